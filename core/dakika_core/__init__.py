@@ -1,0 +1,1 @@
+"""The rules of the job and its computation. Pure: no I/O, no clock, no framework."""

@@ -1,0 +1,1 @@
+"""Competitors: profiles held side by side."""

@@ -1,0 +1,1 @@
+"""Links: addresses, campaign parameters, visitors, bots."""

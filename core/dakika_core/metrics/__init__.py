@@ -1,0 +1,1 @@
+"""Metrics: definitions, values at equal age, gains by day, typical and index, rates."""

@@ -1,0 +1,1 @@
+"""What a network is: its rules and what it reports."""

@@ -1,0 +1,1 @@
+"""Plan: states of a planned post, and what may happen next."""

@@ -1,0 +1,44 @@
+"""States of a planned post, and what may happen next."""
+
+from enum import StrEnum
+
+
+class State(StrEnum):
+    """Where a planned post stands."""
+
+    IDEA = "idea"
+    DRAFT = "draft"
+    IN_REVIEW = "in_review"
+    APPROVED = "approved"
+    SCHEDULED = "scheduled"
+    PUBLISHING = "publishing"
+    PUBLISHED = "published"
+    FAILED = "failed"
+    MISSED = "missed"
+
+
+NEXT: dict[State, frozenset[State]] = {
+    State.IDEA: frozenset({State.DRAFT}),
+    State.DRAFT: frozenset({State.IDEA, State.IN_REVIEW, State.SCHEDULED}),
+    State.IN_REVIEW: frozenset({State.DRAFT, State.APPROVED}),
+    State.APPROVED: frozenset({State.DRAFT, State.SCHEDULED}),
+    State.SCHEDULED: frozenset({State.DRAFT, State.PUBLISHING, State.MISSED}),
+    State.PUBLISHING: frozenset({State.PUBLISHED, State.FAILED}),
+    State.FAILED: frozenset({State.DRAFT, State.SCHEDULED, State.PUBLISHING}),
+    State.MISSED: frozenset({State.DRAFT, State.SCHEDULED}),
+    State.PUBLISHED: frozenset(),
+}
+EDITABLE = frozenset({State.IDEA, State.DRAFT, State.SCHEDULED, State.FAILED, State.MISSED})
+
+
+def may_become(now: State, wanted: State) -> bool:
+    """Whether a planned post in one state may be brought into another."""
+    return wanted in NEXT[now]
+
+
+def overall(states: list[State]) -> State:
+    """State of a planned post from those of its versions: what needs attention comes first."""
+    for state in (State.FAILED, State.MISSED, State.PUBLISHING, State.SCHEDULED, State.DRAFT):
+        if state in states:
+            return state
+    return states[0] if states else State.DRAFT

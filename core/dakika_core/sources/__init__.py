@@ -1,0 +1,1 @@
+"""Reading tables that come from files."""

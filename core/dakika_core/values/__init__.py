@@ -1,0 +1,1 @@
+"""Values that the whole core speaks in: periods, intervals, hours of the week."""

@@ -1,0 +1,215 @@
+"""./dakika COMMAND: see help."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+
+from scripts import postgres
+from scripts.environment import (
+    ensure_front_end,
+    ensure_node_packages,
+    ensure_python,
+    node_environment,
+)
+from scripts.paths import PYTHON, ROOT, STATE, VENV, WEB, python_path
+from scripts.stack import Stack
+from scripts.steps import StepError, guarded, step
+from scripts.system import ensure_packages
+
+HELP = """./dakika COMMAND
+
+  start        install what is missing, start everything, print the address (Ctrl-C stops)
+  dev          the same with reloading, for people who change it
+  test         every test; what .ci/run calls      ./dakika test -k NAME  passes on to pytest
+  bench        measure speed and print a table
+  shots        draw docs/screenshots/ anew from the demo
+  reset-demo   throw the demo's data away; the next start loads it anew
+  help         this
+"""
+RESTART_AFTER_SECONDS = 2.0
+
+
+def set_up(*, for_tests: bool = False) -> None:
+    """Everything that is installed or built, once."""
+    STATE.mkdir(parents=True, exist_ok=True)
+    ensure_packages(for_tests=for_tests)
+    ensure_python(for_tests=for_tests)
+
+
+def start() -> int:
+    """Install, start, and stay until Ctrl-C."""
+    return _serve(has_reloading=False)
+
+
+def dev() -> int:
+    """As start; the web server and the front end reload when their sources change."""
+    return _serve(has_reloading=True)
+
+
+def _serve(*, has_reloading: bool) -> int:
+    print("Dakika")
+    set_up()
+    ensure_front_end()
+    with postgres.running():
+        stack = Stack(name="dakika")
+        stack.choose_ports()
+        # SIGTERM stops as Ctrl-C does, so that service managers can end us cleanly.
+        signal.signal(signal.SIGTERM, lambda *_: signal.raise_signal(signal.SIGINT))
+        try:
+            stack.prepare()
+            with step("Starting the stand-in networks"):
+                stack.start_standins()
+            stack.load_demo()
+            with step("Starting web server and worker"):
+                stack.start_rest()
+            front = _front_end_server(stack) if has_reloading else None
+            _greet(stack)
+            _watch(stack, has_reloading=has_reloading, front=front)
+        finally:
+            with step("Stopping"):
+                stack.stop()
+    return 0
+
+
+def _front_end_server(stack: Stack) -> "subprocess.Popen[bytes]":
+    environment = {**node_environment(), "DAKIKA_PUBLIC_ADDRESS": stack.address}
+    ensure_node_packages()
+    return subprocess.Popen(["npm", "run", "dev"], cwd=WEB, env=environment)
+
+
+def _greet(stack: Stack) -> None:
+    print(
+        f"\n  Dakika is at      {stack.address}\n"
+        "  Sign in as        mira@ninthbell.example  (may change things)\n"
+        "             or     guest@ninthbell.example (may only look)\n"
+        "  Password          half past nine\n"
+        f"  Networks' side    http://127.0.0.1:{stack.standins_port}/sites/orreryhouse\n"
+        "  Ctrl-C stops.\n",
+        flush=True,
+    )
+
+
+def _watch(stack: Stack, *, has_reloading: bool, front: "subprocess.Popen[bytes] | None") -> None:
+    """Start again whatever dies, until Ctrl-C; with reloading, also when a source file changes."""
+    seen = _newest_source()
+    try:
+        while True:
+            time.sleep(1.0)
+            for name, process in list(stack.processes.items()):
+                if process.poll() is not None:
+                    print(f"  {name} ended with {process.returncode}; it is started again.", flush=True)
+                    time.sleep(RESTART_AFTER_SECONDS)
+                    stack.start(name)
+            if has_reloading and (newest := _newest_source()) != seen:
+                seen = newest
+                for name in ("web", "worker"):
+                    stack.processes[name].terminate()
+                    stack.processes[name].wait()
+                    stack.start(name)
+                print("  Reloaded.", flush=True)
+    except KeyboardInterrupt:
+        print("", flush=True)
+    finally:
+        if front:
+            front.terminate()
+
+
+def _newest_source() -> float:
+    return max(p.stat().st_mtime for room in ("core", "server") for p in (ROOT / room).rglob("*.py"))
+
+
+def test() -> int:
+    """All checks and tests; arguments go to pytest, and then pytest alone is run."""
+    arguments = sys.argv[2:]
+    set_up(for_tests=True)
+    ensure_node_packages()
+    ensure_front_end()
+    environment = {
+        **node_environment(),
+        "PYTHONPATH": python_path(),
+        "DAKIKA_INSECURE": "1",
+        "OMP_NUM_THREADS": "1",
+        "OPENBLAS_NUM_THREADS": "1",
+    }
+    environment["PATH"] = f"{VENV / 'bin'}{os.pathsep}{environment['PATH']}"
+    with postgres.running():
+        environment |= postgres.connection("postgres")
+        checks: list[tuple[str, list[str], str]] = [
+            ("ruff", ["ruff", "check", "."], "."),
+            ("ruff format", ["ruff", "format", "--check", "."], "."),
+            ("import-linter", ["lint-imports"], "."),
+            ("mypy", ["mypy", "core/dakika_core", "server/dakika_server"], "."),
+            ("front end: types and style", ["npm", "run", "--silent", "check"], "web"),
+            ("front end: tests", ["npm", "run", "--silent", "test"], "web"),
+        ]
+        for title, command, folder in [] if arguments else checks:
+            print(f"== {title}", flush=True)
+            if subprocess.run(command, cwd=ROOT / folder, env=environment).returncode != 0:
+                raise StepError(f"{title} found something; see above.")
+        print("== pytest", flush=True)
+        return subprocess.run([str(PYTHON), "-m", "pytest", *arguments], cwd=ROOT, env=environment).returncode
+
+
+def _with_stack(module: str) -> int:
+    """Run a script of ours in the environment of the tests (it needs the browser)."""
+    set_up(for_tests=True)
+    ensure_front_end()
+    environment = {**node_environment(), "PYTHONPATH": python_path(), "DAKIKA_INSECURE": "1"}
+    with postgres.running():
+        command = [str(PYTHON), "-m", module, *sys.argv[2:]]
+        return subprocess.run(command, cwd=ROOT, env=environment).returncode
+
+
+def bench() -> int:
+    """Measure."""
+    return _with_stack("scripts.bench")
+
+
+def shots() -> int:
+    """Draw the pictures."""
+    return _with_stack("scripts.shots")
+
+
+def reset_demo() -> int:
+    """Drop the demo's database and the stand-ins' memory."""
+    set_up()
+    with postgres.running():
+        postgres.sql('DROP DATABASE IF EXISTS "dakika" WITH (FORCE)')
+    (STATE / "standins-dakika.json").unlink(missing_ok=True)
+    print("The demo's data is gone. ./dakika start loads it anew.")
+    return 0
+
+
+def show_help() -> int:
+    """What there is."""
+    print(HELP)
+    return 0
+
+
+COMMANDS: dict[str, Callable[[], int]] = {
+    "start": start,
+    "dev": dev,
+    "test": test,
+    "bench": bench,
+    "shots": shots,
+    "reset-demo": reset_demo,
+    "help": show_help,
+}
+
+
+def main() -> int:
+    """Find the command and run it."""
+    name = sys.argv[1] if len(sys.argv) > 1 else "help"
+    if name in ("-h", "--help"):
+        name = "help"
+    if name not in COMMANDS:
+        print(f"There is no command {name}.\n\n{HELP}", file=sys.stderr)
+        return 2
+    return guarded(COMMANDS[name])
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

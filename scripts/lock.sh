@@ -1,0 +1,8 @@
+#!/usr/bin/env bash
+# Resolve requirements/*.in anew into the locks (hashes, no addresses). Needs the environment of `./dakika test`.
+set -eu
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+uv=.dakika/venv/bin/uv
+compile() { "$uv" pip compile "$@" --python-version 3.11 --generate-hashes --no-header -q; }
+compile requirements/run.in -o requirements/run.lock
+compile requirements/test.in -c requirements/run.lock -o requirements/test.lock

@@ -1,0 +1,172 @@
+"""Stand-ins, worker and web server of one installation: their environment, and how they are started and stopped."""
+
+import json
+import os
+import secrets
+import signal
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from base64 import urlsafe_b64encode
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from scripts import postgres
+from scripts.paths import LOGS, PYTHON, ROOT, STATE, VENV, python_path
+from scripts.ports import free_port
+from scripts.steps import StepError, run, step
+
+STOP_SECONDS = 25.0
+
+
+def secrets_of_installation() -> dict[str, str]:
+    """The installation's keys, made once and readable by us alone."""
+    path = STATE / "secrets.json"
+    if not path.exists():
+        path.touch(mode=0o600)
+        made = {
+            "DAKIKA_SECRET_KEY": secrets.token_urlsafe(48),
+            "DAKIKA_TOKEN_KEY": urlsafe_b64encode(secrets.token_bytes(32)).decode(),
+        }
+        path.write_text(json.dumps(made))
+    kept: dict[str, str] = json.loads(path.read_text())
+    return kept
+
+
+@dataclass(kw_only=True)
+class Stack:
+    """One installation on loopback. fixed_now stops its clock, for pictures."""
+
+    name: str
+    first_web_port: int = 8000
+    first_standins_port: int = 9000
+    fixed_now: str = ""
+    log_folder: Path = LOGS
+    has_worker: bool = True
+    web_port: int = 0
+    standins_port: int = 0
+    processes: dict[str, subprocess.Popen[bytes]] = field(default_factory=dict)
+
+    @property
+    def address(self) -> str:
+        """Where the browser finds it."""
+        return f"http://127.0.0.1:{self.web_port}"
+
+    @property
+    def standins_state(self) -> Path:
+        """The stand-ins' memory."""
+        return STATE / f"standins-{self.name}.json"
+
+    def choose_ports(self) -> None:
+        """Ports of last time where they are free, since links point at them; else the next free ones."""
+        noted = STATE / f"ports-{self.name}.json"
+        last = json.loads(noted.read_text()) if noted.exists() else {}
+        self.web_port = free_port(last.get("web", self.first_web_port))
+        self.standins_port = free_port(last.get("standins", self.first_standins_port))
+        noted.write_text(json.dumps({"web": self.web_port, "standins": self.standins_port}))
+
+    def environment(self) -> dict[str, str]:
+        """Everything that the processes need to know."""
+        made = {
+            **os.environ,
+            **postgres.connection(self.name),
+            **secrets_of_installation(),
+            "PATH": f"{VENV / 'bin'}{os.pathsep}{os.environ['PATH']}",
+            "PYTHONPATH": python_path(),
+            "DJANGO_SETTINGS_MODULE": "dakika_server.config.settings",
+            "DAKIKA_PUBLIC_ADDRESS": self.address,
+            "DAKIKA_STANDINS_ADDRESS": f"http://127.0.0.1:{self.standins_port}",
+            "DAKIKA_STANDINS_STATE": str(self.standins_state),
+            # Two cores: one thread each is faster than arithmetic that fights for them.
+            "OMP_NUM_THREADS": "1",
+            "OPENBLAS_NUM_THREADS": "1",
+        }
+        if self.fixed_now:
+            made["DAKIKA_FIXED_NOW"] = self.fixed_now
+        return made
+
+    def commands(self) -> dict[str, list[str]]:
+        """What is run, in the order of starting."""
+        manage = [str(PYTHON), str(ROOT / "server" / "manage.py")]
+        found = {
+            "standins": [
+                str(PYTHON), "-m", "uvicorn", "--factory", "dakika_standins.app:from_environment",
+                "--host", "127.0.0.1", "--port", str(self.standins_port), "--log-level", "warning", "--no-access-log",
+            ],
+            "web": [
+                str(VENV / "bin" / "gunicorn"), "dakika_server.config.wsgi", "--bind", f"127.0.0.1:{self.web_port}",
+                "--workers", "2", "--threads", "6", "--worker-class", "gthread", "--timeout", "60",
+                "--log-level", "warning", "--no-control-socket",
+            ],
+        }  # fmt: skip
+        if self.has_worker:
+            found["worker"] = [*manage, "work"]
+        return found
+
+    def manage(self, *arguments: str, advice: str) -> None:
+        """Run one of Django's commands to its end."""
+        run([PYTHON, ROOT / "server" / "manage.py", *arguments], log="manage", advice=advice, env=self.environment())
+
+    def prepare(self, *, fresh: bool = False) -> None:
+        """Database, tables; from scratch if `fresh`."""
+        postgres.ensure_database(self.name, fresh=fresh)
+        if fresh:
+            self.standins_state.unlink(missing_ok=True)
+        with step("Migrating the database"):
+            self.manage("migrate", "--no-input", advice="The tables could not be made; see the lines above.")
+
+    def load_demo(self) -> None:
+        """The demo's half-year, unless there is data already."""
+        if postgres.sql("SELECT 1 FROM brands_brand LIMIT 1", self.name):
+            return
+        with step("Loading the demo: half a year of two brands"):
+            self.manage("load_demo", advice="Try ./dakika reset-demo.")
+
+    def start(self, name: str) -> None:
+        """Start one process, its output in a log file."""
+        self.log_folder.mkdir(parents=True, exist_ok=True)
+        with (self.log_folder / f"{self.name}-{name}.log").open("ab") as out:
+            self.processes[name] = subprocess.Popen(
+                self.commands()[name], env=self.environment(), stdout=out, stderr=subprocess.STDOUT,
+                cwd=ROOT, start_new_session=True,
+            )  # fmt: skip
+
+    def wait_for(self, address: str, name: str, seconds: float = 60.0) -> None:
+        """Until a process answers; StepError when it does not, or dies."""
+        until = time.monotonic() + seconds
+        while time.monotonic() < until:
+            if self.processes[name].poll() is not None:
+                break
+            try:
+                with urllib.request.urlopen(address, timeout=5):
+                    return
+            except (urllib.error.URLError, OSError):
+                time.sleep(0.1)
+        raise StepError(f"{name} does not answer; see {self.log_folder / f'{self.name}-{name}.log'}")
+
+    def start_standins(self) -> None:
+        """The outside world first: the demo comes from it."""
+        self.start("standins")
+        self.wait_for(f"http://127.0.0.1:{self.standins_port}/control/health", "standins")
+
+    def start_rest(self) -> None:
+        """Worker and web server."""
+        for name in self.commands():
+            if name not in self.processes:
+                self.start(name)
+        self.wait_for(f"{self.address}/health", "web")
+
+    def stop(self) -> None:
+        """SIGTERM in the opposite order of starting; SIGKILL for who does not listen."""
+        for process in reversed(self.processes.values()):
+            if process.poll() is None:
+                process.send_signal(signal.SIGTERM)
+        until = time.monotonic() + STOP_SECONDS
+        for process in self.processes.values():
+            try:
+                process.wait(timeout=max(0.1, until - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                os.killpg(process.pid, signal.SIGKILL)
+                process.wait()
+        self.processes.clear()

@@ -1,0 +1,67 @@
+"""What has to come from Debian, and how to say so when we may not install it."""
+
+import importlib.util
+import os
+import shutil
+from pathlib import Path
+
+from scripts.steps import StepError, run, step
+
+POSTGRES_BIN_FOLDERS = "/usr/lib/postgresql"
+
+
+def postgres_bin() -> Path | None:
+    """The newest PostgreSQL server's folder of programs, or None."""
+    found = sorted(Path(POSTGRES_BIN_FOLDERS).glob("*/bin/initdb"), key=lambda p: int(p.parts[-3]))
+    return found[-1].parent if found else None
+
+
+def missing_packages(*, for_tests: bool) -> list[str]:
+    """Debian packages that are not there yet."""
+    missing = []
+    if postgres_bin() is None:
+        missing.append("postgresql")
+    if importlib.util.find_spec("ensurepip") is None:
+        missing.append("python3-venv")
+    if for_tests and shutil.which("chromium") is None:
+        missing.append("chromium")
+    if for_tests and not Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt").exists():
+        missing.append("unicode-data")
+    return missing
+
+
+def ensure_packages(*, for_tests: bool = False) -> None:
+    """Install what is missing as root or through sudo, else name the one line that does."""
+    missing = missing_packages(for_tests=for_tests)
+    if not missing:
+        return
+    line = f"apt-get install -y --no-install-recommends {' '.join(missing)}"
+    prefix: list[str] = []
+    if os.geteuid() != 0:
+        if not sudo_without_password():
+            raise StepError(
+                f"Some Debian packages are missing. Install them once, then start again:\n\n    sudo {line}\n"
+            )
+        prefix = ["sudo", "-n"]
+    advice = f"Debian's packages could not be installed. Try it by hand:\n\n    {line}\n"
+    # A cluster of Debian's own is not wanted: ours lives in the project's folder.
+    environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    with step(f"Installing from Debian: {', '.join(missing)}"):
+        run([*prefix, "apt-get", "update"], log="apt", advice=advice, env=environment)
+        run([*prefix, *line.split()], log="apt", advice=advice, env=environment)
+
+
+def sudo_without_password() -> bool:
+    """Whether sudo is there and asks nothing."""
+    return shutil.which("sudo") is not None and os.system("sudo -n true >/dev/null 2>&1") == 0
+
+
+def chromium() -> str:
+    """Path of Debian's Chromium.
+
+    Raises StepError when it is not installed.
+    """
+    path = shutil.which("chromium")
+    if path is None:
+        raise StepError("Chromium is missing:  apt-get install chromium")
+    return path

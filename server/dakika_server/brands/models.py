@@ -1,0 +1,62 @@
+"""Brands, and who may do what with them."""
+
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+from django.db import models
+
+
+class Brand(models.Model):
+    """Whose presence is looked after."""
+
+    name = models.CharField(max_length=120)
+    slug = models.SlugField(unique=True)
+    time_zone = models.CharField(max_length=64, default="UTC")
+    first_weekday = models.PositiveSmallIntegerField(default=0, help_text="0 = Monday (ISO 8601)")
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """The time zone in which the brand's days begin."""
+        return ZoneInfo(self.time_zone)
+
+
+class Membership(models.Model):
+    """A person's role with a brand."""
+
+    class Role(models.TextChoices):
+        """Who may change things, and who may only look."""
+
+        EDITOR = "editor"
+        VIEWER = "viewer"
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "brand"], name="one_role_per_brand")]
+
+    def __str__(self) -> str:
+        return f"{self.user} {self.role} {self.brand}"
+
+
+class Campaign(models.Model):
+    """Posts that belong together, with dates and a colour (a number of the palette)."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="campaigns")
+    name = models.CharField(max_length=120)
+    first_day = models.DateField()
+    last_day = models.DateField()
+    colour = models.PositiveSmallIntegerField(default=1)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["brand", "name"], name="campaign_name_once"),
+            models.CheckConstraint(condition=models.Q(last_day__gte=models.F("first_day")), name="campaign_ends_later"),
+        ]
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,10 @@
+"""Addresses of brands."""
+
+from django.urls import path
+
+from dakika_server.brands.api import BrandDetailView, CampaignsView
+
+urlpatterns = [
+    path("brands/<slug:brand>", BrandDetailView.as_view()),
+    path("brands/<slug:brand>/campaigns", CampaignsView.as_view()),
+]

@@ -1,0 +1,40 @@
+"""Own and competitor profiles side by side."""
+
+from typing import Any
+
+import numpy as np
+from dakika_core.competitors.standing import Standing, standing_of
+
+from dakika_server.results import queries
+from dakika_server.results.models import PostMeasure
+from dakika_server.results.study import Study
+
+
+def standings_of(study: Study) -> list[tuple[Any, Standing]]:
+    """Each profile of the study with its standing; three queries whatever the number of profiles."""
+    followers = queries.followers_in(study, study.period)
+    rows = PostMeasure.objects.filter(
+        profile__in=study.profile_ids, age_hours=study.age_hours, post__published_at__gte=study.period.start,
+        post__published_at__lt=study.period.end,
+    )  # fmt: skip
+    if study.format:
+        rows = rows.filter(post__format=study.format)
+    posts: dict[int, list[tuple[float, float]]] = {}
+    for profile_id, interactions, at_publishing in rows.values_list("profile_id", "interactions", "followers"):
+        entry = (np.nan if interactions is None else interactions, np.nan if at_publishing is None else at_publishing)
+        posts.setdefault(profile_id, []).append(entry)
+    found = []
+    for i, profile in enumerate(study.profiles):
+        table = np.array(posts.get(profile.pk, []), dtype=float).reshape(-1, 2)
+        known = followers.total[i][~np.isnan(followers.total[i])]
+        start = followers.start[i] if followers.start[i] == followers.start[i] else (known[0] if len(known) else np.nan)
+        standing = standing_of(
+            interactions_at_age=table[:, 0],
+            followers_at_publishing=table[:, 1],
+            posts=len(table),
+            days=study.period.days,
+            followers_start=None if start != start else float(start),
+            followers_end=float(known[-1]) if len(known) else None,
+        )
+        found.append((profile, standing))
+    return found

@@ -1,0 +1,154 @@
+"""Settings. Everything that differs between installations comes from the environment."""
+
+import os
+from pathlib import Path
+
+from dakika_core.networks.definition import Format
+from dakika_core.plan.states import State
+
+RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
+SERVER = Path(__file__).resolve().parent.parent
+ROOT = SERVER.parent.parent
+DIST = Path(os.environ.get("DAKIKA_DIST", ROOT / "web" / "dist"))
+
+
+def secret(name: str, stand_in: str) -> str:
+    """A secret from the environment; the stand-in serves only where DAKIKA_INSECURE says so (tests, tools)."""
+    value = os.environ.get(name)
+    if value:
+        return value
+    if os.environ.get("DAKIKA_INSECURE") == "1":
+        return stand_in
+    raise RuntimeError(f"{name} is not set. `./dakika start` makes one.")
+
+
+SECRET_KEY = secret("DAKIKA_SECRET_KEY", "only-for-tests-and-tools-" + "0" * 40)
+TOKEN_KEY = secret("DAKIKA_TOKEN_KEY", "MDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDA=")
+DEBUG = os.environ.get("DAKIKA_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("DAKIKA_HOSTS", "127.0.0.1,localhost").split(",")
+PUBLIC_ADDRESS = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "http://127.0.0.1:8000")
+STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "http://127.0.0.1:9000")
+# Proxies whose X-Forwarded-For is believed.
+TRUSTED_PROXIES = frozenset(os.environ.get("DAKIKA_TRUSTED_PROXIES", "127.0.0.1").split(","))
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "rest_framework",
+    "drf_spectacular",
+    "procrastinate.contrib.django",
+    "dakika_server.shared",
+    "dakika_server.accounts",
+    "dakika_server.brands",
+    "dakika_server.networks",
+    "dakika_server.sources",
+    "dakika_server.results",
+    "dakika_server.competitors",
+    "dakika_server.links",
+    "dakika_server.timing",
+    "dakika_server.plan",
+    "dakika_server.jobs",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "dakika_server.shared.security.content_security_policy",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "dakika_server.config.urls"
+WSGI_APPLICATION = "dakika_server.config.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "NAME": os.environ.get("PGDATABASE", "dakika"),
+        "USER": os.environ.get("PGUSER", "dakika"),
+        "PASSWORD": os.environ.get("PGPASSWORD", ""),
+        "HOST": os.environ.get("PGHOST", "127.0.0.1"),
+        "PORT": os.environ.get("PGPORT", "5432"),
+        "CONN_MAX_AGE": 600,
+        "CONN_HEALTH_CHECKS": True,
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en-gb"
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = DIST if DIST.exists() else None
+WHITENOISE_INDEX_FILE = False
+
+# -- signing in
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+AXES_USERNAME_FORM_FIELD = "username"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = PUBLIC_ADDRESS.startswith("https://")
+CSRF_FAILURE_VIEW = "dakika_server.shared.errors.csrf_failure"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+# -- bounded input
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
+IMPORT_MAX_BYTES = 20 * 1024 * 1024
+IMPORT_MAX_ROWS = 100_000
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["dakika_server.shared.security.SessionAuthentication"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_SCHEMA_CLASS": "dakika_server.shared.schema.Schema",
+    "EXCEPTION_HANDLER": "dakika_server.shared.errors.problem_response",
+    "UNAUTHENTICATED_USER": None,
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Dakika",
+    "DESCRIPTION": "Collect, measure, compare, trace, time, plan. Errors are RFC 9457 problem documents.",
+    "VERSION": "1",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": True,
+    "SORT_OPERATIONS": True,
+    "ENUM_NAME_OVERRIDES": {
+        "PlanStateEnum": [state.value for state in State],
+        "RunStateEnum": RUN_STATES,
+        "ImportStateEnum": ["waiting", "done", "discarded"],
+        "FormatEnum": [kind.value for kind in Format],
+    },
+    "POSTPROCESSING_HOOKS": [
+        "drf_spectacular.hooks.postprocess_schema_enums",
+        "dakika_server.shared.schema.with_problems",
+    ],
+}
+PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "jobs"
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
+    "handlers": {"out": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["out"], "level": "INFO"},
+    # httpx logs whole addresses, in which tokens could stand.
+    "loggers": {name: {"level": "WARNING"} for name in ("httpx", "httpcore", "procrastinate.periodic", "axes")},
+}

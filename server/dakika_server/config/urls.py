@@ -1,0 +1,21 @@
+"""All addresses: the API by area, the short links, and the front end for everything else."""
+
+from django.urls import include, path, re_path
+
+from dakika_server.links.redirect import follow_link
+from dakika_server.shared.frontend import front_end, health
+
+urlpatterns = [
+    path("l/<str:code>", follow_link),
+    path("health", health),
+    path("api/", include("dakika_server.accounts.urls")),
+    path("api/", include("dakika_server.brands.urls")),
+    path("api/", include("dakika_server.networks.urls")),
+    path("api/", include("dakika_server.sources.urls")),
+    path("api/", include("dakika_server.results.urls")),
+    path("api/", include("dakika_server.competitors.urls")),
+    path("api/", include("dakika_server.links.urls")),
+    path("api/", include("dakika_server.timing.urls")),
+    path("api/", include("dakika_server.plan.urls")),
+    re_path(r"^(?!api/|assets/|l/).*$", front_end),
+]

@@ -1,0 +1,26 @@
+"""Keeping the queue itself in order."""
+
+import logging
+
+from procrastinate import JobContext
+from procrastinate.contrib.django import app
+
+log = logging.getLogger(__name__)
+MOST_ATTEMPTS = 20
+
+
+@app.periodic(cron="*/15 * * * * *")
+@app.task(queue="upkeep", name="jobs.take_up_stalled", queueing_lock="jobs.take_up_stalled", pass_context=True)
+async def take_up_stalled(context: JobContext, timestamp: int) -> None:
+    """Jobs of workers that died are taken up again; one that was tried too often is given up."""
+    del timestamp
+    manager = context.app.job_manager
+    for job in await manager.get_stalled_jobs(seconds_since_heartbeat=20):
+        if job.attempts >= MOST_ATTEMPTS:
+            log.error("job %s (%s) was given up after %s attempts", job.id, job.task_name, job.attempts)
+            from procrastinate.jobs import Status
+
+            await manager.finish_job(job, Status.FAILED, delete_job=False)
+        else:
+            log.warning("job %s (%s) of a dead worker is taken up again", job.id, job.task_name)
+            await manager.retry_job(job)

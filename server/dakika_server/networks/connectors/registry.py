@@ -1,0 +1,80 @@
+"""From a network's key to its connector, and the authorisation that all of them share (RFC 6749, RFC 7636)."""
+
+import base64
+import hashlib
+import secrets
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime, timedelta
+from typing import Any
+from urllib.parse import urlencode
+
+from dakika_core.networks.definition import NetworkDefinition
+from django.conf import settings
+
+from dakika_server.networks.connectors.base import Connector, NotAuthorised, Refused, Tokens
+from dakika_server.networks.connectors.brevi import BreviConnector
+from dakika_server.networks.connectors.client import NetworkClient
+from dakika_server.networks.connectors.commons import CommonsConnector
+from dakika_server.networks.definitions import network, network_api
+
+CONNECTORS: dict[str, Callable[[NetworkClient, NetworkDefinition, str, str], Connector]] = {
+    "commons": CommonsConnector,
+    "brevi": BreviConnector,
+}
+APP_ID = "dakika"
+APP_SECRET = "stand-in-secret"  # noqa: S105 (the stand-ins' only client; a real network's comes from the environment)
+
+
+def address_of(key: str) -> str:
+    """Base address of a network's API."""
+    return f"{settings.STANDINS_ADDRESS}{network_api(key).path}"
+
+
+@contextmanager
+def connected(key: str, token: str = "") -> Iterator[Connector]:
+    """A connector, open for as long as the block runs; without a token it sees what is public."""
+    definition = network(key)
+    with NetworkClient(definition.name, address_of(key)) as client:
+        yield CONNECTORS[network_api(key).connector](client, definition, token, APP_ID)
+
+
+def new_verifier() -> str:
+    """A PKCE code verifier (RFC 7636, 4.1)."""
+    return secrets.token_urlsafe(48)
+
+
+def challenge_of(verifier: str) -> str:
+    """S256 challenge of a verifier (RFC 7636, 4.2)."""
+    return base64.urlsafe_b64encode(hashlib.sha256(verifier.encode()).digest()).rstrip(b"=").decode()
+
+
+def authorise_address(key: str, *, state: str, verifier: str, redirect: str) -> str:
+    """Address of the network's consent page."""
+    question = {
+        "response_type": "code", "client_id": APP_ID, "redirect_uri": redirect, "scope": network_api(key).scope,
+        "state": state, "code_challenge": challenge_of(verifier), "code_challenge_method": "S256",
+    }  # fmt: skip
+    return f"{address_of(key)}/oauth/authorize?{urlencode(question)}"
+
+
+def tokens_for_code(key: str, *, code: str, verifier: str, redirect: str) -> Tokens:
+    """Exchange the code of a consent. Raises Refused when the network does not take it."""
+    return _tokens(
+        key, {"grant_type": "authorization_code", "code": code, "code_verifier": verifier, "redirect_uri": redirect}
+    )
+
+
+def renewed_tokens(key: str, refresh: str) -> Tokens:
+    """New tokens. Raises NotAuthorised when the person must consent anew."""
+    try:
+        return _tokens(key, {"grant_type": "refresh_token", "refresh_token": refresh})
+    except Refused:
+        raise NotAuthorised(f"The authorisation at {network(key).name} has lapsed. Renew it.") from None
+
+
+def _tokens(key: str, form: dict[str, Any]) -> Tokens:
+    with NetworkClient(network(key).name, address_of(key)) as client:
+        said = client.call("POST", "/oauth/token", data={**form, "client_id": APP_ID, "client_secret": APP_SECRET})
+    expires = datetime.now(tz=UTC) + timedelta(seconds=int(said["expires_in"]))
+    return Tokens(access=said["access_token"], refresh=said["refresh_token"], expires_at=expires)

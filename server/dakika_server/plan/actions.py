@@ -1,0 +1,185 @@
+"""Changes to the plan."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from dakika_core.networks.text_rules import TextCheck, check_text
+from dakika_core.plan.states import EDITABLE, State, may_become
+from django.db import transaction
+
+from dakika_server.brands.models import Brand, Campaign
+from dakika_server.brands.permissions import require_editor
+from dakika_server.links.models import TrackedLink
+from dakika_server.networks.definitions import all_networks
+from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.shared import audit, clock
+from dakika_server.shared.errors import Conflict, Problem, field_errors
+from dakika_server.sources.models import Profile
+
+LONGEST_TEXT = 20_000
+FURTHEST = timedelta(days=366)
+
+
+@dataclass(frozen=True, kw_only=True)
+class VersionInput:
+    """A version as written."""
+
+    profile_id: int
+    text: str
+    link_id: int | None = None
+
+
+def check_version(profile: Profile, text: str) -> TextCheck:
+    """A text held against the rules of the profile's network."""
+    return check_text(text, all_networks()[profile.network])
+
+
+def save_planned_post(
+    actor: Any, brand: Brand, *, planned: PlannedPost | None = None, edition: int | None = None, title: str = "",
+    scheduled_at: datetime | None = None, campaign_id: int | None = None, versions: Sequence[VersionInput] = (),
+) -> PlannedPost:  # fmt: skip
+    """Write a planned post with its versions, new or changed.
+
+    A scheduled post stays scheduled, at its new time. Raises Conflict when somebody else changed
+    it in between or it is being published, ValidationError for profiles and links of other brands.
+    """
+    require_editor(actor, brand)
+    profiles = _profiles(brand, versions)
+    links = _links(brand, versions)
+    campaign = Campaign.objects.filter(brand=brand, pk=campaign_id).first() if campaign_id else None
+    if campaign_id and campaign is None:
+        raise field_errors({"campaign_id": "There is no such campaign."})
+    with transaction.atomic():
+        if planned is None:
+            planned = PlannedPost(brand=brand, created_by=actor, created_at=clock.now())
+            action = "plan_post"
+        else:
+            planned = _locked(planned, edition)
+            action = "change_planned_post"
+            planned.edition += 1
+        was_scheduled = planned.state == State.SCHEDULED
+        if planned.state in (State.FAILED, State.MISSED):
+            planned.state = State.DRAFT.value
+        planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
+        if was_scheduled and scheduled_at is None:
+            planned.state = State.DRAFT.value
+        planned.save()
+        planned.versions.exclude(profile_id__in=profiles).delete()
+        for version in versions:
+            Version.objects.update_or_create(
+                planned_post=planned, profile=profiles[version.profile_id],
+                defaults={"text": version.text.replace("\x00", ""), "state": planned.state, "error": "",
+                          "link": links.get(version.link_id or 0)},
+            )  # fmt: skip
+        if was_scheduled and planned.state == State.SCHEDULED:
+            _require_publishable(planned)
+            _enqueue(planned)
+        audit.record(actor, action, planned, brand_id=brand.pk)
+    return planned
+
+
+def schedule_post(actor: Any, planned: PlannedPost, *, at: datetime | None = None) -> PlannedPost:
+    """Set a planned post to be published at a time; its jobs are enqueued in the same transaction.
+
+    `at` None means now. Raises Problem when a version would be refused by its network, or when
+    the time lies in the past or more than a year ahead.
+    """
+    require_editor(actor, planned.brand)
+    now = clock.now()
+    when = at or now
+    if when < now - timedelta(minutes=1):
+        raise field_errors({"scheduled_at": "This time has passed. Choose a later one."})
+    if when > now + FURTHEST:
+        raise field_errors({"scheduled_at": "This is more than a year ahead."})
+    with transaction.atomic():
+        planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+        state = State(planned.state)
+        if state is not State.SCHEDULED and not may_become(state, State.SCHEDULED):
+            raise Conflict("not_editable", f"The post is {state.value.replace('_', ' ')} and cannot be scheduled.")
+        _require_publishable(planned)
+        planned.state, planned.scheduled_at = State.SCHEDULED.value, when
+        planned.edition += 1
+        planned.save()
+        planned.versions.exclude(state=State.PUBLISHED.value).update(state=State.SCHEDULED.value, error="", attempts=0)
+        _enqueue(planned)
+        audit.record(actor, "schedule_post", planned, brand_id=planned.brand_id, at=when.isoformat())
+    return planned
+
+
+def take_back(actor: Any, planned: PlannedPost) -> PlannedPost:
+    """Make a scheduled post a draft again. Its jobs find that and do nothing."""
+    require_editor(actor, planned.brand)
+    with transaction.atomic():
+        planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+        if not may_become(State(planned.state), State.DRAFT):
+            raise Conflict("not_editable", f"The post is {planned.state} and cannot be taken back.")
+        planned.state = State.DRAFT.value
+        planned.edition += 1
+        planned.save()
+        planned.versions.exclude(state=State.PUBLISHED.value).update(state=State.DRAFT.value)
+        audit.record(actor, "take_back", planned, brand_id=planned.brand_id)
+    return planned
+
+
+def delete_planned_post(actor: Any, planned: PlannedPost) -> None:
+    """Throw a planned post away. What was published stays published."""
+    require_editor(actor, planned.brand)
+    with transaction.atomic():
+        planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+        if State(planned.state) not in EDITABLE:
+            raise Conflict("not_editable", f"The post is {planned.state} and stays in the plan.")
+        audit.record(actor, "delete_planned_post", planned, brand_id=planned.brand_id)
+        planned.delete()
+
+
+def _locked(planned: PlannedPost, edition: int | None) -> PlannedPost:
+    current = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+    if State(current.state) not in EDITABLE:
+        raise Conflict("not_editable", f"The post is {current.state.replace('_', ' ')} and cannot be changed.")
+    if edition is not None and edition != current.edition:
+        raise Conflict(
+            "changed_meanwhile",
+            "Somebody changed this post while you were writing. Your text is still here; "
+            "look at theirs before you save.",
+            edition=current.edition,
+        )
+    return current
+
+
+def _profiles(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, Profile]:
+    wanted = [version.profile_id for version in versions]
+    found = {p.pk: p for p in Profile.objects.filter(brand=brand, kind="own", pk__in=wanted)}
+    if len(set(wanted)) != len(wanted) or set(wanted) != set(found):
+        raise field_errors({"versions": "Choose each of the brand's own profiles at most once."})
+    if any(len(version.text) > LONGEST_TEXT for version in versions):
+        raise field_errors({"versions": f"A text has at most {LONGEST_TEXT:,} characters."})
+    return found
+
+
+def _links(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, TrackedLink]:
+    wanted = {version.link_id for version in versions if version.link_id}
+    found = {link.pk: link for link in TrackedLink.objects.filter(brand=brand, pk__in=wanted)}
+    if set(found) != wanted:
+        raise field_errors({"versions": "There is no such link."})
+    return found
+
+
+def _require_publishable(planned: PlannedPost) -> None:
+    versions = list(planned.versions.select_related("profile"))
+    if not versions:
+        raise field_errors({"versions": "Choose at least one profile."})
+    for version in versions:
+        check = check_version(version.profile, version.text)
+        blocking = [problem.message for problem in check.problems if problem.is_blocking]
+        if blocking and version.state != State.PUBLISHED:
+            name = all_networks()[version.profile.network].name
+            raise Problem("not_publishable", f"{name}: {blocking[0]}", profile_id=version.profile_id)
+
+
+def _enqueue(planned: PlannedPost) -> None:
+    from dakika_server.plan.jobs import publish
+
+    for version in planned.versions.exclude(state=State.PUBLISHED.value):
+        publish.configure(schedule_at=planned.scheduled_at).defer(version_id=version.pk)

@@ -1,0 +1,222 @@
+"""The demo: what Dakika would hold had it collected the stand-ins' world for half a year.
+
+It comes through the same intake as everything else; only the readings' dates are the archive's.
+"""
+
+import uuid
+from datetime import UTC, date, datetime, timedelta
+from hashlib import sha256
+from typing import Any
+
+import httpx
+from dakika_core.links.addresses import clean_destination, with_parameters
+from dakika_core.links.bots import AgentPatterns, classify, device_of
+from dakika_core.links.utm import utm_for
+from dakika_core.links.visitors import visitor_hash
+from django.conf import settings
+from django.db import connection, transaction
+
+from dakika_server.accounts.models import User
+from dakika_server.brands.models import Brand, Campaign, Membership
+from dakika_server.links.jobs import mark_bursts
+from dakika_server.links.models import TrackedLink
+from dakika_server.links.redirect import patterns
+from dakika_server.networks.definitions import network
+from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
+from dakika_server.results.measure import measure_profile
+from dakika_server.shared import clock
+from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
+from dakika_server.sources.models import CollectionRun, Competitor, Credential, Post, PresenceReading, Profile
+from dakika_server.sources.vault import seal
+
+EDITOR = ("mira@ninthbell.example", "Mira Doss")
+VIEWER = ("guest@ninthbell.example", "Guest of the studio")
+PASSWORD = "half past nine"  # noqa: S105 (the demo's own, printed at every start)
+BRANDS = {"orrery": ("Orrery House", "orrery-house", "Europe/Lisbon", "museum"),
+          "lantern": ("Lantern Line", "lantern-line", "Europe/Athens", "ferry")}  # fmt: skip
+SITES = {"orrery": "orreryhouse", "lantern": "lanternline"}
+
+
+def load_demo() -> dict[str, int]:
+    """Load everything in one transaction; returns counts by kind. Raises httpx.HTTPError without stand-ins."""
+    with httpx.Client(base_url=settings.STANDINS_ADDRESS, timeout=120.0) as world:
+        archive = world.get("/control/archive").raise_for_status().json()
+        grants = {
+            (key, owner): world.post("/control/grant", json={"network": key, "owner": owner}).raise_for_status().json()
+            for key in ("commons", "brevi")
+            for owner in BRANDS
+        }
+    with transaction.atomic():
+        brands = _brands()
+        campaigns = _campaigns(brands, archive["campaigns"])
+        for entry in archive["profiles"]:
+            for owner, brand in brands.items():
+                if entry["owner"] == owner or (not entry["owner"] and entry["subject"] == BRANDS[owner][3]):
+                    _profile(entry, brand, owner, campaigns, grants)
+        _links(archive["links"], brands, campaigns)
+        mark_bursts(hours=24 * 400)
+        _plan(brands["orrery"], campaigns)
+        with connection.cursor() as cursor:
+            cursor.execute("ANALYZE")
+    return {"posts": Post.objects.count(), "links": TrackedLink.objects.count()}
+
+
+def _brands() -> dict[str, Brand]:
+    people = [(User.objects.create_user(email, PASSWORD, name=name), role)
+              for (email, name), role in ((EDITOR, "editor"), (VIEWER, "viewer"))]  # fmt: skip
+    made = {}
+    for key, (name, slug, zone, _) in BRANDS.items():
+        made[key] = Brand.objects.create(name=name, slug=slug, time_zone=zone)
+        for person, role in people:
+            Membership.objects.create(user=person, brand=made[key], role=role)
+    return made
+
+
+def _campaigns(brands: dict[str, Brand], rows: list[dict[str, Any]]) -> dict[tuple[str, str], Campaign]:
+    return {
+        (row["owner"], row["name"]): Campaign.objects.create(
+            brand=brands[row["owner"]],
+            name=row["name"],
+            first_day=row["first"],
+            last_day=row["last"],
+            colour=row["colour"],
+        )
+        for row in rows
+    }
+
+
+def _profile(
+    entry: dict[str, Any], brand: Brand, owner: str, campaigns: dict[tuple[str, str], Campaign],
+    grants: dict[tuple[str, str], dict[str, Any]],
+) -> None:  # fmt: skip
+    is_own = entry["owner"] == owner
+    competitor = None if is_own else Competitor.objects.get_or_create(brand=brand, name=entry["name"])[0]
+    now = clock.now()
+    profile = Profile.objects.create(
+        brand=brand, competitor=competitor, network=entry["network"], external_id=entry["id"], handle=entry["handle"],
+        name=entry["name"], kind="own" if is_own else "competitor", picture=entry["picture"],
+        added_at=now - timedelta(days=183),
+        credential=_credential(brand, entry["network"], grants[entry["network"], owner]) if is_own else None,
+    )  # fmt: skip
+    take_posts(profile, [_post(p, entry["metrics"], campaigns, owner) for p in entry["posts"]])
+    days = [(date.fromisoformat(d), total, new, gone) for d, total, new, gone in entry["days"]]
+    if not is_own:
+        days = [(d, total, None, None) for d, total, _, _ in days]
+    elif entry["network"] == "brevi" and owner == "orrery":
+        # Three days on which nothing could be collected: what is missing must be seen as missing.
+        days = [row for row in days if not 66 <= (now.date() - row[0]).days <= 68]
+    take_profile_days(profile, days, taken_at=now)
+    if is_own:
+        PresenceReading.objects.create(
+            brand=brand, profile=profile, day=now.date(), hours_utc=entry["online"], zones=entry["zones"]
+        )
+    CollectionRun.objects.create(
+        brand=brand, profile=profile, state="complete", asked_at=now, started_at=now, ended_at=now,
+        posts_seen=len(entry["posts"]), posts_new=len(entry["posts"]),
+        readings_new=sum(len(p["readings"]) for p in entry["posts"]), message="From the demo's archive.",
+    )  # fmt: skip
+    measure_profile(profile)
+
+
+def _credential(brand: Brand, key: str, grant: dict[str, Any]) -> Credential:
+    expires = datetime.now(tz=UTC) + timedelta(seconds=grant["expires_in"])
+    return Credential.objects.create(
+        brand=brand, network=key, access=seal(grant["access_token"]), refresh=seal(grant["refresh_token"]),
+        expires_at=expires,
+    )  # fmt: skip
+
+
+def _post(entry: dict[str, Any], metrics: list[str], campaigns: dict[tuple[str, str], Campaign], owner: str) -> PostIn:
+    readings = [
+        (datetime.fromisoformat(at), dict(zip(metrics, values, strict=True)), None) for at, *values in entry["readings"]
+    ]
+    campaign = campaigns.get((owner, entry["campaign"]))
+    return PostIn(
+        external_id=entry["id"], published_at=datetime.fromisoformat(entry["at"]), format=entry["format"],
+        text=entry["text"], url=entry["url"], readings=readings, campaign_id=campaign.pk if campaign else None,
+    )  # fmt: skip
+
+
+def _links(rows: list[dict[str, Any]], brands: dict[str, Brand], campaigns: dict[tuple[str, str], Campaign]) -> None:
+    agents: AgentPatterns = patterns()
+    with connection.cursor() as cursor:
+        clicks = []
+        for row in rows:
+            campaign = campaigns.get((row["owner"], row["campaign"]))
+            utm = utm_for(network(row["network"]), row["campaign"] or None).as_parameters()
+            page = clean_destination(f"{settings.STANDINS_ADDRESS}/sites/{SITES[row['owner']]}/{row['path']}")
+            link = TrackedLink.objects.create(
+                brand=brands[row["owner"]], code=row["code"], name=row["name"], destination=page,
+                target=with_parameters(page, utm), utm={k: v for k, v in utm.items() if v}, network=row["network"],
+                campaign=campaign, created_at=row["created_at"],
+                post=Post.objects.filter(brand=brands[row["owner"]], external_id=row["post"]).first(),
+            )  # fmt: skip
+            clicks += [(link, click) for click in row["clicks"]]
+        with cursor.copy(
+            "COPY links_click (brand_id, link_id, key, at, referrer, device, visitor, bot_reason) FROM STDIN"
+        ) as copy:
+            for link, click in clicks:
+                reason = classify("GET", {"user-agent": click["agent"]}, agents)
+                salt = sha256(f"demo {click['at'][:10]}".encode()).digest()
+                copy.write_row((
+                    link.brand_id, link.pk, uuid.uuid4(), click["at"], click["referrer"], device_of(click["agent"]),
+                    visitor_hash(click["address"], click["agent"], salt), reason.value,
+                ))  # fmt: skip
+
+
+def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:
+    """A handful of posts for the days to come."""
+    editor = User.objects.get(email=EDITOR[0])
+    own = {p.network: p for p in Profile.objects.filter(brand=brand, kind="own")}
+    start = clock.now().astimezone(brand.zone).replace(hour=0, minute=0, second=0, microsecond=0)
+    opening, hour = campaigns["orrery", "Night Openings"], campaigns["orrery", "The Repaired Hour"]
+    rows = [
+        (
+            1,
+            9.5,
+            "Winding day",
+            "Monday's round: sixty-three clocks, two hours and ten minutes. #behindthedial",
+            None,
+            ("commons", "brevi"),
+        ),
+        (1, 20.0, "Sky tonight", "Clear sky tonight. The roof terrace opens at nine. #skytonight", None, ("brevi",)),
+        (
+            2,
+            12.25,
+            "The tide dial",
+            "The tide dial is back on the harbour clock. Come and see it move.",
+            hour,
+            ("commons",),
+        ),
+        (
+            3,
+            18.5,
+            "Night opening",
+            "The house by lamplight until midnight, this Thursday. #nightopening",
+            opening,
+            ("commons", "brevi"),
+        ),
+        (
+            5,
+            11.0,
+            "Water clocks",
+            "How do you cut a gear by hand? Rui shows it on Sunday. #workshop",
+            None,
+            ("commons",),
+        ),
+    ]
+    for day, at, title, text, campaign, networks in rows:
+        when = start + timedelta(days=day, hours=at)
+        versions = [VersionInput(profile_id=own[key].pk, text=text) for key in networks]
+        planned = save_planned_post(
+            editor,
+            brand,
+            title=title,
+            scheduled_at=when,
+            campaign_id=campaign.pk if campaign else None,
+            versions=versions,
+        )
+        if day != 5:
+            schedule_post(editor, planned, at=when)
+    save_planned_post(editor, brand, title="Guest book", versions=[
+        VersionInput(profile_id=own["commons"].pk, text="“I came for the rain and stayed for the pendulums.”")])  # fmt: skip

@@ -1,0 +1,38 @@
+"""Reads of the plan."""
+
+from datetime import datetime
+
+from dakika_core.plan.states import State
+from django.db.models import Prefetch, QuerySet
+
+from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.sources.models import Profile
+
+WAITING = (State.DRAFT.value, State.SCHEDULED.value, State.PUBLISHING.value)
+
+
+def planned_posts(brand_id: int) -> QuerySet[PlannedPost]:
+    """Planned posts with their versions; two queries."""
+    versions = Version.objects.select_related("profile", "link").order_by("pk")
+    return (
+        PlannedPost.objects.filter(brand_id=brand_id)
+        .select_related("campaign", "link")
+        .prefetch_related(Prefetch("versions", queryset=versions))
+        .order_by("scheduled_at", "pk")
+    )
+
+
+def planned_between(brand_id: int, start: datetime, end: datetime) -> QuerySet[PlannedPost]:
+    """Planned posts with a time in [start, end)."""
+    return planned_posts(brand_id).filter(scheduled_at__gte=start, scheduled_at__lt=end)
+
+
+def unscheduled(brand_id: int) -> QuerySet[PlannedPost]:
+    """Drafts without a time, the latest first."""
+    return planned_posts(brand_id).filter(scheduled_at__isnull=True).order_by("-pk")
+
+
+def times_of(profile: Profile, now: datetime) -> list[datetime]:
+    """Instants after `now` at which something is planned for the profile."""
+    found = Version.objects.filter(profile=profile, state__in=WAITING, planned_post__scheduled_at__gt=now)
+    return [at for at in found.values_list("planned_post__scheduled_at", flat=True) if at is not None]

@@ -1,0 +1,21 @@
+"""The area results."""
+
+from django.apps import AppConfig
+
+
+class ResultsConfig(AppConfig):
+    """Django's handle."""
+
+    name = "dakika_server.results"
+
+    def ready(self) -> None:
+        """Measures follow every collection; sources stand below and cannot ask for them."""
+        from dakika_server.sources.collect import AFTER_COLLECTING
+        from dakika_server.sources.models import Profile
+
+        def measure_now(profile: Profile) -> None:
+            from dakika_server.results.measure import measure_profile
+
+            measure_profile(profile)
+
+        AFTER_COLLECTING.append(measure_now)

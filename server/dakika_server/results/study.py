@@ -1,0 +1,82 @@
+"""What is being studied: period, comparison, profiles, formats, age. Read from an address, the same for every view."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+from dakika_core.metrics.observed import DEFAULT_AGES_HOURS
+from dakika_core.networks.definition import Format
+from dakika_core.values.period import Comparison, Period
+from rest_framework import serializers
+
+from dakika_server.brands.models import Brand
+from dakika_server.sources.models import Profile
+
+LONGEST_DAYS = 800
+
+
+class StudySerializer(serializers.Serializer[Any]):
+    """The query of every view that looks at a period. Defaults: the last 28 days against those before."""
+
+    first = serializers.DateField(required=False)
+    last = serializers.DateField(required=False)
+    compare = serializers.ChoiceField(choices=[c.value for c in Comparison], default=Comparison.PREVIOUS.value)
+    network = serializers.CharField(required=False, max_length=40)
+    profile = serializers.IntegerField(required=False)
+    format = serializers.ChoiceField(choices=[f.value for f in Format], required=False)
+    age = serializers.ChoiceField(choices=[*DEFAULT_AGES_HOURS, 0], default=72)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        """A period ends on or after its first day and is not longer than some years."""
+        first, last = attrs.get("first"), attrs.get("last")
+        if first and last and last < first:
+            raise serializers.ValidationError({"last": "The period ends before it begins."})
+        if first and last and (last - first).days > LONGEST_DAYS:
+            raise serializers.ValidationError({"first": f"A period has at most {LONGEST_DAYS} days."})
+        for name in ("first", "last"):
+            if attrs.get(name) and not 1990 <= attrs[name].year <= 2100:
+                raise serializers.ValidationError({name: "Choose a day between 1990 and 2100."})
+        return attrs
+
+
+@dataclass(frozen=True, kw_only=True)
+class Study:
+    """A checked study of one brand."""
+
+    brand: Brand
+    period: Period
+    compared: Period
+    age_hours: int
+    profiles: tuple[Profile, ...]
+    format: str | None
+
+    @property
+    def profile_ids(self) -> list[int]:
+        """Keys of the profiles studied."""
+        return [profile.pk for profile in self.profiles]
+
+
+def period_of(brand: Brand, values: dict[str, Any], now: datetime) -> Period:
+    """The period asked for; without one the 28 days up to yesterday and today."""
+    today: date = now.astimezone(brand.zone).date()
+    last = values.get("last") or today
+    first = values.get("first") or last - timedelta(days=27)
+    if last < first:
+        last = first
+    return Period(first=first, last=last, zone=brand.zone)
+
+
+def study_of(brand: Brand, values: dict[str, Any], now: datetime, *, kind: str | None = "own") -> Study:
+    """Put a study together from the values of StudySerializer; other brands' profiles are simply not found."""
+    period = period_of(brand, values, now)
+    profiles = Profile.objects.filter(brand=brand).select_related("competitor")
+    if kind:
+        profiles = profiles.filter(kind=kind)
+    if values.get("network"):
+        profiles = profiles.filter(network=values["network"])
+    if values.get("profile"):
+        profiles = profiles.filter(pk=values["profile"])
+    return Study(
+        brand=brand, period=period, compared=period.compared(Comparison(values["compare"])),
+        age_hours=int(values["age"]), profiles=tuple(profiles.order_by("pk")), format=values.get("format"),
+    )  # fmt: skip

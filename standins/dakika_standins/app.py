@@ -1,0 +1,40 @@
+"""The stand-ins' application: all networks and sites in one process on loopback."""
+
+import asyncio
+import os
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from datetime import datetime
+from pathlib import Path
+
+from starlette.applications import Starlette
+
+from dakika_standins.audience import follow_links
+from dakika_standins.control import control_routes
+from dakika_standins.networks.brevi.api import brevi_routes
+from dakika_standins.networks.commons.api import commons_routes
+from dakika_standins.sites.pages import site_routes
+from dakika_standins.state import State
+
+
+def create_app(state: State, *, has_audience: bool = True) -> Starlette:
+    """Put the application together around a state."""
+
+    @asynccontextmanager
+    async def life(app: Starlette) -> AsyncIterator[None]:
+        people = asyncio.create_task(follow_links(state)) if has_audience else None
+        yield
+        if people:
+            people.cancel()
+
+    routes = [*control_routes(), *commons_routes(), *brevi_routes(), *site_routes()]
+    app = Starlette(routes=routes, lifespan=life)
+    app.state.world = state
+    return app
+
+
+def from_environment() -> Starlette:
+    """The application as the supervisor starts it."""
+    fixed = os.environ.get("DAKIKA_FIXED_NOW")
+    path = Path(os.environ.get("DAKIKA_STANDINS_STATE", ".dakika/standins.json"))
+    return create_app(State(path, fixed_now=datetime.fromisoformat(fixed) if fixed else None), has_audience=not fixed)

@@ -1,0 +1,134 @@
+"""The hand on the world: faults, what Dakika would have collected in the past half-year, the truth for tests."""
+
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from starlette.requests import Request
+from starlette.responses import JSONResponse, Response
+from starlette.routing import Route
+
+from dakika_standins.http import state_of
+from dakika_standins.networks.commons.api import page_id
+from dakika_standins.state import State
+from dakika_standins.world.clicks import clicks_on, links_of
+from dakika_standins.world.model import WorldPost
+from dakika_standins.world.scenario import CAMPAIGNS, Account
+
+READING_AGES_HOURS = (1, 3, 6, 12, 24, 36, 48, 72, 96, 120, 168, 240, 336, 504, 672, 1000)
+OWN = {"commons": ("impressions", "reach", "reactions", "comments", "shares", "link_clicks", "negative"),
+       "brevi": ("impressions", "reactions", "comments", "shares", "link_clicks")}  # fmt: skip
+PUBLIC = ("reactions", "comments", "shares")
+
+
+def external_id(account: Account) -> str:
+    """Identifier of an account as its network's API gives it."""
+    return page_id(account) if account.network == "commons" else f"b{account.handle}"
+
+
+def archived_post(state: State, account: Account, post: WorldPost) -> dict[str, Any]:
+    """A post with the readings that a collection at the usual ages would have made of it."""
+    names = OWN[account.network] if account.owner else PUBLIC
+    readings = []
+    for age in READING_AGES_HOURS:
+        at = post.published_at + timedelta(hours=age)
+        if at <= state.now():
+            seen = state.world.counters(post, at)
+            readings.append([at.isoformat(), *[seen[name] for name in names]])
+    host = "commons.example" if account.network == "commons" else "brevi.example"
+    return {
+        "id": post.id, "at": post.published_at.isoformat(), "format": post.format, "text": post.text,
+        "topic": post.topic, "campaign": post.campaign, "url": f"https://{host}/{account.handle}/{post.id}",
+        "readings": readings,
+    }  # fmt: skip
+
+
+async def archive(request: Request) -> Response:
+    """Half a year of what was collected, for the demo."""
+    state = state_of(request)
+    world, now = state.world, state.now()
+    profiles = []
+    for account in world.accounts.values():
+        if account.is_personal or account.handle in ("orreryshop", "portaldoussky"):
+            continue
+        if account.handle == "brassandbeam" and account.network == "brevi":
+            continue
+        days = [world.begins + timedelta(days=i) for i in range((now.date() - world.begins).days + 1)]
+        profiles.append({
+            "network": account.network, "id": external_id(account), "handle": account.handle, "name": account.name,
+            "owner": account.owner, "subject": account.subject, "picture": f"/pictures/{account.key}.svg",
+            "metrics": list(OWN[account.network] if account.owner else PUBLIC),
+            "days": [[str(d), world.followers(account.key, d), *world.followers_moved(account.key, d)] for d in days],
+            "zones": account.zones,
+            "online": [round(v) for v in world.activity(account.key, now.date()) * world.followers(account.key, now.date())],
+            "posts": [archived_post(state, account, p) for p in state.world.posts_of(account.key, now)],
+        })  # fmt: skip
+    links = links_of(world)
+    by_post = {p.id: p for key in world.accounts for p in world.posts_of(key, now)}
+    rows = []
+    for i, link in enumerate(links):
+        final = round(by_post[link.post].finals["link_clicks"] * 1.15) if link.post in by_post else 20
+        clicks = clicks_on(world, link, final, is_evergreen=i == 2, is_stormed=i == 9, until=now)
+        rows.append({**vars(link), "created_at": link.created_at.isoformat(), "clicks": clicks})
+    midnight = datetime.combine(world.anchor, datetime.min.time(), tzinfo=UTC)
+    campaigns = [
+        {"owner": c.owner, "name": c.name, "colour": c.colour,
+         "first": str((midnight - timedelta(days=c.start_days_ago)).date()),
+         "last": str((midnight - timedelta(days=c.end_days_ago)).date())}
+        for c in CAMPAIGNS
+    ]  # fmt: skip
+    return JSONResponse({"anchor": str(world.anchor), "profiles": profiles, "links": rows, "campaigns": campaigns})
+
+
+async def faults(request: Request) -> Response:
+    """Read or set faults: {"commons.error500": 0.3, "brevi.slow": 2, ...}; 0 switches one off."""
+    state = state_of(request)
+    if request.method == "POST":
+        for name, strength in (await request.json()).items():
+            state.data["faults"][name] = float(strength)
+        state.calls.clear()
+        state.save()
+    return JSONResponse(state.data["faults"])
+
+
+async def remove(request: Request) -> Response:
+    """Take a post down."""
+    state = state_of(request)
+    state.data["removed"].append((await request.json())["id"])
+    state.save()
+    return JSONResponse({"ok": True})
+
+
+async def grant(request: Request) -> Response:
+    """Tokens without a consent page, for the demo's own profiles."""
+    body = await request.json()
+    scope = "read publish" if body["network"] == "commons" else "read write"
+    return JSONResponse(state_of(request).grant(body["network"], body["owner"], scope))
+
+
+async def sent(request: Request) -> Response:
+    """What was published through the APIs, in order."""
+    return JSONResponse(state_of(request).data["sent"])
+
+
+async def reset(request: Request) -> Response:
+    """Begin the world anew."""
+    state_of(request).reset()
+    return JSONResponse({"ok": True})
+
+
+async def health(request: Request) -> Response:
+    """Whether the process is up."""
+    return JSONResponse({"ok": True, "now": state_of(request).now().isoformat()})
+
+
+def control_routes() -> list[Route]:
+    """All of the hand on the world."""
+    return [
+        Route("/control/health", health),
+        Route("/control/archive", archive),
+        Route("/control/faults", faults, methods=["GET", "POST"]),
+        Route("/control/remove", remove, methods=["POST"]),
+        Route("/control/grant", grant, methods=["POST"]),
+        Route("/control/sent", sent),
+        Route("/control/reset", reset, methods=["POST"]),
+    ]

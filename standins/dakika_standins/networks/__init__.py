@@ -1,0 +1,1 @@
+"""The stand-in networks, each in an API style of its own."""

@@ -1,0 +1,1 @@
+"""Brevi: short text."""

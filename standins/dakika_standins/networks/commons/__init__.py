@@ -1,0 +1,1 @@
+"""Commons: pages and feed."""

@@ -1,0 +1,1 @@
+"""The brands' own web sites."""

@@ -1,0 +1,116 @@
+"""What the stand-ins remember: grants, posts sent to them, faults. One file, written whole and atomically."""
+
+import json
+import os
+import secrets
+from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+from dakika_standins.world.model import World, WorldPost
+
+SEED = 20
+TOKEN_LIFE = timedelta(hours=1)
+
+
+class State:
+    """The world and what happened in it since. `now` may be fixed for tests and pictures."""
+
+    def __init__(self, path: Path, *, fixed_now: datetime | None = None) -> None:
+        self.path = path
+        self.fixed_now = fixed_now
+        self.data: dict[str, Any] = {
+            "anchor": self.now().date().isoformat(), "tokens": {}, "refresh": {}, "codes": {}, "sent": [], "keys": {},
+            "faults": {}, "removed": [], "clicked": {},
+        }  # fmt: skip
+        if path.exists():
+            self.data.update(json.loads(path.read_text()))
+        self.world = World(seed=SEED, anchor=date.fromisoformat(self.data["anchor"]))
+        self.calls: dict[str, list[float]] = {}
+        self.sent_posts: list[WorldPost] = [self._rebuild(entry) for entry in self.data["sent"]]
+
+    def now(self) -> datetime:
+        """The world's clock."""
+        return self.fixed_now or datetime.now(tz=UTC)
+
+    def save(self) -> None:
+        """Write everything to the disk before an answer goes out."""
+        self.path.parent.mkdir(parents=True, exist_ok=True)
+        draft = self.path.with_suffix(".new")
+        with draft.open("w") as file:
+            json.dump(self.data, file)
+            file.flush()
+            os.fsync(file.fileno())
+        draft.replace(self.path)
+
+    def reset(self) -> None:
+        """Begin anew with today as the anchor."""
+        self.path.unlink(missing_ok=True)
+        self.__init__(self.path, fixed_now=self.fixed_now)  # type: ignore[misc]
+
+    # -- posts
+
+    def posts(self, key: str) -> list[WorldPost]:
+        """Posts of an account that are up now, newest first."""
+        removed = set(self.data["removed"])
+        mine = [p for p in self.sent_posts if p.account == key]
+        posts = [p for p in self.world.posts_of(key, self.now()) + mine if p.id not in removed]
+        return sorted(posts, key=lambda p: (p.published_at, p.id), reverse=True)
+
+    def find(self, post_id: str) -> WorldPost | None:
+        """A post by its identifier."""
+        for key in self.world.accounts:
+            for post in self.posts(key):
+                if post.id == post_id:
+                    return post
+        return None
+
+    def send(self, key: str, *, text: str, format: str, idempotency_key: str) -> tuple[WorldPost, bool]:
+        """Publish once per idempotency key: the post, and whether it is new."""
+        known = self.data["keys"].get(f"{key}:{idempotency_key}") if idempotency_key else None
+        if known is not None:
+            return next(p for p in self.sent_posts if p.id == known), False
+        number = len(self.data["sent"])
+        post = self.world.published_here(key, text=text, at=self.now(), format=format, number=number)
+        self.data["sent"].append(
+            {"key": key, "text": text, "format": format, "at": post.published_at.isoformat(), "number": number,
+             "id": post.id}
+        )  # fmt: skip
+        if idempotency_key:
+            self.data["keys"][f"{key}:{idempotency_key}"] = post.id
+        self.sent_posts.append(post)
+        self.save()
+        return post, True
+
+    def _rebuild(self, entry: dict[str, Any]) -> WorldPost:
+        return self.world.published_here(
+            entry["key"], text=entry["text"], at=datetime.fromisoformat(entry["at"]), format=entry["format"],
+            number=entry["number"], identifier=entry["id"],
+        )  # fmt: skip
+
+    # -- grants
+
+    def grant(self, network: str, owner: str, scope: str) -> dict[str, Any]:
+        """Tokens for everything that an owner has on a network."""
+        access, refresh = secrets.token_urlsafe(24), secrets.token_urlsafe(24)
+        until = datetime.now(tz=UTC) + TOKEN_LIFE
+        self.data["tokens"][access] = {"network": network, "owner": owner, "scope": scope, "until": until.isoformat()}
+        self.data["refresh"][refresh] = {"network": network, "owner": owner, "scope": scope}
+        self.save()
+        return {
+            "access_token": access, "refresh_token": refresh, "token_type": "Bearer", "scope": scope,
+            "expires_in": int(TOKEN_LIFE.total_seconds()),
+        }  # fmt: skip
+
+    def owner_of(self, network: str, token: str) -> dict[str, Any] | None:
+        """The grant behind an access token, if it holds for the network and has not lapsed."""
+        grant = self.data["tokens"].get(token)
+        if not grant or grant["network"] != network:
+            return None
+        return grant if datetime.fromisoformat(grant["until"]) > datetime.now(tz=UTC) else None
+
+    # -- faults
+
+    def fault(self, network: str, kind: str) -> float:
+        """Strength of a fault that is switched on (its share of requests, or seconds for slow), else 0."""
+        return float(self.data["faults"].get(f"{network}.{kind}", 0.0))

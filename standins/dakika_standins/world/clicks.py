@@ -1,0 +1,99 @@
+"""Who clicked on the brands' tracked links in the past half-year."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+
+from dakika_standins.world.model import HISTORY_DAYS, World, seed_of
+
+AGENTS = (
+    "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36",
+    "Mozilla/5.0 (Phone; CPU OS 17_5 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Mobile/15E148",
+    "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Safari/537.36",
+    "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101",
+    "Mozilla/5.0 (Tablet; Android 13) AppleWebKit/537.36 (KHTML, like Gecko) Safari/537.36",
+)
+AGENT_SHARES = (0.36, 0.27, 0.2, 0.09, 0.08)
+BOT_AGENTS = ("ExampleBot/1.0 (+https://example.org/bot)", "linkpreview-bot/2.1", "curl/8.5.0")
+REFERRERS = {
+    "commons": (("commons.example", 0.7), ("", 0.25), ("search.example", 0.05)),
+    "brevi": (("brevi.example", 0.6), ("", 0.4)),
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class WorldLink:
+    """A tracked link that a brand used, with the post that it stood in."""
+
+    code: str
+    owner: str
+    name: str
+    path: str
+    network: str
+    campaign: str
+    post: str
+    created_at: datetime
+
+
+PATHS = {
+    "orrery": (
+        "tickets",
+        "night-openings",
+        "repaired-hour",
+        "workshops",
+        "membership",
+        "school-mornings",
+        "sky-tonight",
+    ),
+    "lantern": ("book", "timetable", "cabins", "dogs-aboard"),
+}
+
+
+def links_of(world: World) -> list[WorldLink]:
+    """One link for a share of the brands' link posts."""
+    links = []
+    for account in world.accounts.values():
+        if account.owner not in PATHS or account.is_personal:
+            continue
+        rng = np.random.default_rng(seed_of(world.seed, "links", account.key))
+        end = datetime.combine(world.anchor, datetime.min.time(), tzinfo=UTC)
+        for post in world.posts_of(account.key, end):
+            if post.format == "link" and rng.random() < 0.6:
+                path = str(rng.choice(PATHS[account.owner]))
+                links.append(
+                    WorldLink(
+                        code=f"{seed_of(world.seed, post.id) % 36**6:06d}"[:6], owner=account.owner,
+                        name=post.text[:60].rstrip(), path=path, network=account.network, campaign=post.campaign,
+                        post=post.id, created_at=post.published_at - timedelta(hours=2),
+                    )
+                )  # fmt: skip
+    return list({link.code: link for link in links}.values())
+
+
+def clicks_on(
+    world: World, link: WorldLink, final: int, *, is_evergreen: bool, is_stormed: bool, until: datetime
+) -> list[dict[str, str]]:
+    """Clicks on a link, people's and bots': instants ISO 8601, addresses of documentation ranges (RFC 5737)."""
+    rng = np.random.default_rng(seed_of(world.seed, "clicks", link.code))
+    count = int(final * rng.uniform(1.0, 1.4)) + 3
+    half = 5.0 if link.network == "commons" else 1.2
+    ages = half * (rng.exponential(1.0, count) * 1.3) ** 1.4
+    if is_evergreen:
+        ages = np.append(ages, rng.uniform(0, HISTORY_DAYS * 24, 700))
+    clicks = []
+    names, shares = zip(*REFERRERS[link.network], strict=True)
+    for age in ages:
+        clicks.append((link.created_at + timedelta(hours=2 + float(age)), str(rng.choice(AGENTS, p=AGENT_SHARES)),
+                       str(rng.choice(names, p=shares)), f"198.51.100.{rng.integers(1, 255)}"))  # fmt: skip
+    for _ in range(int(count * 0.12) + 1):
+        at = link.created_at + timedelta(hours=2, seconds=float(rng.exponential(3000)))
+        clicks.append((at, str(rng.choice(BOT_AGENTS)), "", f"203.0.113.{rng.integers(1, 20)}"))
+    if is_stormed:
+        begin = link.created_at + timedelta(days=3, hours=1)
+        clicks += [(begin + timedelta(seconds=i * 0.7), AGENTS[2], "", "203.0.113.77") for i in range(1500)]
+    rows = sorted((c for c in clicks if c[0] <= until), key=lambda c: c[0])
+    return [
+        {"at": at.isoformat(), "agent": agent, "referrer": referrer, "address": address}
+        for at, agent, referrer, address in rows
+    ]

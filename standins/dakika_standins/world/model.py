@@ -1,0 +1,273 @@
+"""The seeded world: audiences, posts, how they grow. Every figure follows from the seed and the anchor day.
+
+A quantity at an instant is a pure function, so that asking twice gives the same answer and any
+two endpoints agree. The truth (effects of hour, format and topic) is readable here by tests.
+"""
+
+import hashlib
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from datetime import UTC, date, datetime, time, timedelta
+from functools import cached_property, lru_cache
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from numpy.typing import NDArray
+
+from dakika_standins.world.scenario import (
+    ACCOUNTS,
+    CAMPAIGNS,
+    FORMAT_EFFECT,
+    HALF_LIFE_HOURS,
+    HASHTAGS,
+    TAILS,
+    TEXTS,
+    TOPIC_EFFECT,
+    Account,
+)
+
+HISTORY_DAYS = 183
+FUTURE_DAYS = 120
+SPIKE_DAYS_AGO = 24
+CLUMSY_DAYS_AGO = 41
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WorldPost:
+    """A post of the world. The finals are what its counters grow towards."""
+
+    id: str
+    account: str
+    published_at: datetime
+    format: str
+    topic: str
+    text: str
+    campaign: str = ""
+    link: str = ""
+    finals: dict[str, int] = field(default_factory=dict)
+
+
+def seed_of(*parts: object) -> int:
+    """A seed that depends on nothing but its parts."""
+    return int.from_bytes(hashlib.sha256("/".join(map(str, parts)).encode()).digest()[:8], "big")
+
+
+def presence(hour: float, weekday: int) -> float:
+    """Share of an audience that is online at a local hour, in arbitrary units, about 0.1 to 1."""
+    if weekday < 5:
+        bumps = ((8, 1.6, 0.45), (13, 1.8, 0.5), (20.5, 2.4, 1.0))
+    else:
+        bumps = ((11, 2.6, 0.7), (17, 2.5, 0.4), (21, 2.4, 0.85))
+    total = 0.09
+    for middle, width, height in bumps:
+        gap = min(abs(hour - middle), 24 - abs(hour - middle))
+        total += height * math.exp(-0.5 * (gap / width) ** 2)
+    return total
+
+
+def _offset_hours(zone: str, monday: date) -> float:
+    noon = datetime.combine(monday, time(12), tzinfo=ZoneInfo(zone))
+    offset = noon.utcoffset() or timedelta()
+    return offset.total_seconds() / 3600
+
+
+class World:
+    """Everything outside, as seen at any instant."""
+
+    def __init__(self, *, seed: int, anchor: date) -> None:
+        self.seed = seed
+        self.anchor = anchor
+        self.accounts: dict[str, Account] = {account.key: account for account in ACCOUNTS}
+
+    @property
+    def begins(self) -> date:
+        """First day of the history."""
+        return self.anchor - timedelta(days=HISTORY_DAYS)
+
+    def account(self, network: str, handle: str) -> Account | None:
+        """An account by network and handle."""
+        return self.accounts.get(f"{network}-{handle.lower()}") or next(
+            (a for a in ACCOUNTS if a.network == network and a.handle == handle.lower()), None
+        )
+
+    # -- audiences
+
+    def activity(self, key: str, week_of: date) -> Array:
+        """Audience online by hour of the UTC week that holds `week_of`: shape (168,), share of followers."""
+        account = self.accounts[key]
+        monday = week_of - timedelta(days=week_of.weekday())
+        zones = tuple(account.zones.items())
+        return self._activity(zones, tuple(_offset_hours(zone, monday) for zone, _ in zones))
+
+    @lru_cache(maxsize=256)  # noqa: B019 (one world per process)
+    def _activity(self, zones: tuple[tuple[str, float], ...], offsets: tuple[float, ...]) -> Array:
+        curve = np.zeros(168)
+        for (_, share), offset in zip(zones, offsets, strict=True):
+            for hour in range(168):
+                local = (hour + 0.5 + offset) % 168
+                curve[hour] += share * presence(local % 24, int(local // 24))
+        return curve * 0.25
+
+    def hour_effect(self, key: str, week_of: date) -> Array:
+        """The truth: log effect of publishing at each hour of the UTC week, mean zero over the week: (168,)."""
+        return self._hour_effect(HALF_LIFE_HOURS[self.accounts[key].network], self.activity(key, week_of).tobytes())
+
+    @lru_cache(maxsize=256)  # noqa: B019
+    def _hour_effect(self, half: float, activity: bytes) -> Array:
+        curve = np.frombuffer(activity)
+        steps = np.arange(24)
+        weights = 0.5 ** (steps / half)
+        ahead = np.array([(weights * curve[(h + steps) % 168]).sum() for h in range(168)]) / weights.sum()
+        logs = 0.75 * np.log(ahead)
+        return np.asarray(logs - logs.mean())
+
+    def followers(self, key: str, day: date) -> int:
+        """Followers at the end of a day."""
+        return int(self._followers(key)[self._day(day)])
+
+    def followers_moved(self, key: str, day: date) -> tuple[int, int]:
+        """Followers gained and lost on a day."""
+        gained, lost = self._moves(key)
+        at = self._day(day)
+        return int(gained[at]), int(lost[at])
+
+    def _day(self, day: date) -> int:
+        return min(max((day - self.begins).days, 0), HISTORY_DAYS + FUTURE_DAYS)
+
+    @lru_cache(maxsize=64)  # noqa: B019
+    def _moves(self, key: str) -> tuple[Array, Array]:
+        account = self.accounts[key]
+        rng = np.random.default_rng(seed_of(self.seed, "moves", key))
+        days = HISTORY_DAYS + FUTURE_DAYS + 1
+        churn = account.followers * 0.0011
+        gained = rng.poisson(account.followers * account.daily_growth + churn, days).astype(float)
+        lost = rng.poisson(churn, days).astype(float)
+        if account.owner == "orrery" and not account.is_personal:
+            gained[HISTORY_DAYS - SPIKE_DAYS_AGO : HISTORY_DAYS - SPIKE_DAYS_AGO + 3] += account.followers * np.array(
+                [0.008, 0.005, 0.002]
+            )
+            lost[HISTORY_DAYS - CLUMSY_DAYS_AGO : HISTORY_DAYS - CLUMSY_DAYS_AGO + 2] += account.followers * np.array(
+                [0.006, 0.003]
+            )
+        return np.round(gained), np.round(lost)
+
+    @lru_cache(maxsize=64)  # noqa: B019
+    def _followers(self, key: str) -> Array:
+        gained, lost = self._moves(key)
+        return np.asarray(self.accounts[key].followers + np.cumsum(gained - lost))
+
+    # -- posts
+
+    @cached_property
+    def _posts(self) -> dict[str, list[WorldPost]]:
+        return {
+            key: sorted(self._make_posts(account), key=lambda p: p.published_at)
+            for key, account in self.accounts.items()
+        }
+
+    def posts_of(self, key: str, until: datetime) -> list[WorldPost]:
+        """Posts of an account that are out by an instant, oldest first."""
+        return [post for post in self._posts[key] if post.published_at <= until]
+
+    def _make_posts(self, account: Account) -> Iterator[WorldPost]:
+        rng = np.random.default_rng(seed_of(self.seed, "posts", account.key))
+        zone = ZoneInfo(account.home_zone)
+        # Dakika's own brands post through Dakika from the anchor on; everybody else goes on by themselves.
+        days = HISTORY_DAYS + (0 if account.owner else FUTURE_DAYS)
+        number = 0
+        for offset in range(days):
+            day = self.begins + timedelta(days=offset)
+            rate = account.posts_per_week / 7 * (1.15 if day.weekday() < 5 else 0.6)
+            for _ in range(int(rng.poisson(rate))):
+                number += 1
+                yield self._make_post(account, rng, zone, day, number)
+
+    def _make_post(
+        self, account: Account, rng: np.random.Generator, zone: ZoneInfo, day: date, number: int
+    ) -> WorldPost:
+        hour = int(rng.choice(account.hours)) if rng.random() < 0.86 else int(rng.integers(7, 22))
+        local = datetime.combine(day, time(hour, int(rng.integers(0, 60)), int(rng.integers(0, 60))), tzinfo=zone)
+        at = local.astimezone(UTC)
+        kinds = list(account.formats)
+        kind = str(rng.choice(kinds, p=[account.formats[k] for k in kinds]))
+        topics = list(TEXTS[account.subject])
+        topic = str(rng.choice(topics))
+        text = str(rng.choice(TEXTS[account.subject][topic])) + str(rng.choice(TAILS))
+        if rng.random() < 0.55:
+            text += " " + HASHTAGS[account.subject][topic]
+        days_ago = (self.anchor - day).days
+        campaign, lift = self._campaign(account, rng, days_ago)
+        if account.owner == "orrery" and days_ago == SPIKE_DAYS_AGO and account.handle == "orreryhouse" and hour < 14:
+            campaign, lift, topic = "The Repaired Hour", 2.1, "opening"
+            text = "It strikes again. The Repaired Hour opens tonight, and the harbour clock with it. #nightopening"
+        if account.owner == "orrery" and days_ago == CLUMSY_DAYS_AGO and account.handle == "orreryhouse":
+            text = "Rainy Sundays are for people without plans. Lucky us: you have none."
+            lift, campaign = 0.6, ""
+        post = WorldPost(
+            id=self._identifier(account, at, number), account=account.key, published_at=at, format=kind, topic=topic,
+            text=text, campaign=campaign,
+        )  # fmt: skip
+        return replace(post, finals=self.finals(account, post, rng, lift))
+
+    def _campaign(self, account: Account, rng: np.random.Generator, days_ago: int) -> tuple[str, float]:
+        for campaign in reversed(CAMPAIGNS):
+            is_on = campaign.owner == account.owner and campaign.end_days_ago <= days_ago <= campaign.start_days_ago
+            if is_on and rng.random() < campaign.share:
+                return campaign.name, campaign.lift
+        return "", 0.0
+
+    def _identifier(self, account: Account, at: datetime, number: int) -> str:
+        if account.network == "brevi":
+            return str(int(at.timestamp()) * 1000 + seed_of(account.key, number) % 1000)
+        return f"p{seed_of(self.seed, account.key, number):x}"
+
+    def finals(self, account: Account, post: WorldPost, rng: np.random.Generator, lift: float = 0.0) -> dict[str, int]:
+        """What a post's counters grow towards: audience x hour x format x topic x trend x heavy-tailed luck."""
+        day = post.published_at.date()
+        monday_hours = post.published_at.weekday() * 24 + post.published_at.hour
+        effect = self.hour_effect(account.key, day)[monday_hours]
+        luck = rng.normal(0, 0.45) + (rng.exponential(1.2) if rng.random() < 0.015 else 0.0)
+        trend = 0.15 * ((day - self.begins).days / HISTORY_DAYS - 0.5)
+        size = self.followers(account.key, day) * (0.32 if account.network == "commons" else 0.42)
+        log = effect + FORMAT_EFFECT[post.format] + TOPIC_EFFECT.get(post.topic, 0.0) + trend + lift + luck
+        shown = size * account.strength * math.exp(log)
+        rate = 0.042 if account.network == "commons" else 0.021
+        warm = math.exp(rng.normal(0, 0.25))
+        has_link = post.format == "link" or "http" in post.text
+        expected = {
+            "impressions": shown,
+            "reach": shown * rng.uniform(0.72, 0.84),
+            "reactions": shown * rate * warm,
+            "comments": shown * rate * 0.13 * warm * (2.5 if "?" in post.text else 1.0),
+            "shares": shown * rate * 0.16 * warm,
+            "link_clicks": shown * (0.011 if has_link else 0.0007) * math.exp(rng.normal(0, 0.4)),
+            "negative": shown * 0.0003 * (25 if "people without plans" in post.text else 1),
+        }
+        return {name: int(rng.poisson(mean)) for name, mean in expected.items()}
+
+    def grown(self, network: str, age_hours: float) -> float:
+        """Share of its final counters that a post has at an age: half after the network's half-life."""
+        if age_hours <= 0:
+            return 0.0
+        return 1 - 2.0 ** (-((age_hours / HALF_LIFE_HOURS[network]) ** 0.75))
+
+    def counters(self, post: WorldPost, at: datetime) -> dict[str, int]:
+        """A post's counters at an instant."""
+        network = self.accounts[post.account].network
+        share = self.grown(network, (at - post.published_at).total_seconds() / 3600)
+        return {name: round(final * share) for name, final in post.finals.items()}
+
+    def published_here(
+        self, key: str, *, text: str, at: datetime, format: str, number: int, identifier: str | None = None
+    ) -> WorldPost:
+        """A post that somebody published through an API: its fate comes from the same model."""
+        account = self.accounts[key]
+        rng = np.random.default_rng(seed_of(self.seed, "here", key, number))
+        topic = next((t for t, tag in HASHTAGS[account.subject].items() if tag in text), "visitors")
+        post = WorldPost(
+            id=identifier or self._identifier(account, at, 10_000 + number), account=key, published_at=at,
+            format=format, topic=topic, text=text,
+        )  # fmt: skip
+        return replace(post, finals=self.finals(account, post, rng))
