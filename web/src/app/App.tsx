@@ -1,0 +1,63 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { ProblemError } from "../api/client";
+import { competitorsRoutes } from "../areas/competitors";
+import { linksRoutes } from "../areas/links";
+import { planRoutes } from "../areas/plan";
+import { resultsRoutes } from "../areas/results";
+import { sourcesRoutes } from "../areas/sources";
+import { timingRoutes } from "../areas/timing";
+import { Failed, Loading } from "../ui/States";
+import { Toasts } from "../ui/Toast";
+import { useSession } from "./queries";
+import { Shell } from "./Shell";
+import { SignIn } from "./SignIn";
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      refetchOnWindowFocus: true,
+      retry: (count, error) =>
+        count < 2 && !(error instanceof ProblemError && error.status >= 400 && error.status < 500),
+      placeholderData: (old: unknown) => old,
+    },
+  },
+});
+
+export function App() {
+  return (
+    <QueryClientProvider client={client}>
+      <Toasts>
+        <BrowserRouter>
+          <Door />
+        </BrowserRouter>
+      </Toasts>
+    </QueryClientProvider>
+  );
+}
+
+function Door() {
+  const session = useSession();
+  if (session.isPending) return <Loading what="Loading" />;
+  if (session.error instanceof ProblemError && session.error.status === 401) return <SignIn />;
+  if (session.error) return <Failed error={session.error} onRetry={() => session.refetch()} />;
+  const first =
+    session.data?.brands.find((b) => b.slug === localStorage.getItem("dakika.brand")) ?? session.data?.brands.at(-1);
+  if (!first) return <Failed error={new Error("You are not a member of any brand yet. Ask somebody of your team.")} />;
+  return (
+    <Routes>
+      <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
+      <Route path="/:brand" element={<Shell />}>
+        <Route index element={<Navigate to="results" replace />} />
+        {resultsRoutes}
+        {competitorsRoutes}
+        {linksRoutes}
+        {timingRoutes}
+        {planRoutes}
+        {sourcesRoutes}
+        <Route path="*" element={<Failed error={new Error("There is no page at this address.")} />} />
+      </Route>
+    </Routes>
+  );
+}

@@ -1,0 +1,27 @@
+import { Sheet } from "../ui/Sheet";
+
+const KEYS: [string, string][] = [
+  ["Ctrl K", "Go to, find, act"],
+  ["?", "This list"],
+  ["g then r, c, l, t, p, s", "Go to Results, Competitors, Links, Timing, Plan, Sources"],
+  ["j, k or arrows", "Move through a table"],
+  ["Enter", "Open what is marked"],
+  ["/", "Search in the table"],
+  ["Left, right on the period", "Move it by a day; with Shift, its end"],
+  ["Escape", "Close what is open"],
+];
+
+export function Keys({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  return (
+    <Sheet form="dialog" isOpen={isOpen} onClose={onClose} title="Keys">
+      <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt className="font-semibold">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Sheet>
+  );
+}

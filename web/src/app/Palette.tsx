@@ -1,0 +1,108 @@
+import { Command } from "cmdk";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { useLocation, useNavigate } from "react-router";
+import { AREAS } from "./areas";
+import { useBrand } from "./brand";
+import { useFoundPosts, useProfiles } from "./queries";
+import { carried } from "./study";
+
+const row = "flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-wash";
+
+/** Go to, find, act: everything by a few letters. */
+export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const { brand, networks, canChange } = useBrand();
+  const [text, setText] = useState("");
+  const navigate = useNavigate();
+  const { search } = useLocation();
+  const sources = useProfiles(brand.slug);
+  const found = useFoundPosts(brand.slug, text);
+  const go = (path: string) => {
+    onClose();
+    setText("");
+    navigate(`/${brand.slug}/${path}`);
+  };
+  return (
+    <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-[10vh] z-50 w-[560px] max-w-[94vw] -translate-x-1/2 border border-rule-strong bg-panel shadow-2xl"
+        >
+          <Dialog.Title className="sr-only">Go to or find</Dialog.Title>
+          <Command label="Go to or find">
+            <Command.Input
+              value={text}
+              onValueChange={setText}
+              placeholder="Go to an area, find a post or profile, or act"
+              className="h-11 w-full border-b border-rule bg-transparent px-4 text-[15px] outline-none placeholder:text-muted"
+            />
+            <Command.List className="max-h-[50vh] overflow-y-auto py-2">
+              <Command.Empty className="px-4 py-3 text-muted">Nothing of that name.</Command.Empty>
+              <Command.Group heading="Go to" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">
+                {AREAS.map((area) => (
+                  <Command.Item key={area.path} onSelect={() => go(area.path + carried(search))} className={row}>
+                    {area.name}
+                  </Command.Item>
+                ))}
+                <Command.Item onSelect={() => go(`results/posts${carried(search)}`)} className={row}>
+                  All posts
+                </Command.Item>
+              </Command.Group>
+              {canChange && (
+                <Command.Group heading="Act" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">
+                  <Command.Item onSelect={() => go("plan/new")} className={row}>
+                    Write a post
+                  </Command.Item>
+                  <Command.Item onSelect={() => go("links?new=1")} className={row}>
+                    Make a tracked link
+                  </Command.Item>
+                  <Command.Item onSelect={() => go("sources/import")} className={row}>
+                    Import a file
+                  </Command.Item>
+                </Command.Group>
+              )}
+              <Command.Group
+                heading="Profiles"
+                className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4"
+              >
+                {sources.data?.profiles.map((p) => (
+                  <Command.Item
+                    key={p.id}
+                    value={`${p.name} ${p.handle} ${p.network} ${p.id}`}
+                    onSelect={() => go(`timing?profile=${p.id}`)}
+                    className={row}
+                  >
+                    {p.name}
+                    <span className="label self-center">
+                      {networks.find((n) => n.key === p.network)?.name}, its week
+                    </span>
+                  </Command.Item>
+                ))}
+              </Command.Group>
+              {found.data && found.data.posts.length > 0 && (
+                <Command.Group
+                  heading="Posts of the last 28 days"
+                  forceMount
+                  className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4"
+                >
+                  {found.data.posts.map((p) => (
+                    <Command.Item
+                      key={p.id}
+                      value={`${text} ${p.id}`}
+                      onSelect={() => go(`results/posts/${p.id}`)}
+                      className={row}
+                    >
+                      <span className="truncate">{p.text}</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,124 @@
+import type { ReactNode } from "react";
+import { spanText } from "../lib/days";
+import { formatNames, plural } from "../lib/format";
+import { Choice } from "../ui/Choice";
+import { useBrand } from "./brand";
+import { lengthOf, presets } from "./line/geometry";
+import { useProfiles } from "./queries";
+import { AGES, ageName, type Compare, comparedSpan, useStudy } from "./study";
+
+const COMPARED: Record<Compare, (days: number) => string> = {
+  previous: (days) => `the ${days} days before`,
+  aligned: () => "the same weekdays before",
+  year_before: () => "the same weeks a year before",
+};
+
+type Props = { has?: ("profile" | "format" | "age" | "against")[]; children?: ReactNode };
+
+/** What the figures are about, as a sentence; each underlined part opens its choice. */
+export function StudySentence({ has = ["profile", "format", "age", "against"], children }: Props) {
+  const { brand, networks, today } = useBrand();
+  const { study, change } = useStudy();
+  const sources = useProfiles(brand.slug);
+  const own = (sources.data?.profiles ?? []).filter((profile) => profile.kind === "own");
+  const days = lengthOf(study);
+  const network = networks.find((n) => n.key === study.network);
+  const profile = own.find((p) => p.id === study.profile);
+  const nameOf = (key: string) => networks.find((n) => n.key === key)?.name ?? key;
+  const choice = study.profile ? `p${study.profile}` : study.network ? `n${study.network}` : "";
+  const span = presets(today).find((p) => p.span.first === study.first && p.span.last === study.last);
+  return (
+    <div className="flex h-[34px] items-center justify-between gap-4 overflow-hidden border-b border-rule px-5">
+      <p className="truncate">
+        Studying{" "}
+        {has.includes("profile") && (
+          <>
+            <Choice
+              label="Profiles studied"
+              value={choice}
+              options={[
+                { value: "", label: "all profiles" },
+                ...networks.map((n) => ({ value: `n${n.key}`, label: `all on ${n.name}` })),
+                ...own.map((p) => ({ value: `p${p.id}`, label: p.name, hint: nameOf(p.network) })),
+              ]}
+              onChoose={(value) =>
+                change({
+                  profile: value.startsWith("p") ? value.slice(1) : undefined,
+                  network: value.startsWith("n") ? value.slice(1) : undefined,
+                })
+              }
+            >
+              {profile
+                ? `${profile.name} on ${nameOf(profile.network)}`
+                : network
+                  ? `all on ${network.name}`
+                  : "all profiles"}
+            </Choice>
+            ,{" "}
+          </>
+        )}
+        {has.includes("format") && (
+          <>
+            <Choice
+              label="Format studied"
+              value={study.format ?? ""}
+              options={[
+                { value: "", label: "any format" },
+                ...Object.entries(formatNames).map(([value, label]) => ({ value, label })),
+              ]}
+              onChoose={(value) => change({ format: value || undefined })}
+            >
+              {study.format ? formatNames[study.format]?.toLowerCase() : "any format"}
+            </Choice>
+            ,{" "}
+          </>
+        )}
+        <Choice
+          label="Period"
+          value={span?.label ?? ""}
+          options={presets(today).map((p) => ({
+            value: p.label,
+            label: p.label,
+            hint: spanText(p.span.first, p.span.last),
+          }))}
+          onChoose={(value) => {
+            const found = presets(today).find((p) => p.label === value);
+            if (found) change(found.span);
+          }}
+        >
+          {span?.label.toLowerCase() ?? plural(days, "day")}
+        </Choice>
+        {has.includes("age") && (
+          <>
+            , posts{" "}
+            <Choice
+              label="Age at which posts are compared"
+              value={String(study.age)}
+              options={AGES.map((age) => ({ value: String(age), label: ageName(age) }))}
+              onChoose={(value) => change({ age: value })}
+            >
+              {ageName(study.age)}
+            </Choice>
+          </>
+        )}
+        {has.includes("against") && (
+          <>
+            , against{" "}
+            <Choice
+              label="Comparison"
+              value={study.compare}
+              options={(Object.keys(COMPARED) as Compare[]).map((value) => {
+                const other = comparedSpan({ ...study, compare: value });
+                return { value, label: COMPARED[value](days), hint: spanText(other.first, other.last) };
+              })}
+              onChoose={(value) => change({ compare: value })}
+            >
+              {COMPARED[study.compare](days)}
+            </Choice>
+          </>
+        )}
+      </p>
+      <div className="flex shrink-0 items-center gap-3">{children}</div>
+    </div>
+  );
+}

@@ -1,0 +1,61 @@
+import { createContext, type ReactNode, useContext, useEffect, useMemo } from "react";
+import { Navigate, useParams } from "react-router";
+import type { Schemas } from "../api/client";
+import { type Day, dayOf } from "../lib/days";
+import { Failed, Loading } from "../ui/States";
+import { useBrandQuery, useNetworksQuery } from "./queries";
+
+type Value = {
+  brand: Schemas["Brand"];
+  networks: Schemas["Network"][];
+  /** The server's clock when the brand was read: everything on a screen speaks of the same now. */
+  now: Date;
+  today: Day;
+  canChange: boolean;
+};
+const Context = createContext<Value | null>(null);
+
+export function useBrand(): Value {
+  const value = useContext(Context);
+  if (!value) throw new Error("useBrand outside of a brand");
+  return value;
+}
+
+export function useNetwork(key: string): Schemas["Network"] {
+  const { networks } = useBrand();
+  return (
+    networks.find((network) => network.key === key) ?? {
+      key,
+      name: key,
+      monogram: key.slice(0, 2),
+      text_limit: 0,
+      max_pictures: 0,
+      half_life_hours: 0,
+    }
+  );
+}
+
+export function BrandProvider({ children }: { children: ReactNode }) {
+  const { brand = "" } = useParams();
+  const found = useBrandQuery(brand);
+  const networks = useNetworksQuery();
+  const value = useMemo<Value | null>(() => {
+    if (!found.data || !networks.data) return null;
+    const now = new Date(found.data.now);
+    return {
+      brand: found.data,
+      networks: networks.data,
+      now,
+      today: dayOf(now, found.data.time_zone),
+      canChange: found.data.role === "editor",
+    };
+  }, [found.data, networks.data]);
+  useEffect(() => {
+    if (found.data) document.title = `${found.data.name} · Dakika`;
+  }, [found.data]);
+  const error = found.error ?? networks.error;
+  if (error && "status" in error && error.status === 404) return <Navigate to="/" replace />;
+  if (error) return <Failed error={error} onRetry={() => found.refetch()} />;
+  if (!value) return <Loading what="Loading the brand" />;
+  return <Context.Provider value={value}>{children}</Context.Provider>;
+}

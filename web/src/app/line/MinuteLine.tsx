@@ -1,0 +1,300 @@
+import { ChevronLeft, ChevronRight } from "lucide-react";
+import { useMemo, useState } from "react";
+import { useLocation, useNavigate } from "react-router";
+import type { Schemas } from "../../api/client";
+import { addDays, dayOf, monthName, shortDay, spanText } from "../../lib/days";
+import { plural } from "../../lib/format";
+import { useSize } from "../../lib/useSize";
+import { useBrand } from "../brand";
+import { useLine, usePlannedAhead } from "../queries";
+import { comparedSpan, useStudy } from "../study";
+import { edges, labelPlaces, lengthOf, months, nearest, toInstant, toX, viewAround, ZOOMS } from "./geometry";
+import { useBrush } from "./useBrush";
+
+const TOP = 26;
+const TICKS = 48;
+const BASE = TOP + TICKS;
+const HEIGHT = 96;
+const LABEL_OWN = 176;
+const LABEL_OTHER = 168;
+
+type LinePost = Schemas["LinePost"];
+
+function tickPath(posts: { x: number; height: number }[], scale: number): string {
+  return posts.map((p) => `M${p.x.toFixed(1)} ${BASE}v${-Math.max(2.5, p.height * scale).toFixed(1)}`).join("");
+}
+
+/** The time axis on top of every screen: posts as ticks, the period as a brush, what is planned to the right of now. */
+export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "past" | "future"; hasBrush?: boolean }) {
+  const { brand, now, today } = useBrand();
+  const zone = brand.time_zone;
+  const { study, change } = useStudy();
+  const line = useLine(brand.slug);
+  const planned = usePlannedAhead(brand.slug, today, addDays(today, 90));
+  const [measure, { width }] = useSize<HTMLDivElement>();
+  const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>(turned === "future" ? ZOOMS[2] : ZOOMS[0]);
+  const [pan, setPan] = useState(0);
+  const [hovered, setHovered] = useState(-1);
+  const navigate = useNavigate();
+  const { search } = useLocation();
+  const view = useMemo(() => viewAround(now.getTime(), zoom.days, turned, pan), [now, zoom, turned, pan]);
+  const brush = useBrush({ span: study, view, width, onChange: (span) => change(span, true) });
+  const span = brush.span;
+  const against = comparedSpan({ ...span, compare: study.compare });
+
+  const posts = useMemo(
+    () => (line.data?.posts ?? []).map((p: LinePost) => ({ ...p, x: toX(Date.parse(p.at), view, width) })),
+    [line.data, view, width],
+  );
+  const xs = useMemo(() => posts.map((p) => p.x), [posts]);
+  const scale = useMemo(() => {
+    const heights = posts.map((p) => p.height).sort((a, b) => a - b);
+    return TICKS / (heights[Math.floor(heights.length * 0.995)] || 1);
+  }, [posts]);
+  const own = edges(span, view, width, zone);
+  const other = edges(against, view, width, zone);
+  const within = (p: { x: number }, [a, b]: [number, number]) => hasBrush && p.x >= a && p.x < b;
+  const places = labelPlaces(own, other, LABEL_OWN, LABEL_OTHER, width);
+  const nowX = toX(now.getTime(), view, width);
+  const shown = hovered >= 0 ? posts[hovered] : undefined;
+  const capped = (p: { x: number; height: number }) => ({ x: p.x, height: Math.min(p.height, TICKS / scale) });
+
+  return (
+    <section
+      aria-label="Minute line"
+      className="relative border-b border-rule-strong bg-panel select-none"
+      style={{ height: HEIGHT }}
+    >
+      <div ref={measure} className="absolute inset-0">
+        {width > 0 && (
+          <svg
+            width={width}
+            height={HEIGHT}
+            className="block touch-none"
+            role="group"
+            aria-label={`${plural(posts.length, "post")} in half a year`}
+            onPointerMove={(event) => {
+              const box = event.currentTarget.getBoundingClientRect();
+              const y = event.clientY - box.top;
+              setHovered(brush.isDragging || y < TOP - 2 || y > BASE + 2 ? -1 : nearest(xs, event.clientX - box.left));
+            }}
+            onPointerLeave={() => setHovered(-1)}
+            onDoubleClick={(event) => {
+              const box = event.currentTarget.getBoundingClientRect();
+              const day = dayOf(toInstant(event.clientX - box.left, view, width), zone);
+              const first = `${day.slice(0, 7)}-01`;
+              const end = addDays(`${addDays(first, 32).slice(0, 7)}-01`, -1);
+              if (hasBrush) change({ first, last: end > today ? today : end });
+            }}
+          >
+            <defs>
+              <pattern id="against" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                <line x1="0" y1="0" x2="0" y2="6" stroke="var(--against)" strokeWidth="1" opacity="0.35" />
+              </pattern>
+              <pattern id="hole" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+                <line x1="0" y1="0" x2="0" y2="4" stroke="var(--down)" strokeWidth="1.4" />
+              </pattern>
+            </defs>
+            <rect x={Math.max(0, nowX)} y={TOP} width={Math.max(0, width - nowX)} height={TICKS} fill="var(--paper)" />
+            {hasBrush && (
+              <g>
+                <rect
+                  x={other[0]}
+                  y={TOP}
+                  width={Math.max(0, other[1] - other[0])}
+                  height={TICKS}
+                  fill="url(#against)"
+                />
+                <path
+                  d={`M${other[0]} ${BASE}V${TOP}H${other[1]}V${BASE}`}
+                  fill="none"
+                  stroke="var(--against)"
+                  strokeDasharray="2 2.5"
+                />
+                <rect x={own[0]} y={TOP} width={Math.max(0, own[1] - own[0])} height={TICKS} fill="var(--wash)" />
+              </g>
+            )}
+            {line.data?.holes.map((day) => {
+              const [a, b] = edges({ first: day, last: day }, view, width, zone);
+              return (
+                <rect key={day} x={a} y={BASE - 7} width={Math.max(2, b - a)} height="7" fill="url(#hole)">
+                  <title>{`No data of a profile on ${shortDay(day)}`}</title>
+                </rect>
+              );
+            })}
+            <path
+              d={tickPath(posts.filter((p) => !within(p, own) && !within(p, other)).map(capped), scale)}
+              stroke="var(--tick)"
+              strokeWidth="1.4"
+              className="mark"
+            />
+            <path
+              d={tickPath(posts.filter((p) => within(p, other) && !within(p, own)).map(capped), scale)}
+              stroke="var(--against)"
+              strokeWidth="1.4"
+              className="mark"
+            />
+            <path
+              d={tickPath(posts.filter((p) => within(p, own)).map(capped), scale)}
+              stroke="var(--berry)"
+              strokeWidth="1.6"
+              className="mark"
+            />
+            {planned.data?.planned.map((p) => {
+              if (!p.scheduled_at || p.state === "published") return null;
+              const x = toX(Date.parse(p.scheduled_at), view, width);
+              return (
+                // biome-ignore lint/a11y/noStaticElementInteractions: the calendar below offers the same by keyboard
+                <rect
+                  key={p.id}
+                  x={x - 2.5}
+                  y={BASE - 20}
+                  width="5"
+                  height="20"
+                  fill="var(--panel)"
+                  stroke={p.state === "failed" || p.state === "missed" ? "var(--down)" : "var(--ink)"}
+                  className="cursor-pointer"
+                  onClick={() => navigate(`/${brand.slug}/plan/${p.id}`)}
+                >
+                  <title>{`Planned: ${p.title || p.versions[0]?.text.slice(0, 60) || "untitled"}`}</title>
+                </rect>
+              );
+            })}
+            <line x1="0" x2={width} y1={BASE} y2={BASE} stroke="var(--rule-strong)" />
+            {line.data?.campaigns.map((c, i) => {
+              const [a, b] = edges({ first: c.first_day, last: c.last_day }, view, width, zone);
+              return (
+                <rect
+                  key={c.name}
+                  x={a}
+                  y={BASE + 1 + (i % 2) * 3}
+                  width={Math.max(2, b - a)}
+                  height="2"
+                  fill="var(--muted)"
+                  opacity={0.35 + 0.2 * (i % 3)}
+                >
+                  <title>{`Campaign ${c.name}, ${spanText(c.first_day, c.last_day)}`}</title>
+                </rect>
+              );
+            })}
+            {months(view, width, zone).map((m) => (
+              <g key={m.day}>
+                <line x1={m.x} x2={m.x} y1={BASE} y2={HEIGHT} stroke="var(--rule)" />
+                <text x={m.x + 4} y={HEIGHT - 5} fontSize="12" fill="var(--muted)">
+                  {monthName(m.day)}
+                </text>
+              </g>
+            ))}
+            <g aria-hidden="true">
+              <line x1={nowX} x2={nowX} y1={TOP - 8} y2={BASE} stroke="var(--ink)" />
+              <text
+                x={nowX + 4}
+                y={TOP - 1}
+                fontSize="11.5"
+                fill="var(--ink)"
+                stroke="var(--panel)"
+                strokeWidth="3"
+                paintOrder="stroke"
+              >
+                now
+              </text>
+            </g>
+            {hasBrush && (
+              <g>
+                <rect
+                  x={own[0]}
+                  y={TOP - 8}
+                  width={Math.max(0, own[1] - own[0])}
+                  height="8"
+                  fill="transparent"
+                  {...brush.grip("whole", `Period, ${spanText(span.first, span.last)}`)}
+                  className="cursor-grab"
+                />
+                <path d={`M${own[0]} ${TOP}H${own[1]}`} stroke="var(--berry)" strokeWidth="3" pointerEvents="none" />
+                {(["first", "last"] as const).map((side) => {
+                  const x = side === "first" ? own[0] : own[1];
+                  return (
+                    <g
+                      key={side}
+                      {...brush.grip(
+                        side,
+                        side === "first" ? `Period begins ${span.first}` : `Period ends ${span.last}`,
+                      )}
+                      className="cursor-ew-resize"
+                    >
+                      <rect x={x - 11} y={TOP - 2} width="22" height={TICKS + 4} fill="transparent" />
+                      <rect x={x - 4.5} y={TOP - 2} width="9" height={TICKS + 4} rx="4.5" fill="var(--berry)" />
+                      <path d={`M${x - 1.5} ${TOP + 18}v12M${x + 1.5} ${TOP + 18}v12`} stroke="var(--on-berry)" />
+                    </g>
+                  );
+                })}
+                <text x={places.own} y={15} fontSize="13" fontWeight="600" fill="var(--berry)">
+                  {spanText(span.first, span.last)} · {plural(lengthOf(span), "day")}
+                </text>
+                {places.other !== null && (
+                  <text x={places.other} y={15} fontSize="12.5" fontWeight="600" fill="var(--against-ink)">
+                    against {spanText(against.first, against.last)}
+                  </text>
+                )}
+              </g>
+            )}
+            {shown && (
+              // biome-ignore lint/a11y/noStaticElementInteractions: every post is also in the table of posts
+              <g
+                className="cursor-pointer"
+                onClick={() => navigate(`/${brand.slug}/results/posts/${shown.id}${search}`)}
+              >
+                <rect x={shown.x - 5} y={TOP} width="10" height={TICKS} fill="transparent" />
+                <line
+                  x1={shown.x}
+                  x2={shown.x}
+                  y1={BASE}
+                  y2={BASE - Math.max(4, Math.min(TICKS, shown.height * scale))}
+                  stroke="var(--ink)"
+                  strokeWidth="3"
+                />
+              </g>
+            )}
+          </svg>
+        )}
+      </div>
+      {shown && (
+        <div
+          className="pointer-events-none absolute z-20 max-w-80 truncate bg-shell px-2 py-1 text-[12.5px] text-shell-ink"
+          style={{ left: Math.max(4, Math.min(shown.x + 8, width - 330)), top: BASE + 2 }}
+        >
+          {shortDay(dayOf(shown.at, zone))}: {shown.text || "no text"}
+        </div>
+      )}
+      <div className="absolute right-2 top-0.5 flex items-center gap-1 bg-panel/80 pl-2 text-[12.5px] text-muted">
+        <button
+          type="button"
+          aria-label="Earlier"
+          className="p-1 hover:text-ink"
+          onClick={() => setPan((d) => Math.max(-300, d - zoom.days / 4))}
+        >
+          <ChevronLeft size={14} />
+        </button>
+        {ZOOMS.map((z) => (
+          <button
+            key={z.key}
+            type="button"
+            aria-pressed={z.key === zoom.key}
+            onClick={() => setZoom(z)}
+            className={`h-6 px-1 ${z.key === zoom.key ? "border-b-2 border-ink font-semibold text-ink" : "hover:text-ink"}`}
+          >
+            {z.label}
+          </button>
+        ))}
+        <button
+          type="button"
+          aria-label="Later"
+          className="p-1 hover:text-ink"
+          onClick={() => setPan((d) => Math.min(60, d + zoom.days / 4))}
+        >
+          <ChevronRight size={14} />
+        </button>
+      </div>
+    </section>
+  );
+}

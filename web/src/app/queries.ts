@@ -1,0 +1,83 @@
+/** What the shell asks for: the session, the brand, the networks, the minute line. */
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, unwrap } from "../api/client";
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: () => unwrap(api.GET("/api/session")),
+    retry: false,
+    staleTime: Infinity,
+  });
+}
+
+export function useSignIn() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { email: string; password: string }) => unwrap(api.POST("/api/session", { body })),
+    onSuccess: (session) => client.setQueryData(["session"], session),
+  });
+}
+
+export function useSignOut() {
+  return useMutation({
+    mutationFn: () => unwrap(api.DELETE("/api/session")),
+    onSuccess: () => window.location.assign("/"),
+  });
+}
+
+export function useBrandQuery(brand: string) {
+  return useQuery({
+    queryKey: ["brand", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}", { params: { path: { brand } } })),
+    staleTime: 10 * 60_000,
+  });
+}
+
+export function useNetworksQuery() {
+  return useQuery({ queryKey: ["networks"], queryFn: () => unwrap(api.GET("/api/networks")), staleTime: Infinity });
+}
+
+export function useLine(brand: string) {
+  return useQuery({
+    queryKey: ["line", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/line", { params: { path: { brand } } })),
+    refetchInterval: 60_000,
+  });
+}
+
+export function usePlannedAhead(brand: string, first: string, last: string) {
+  return useQuery({
+    queryKey: ["plan", brand, first, last],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
+    refetchInterval: 30_000,
+  });
+}
+
+export function useProfiles(brand: string) {
+  return useQuery({
+    queryKey: ["sources", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources", { params: { path: { brand } } })),
+  });
+}
+
+export function useFoundPosts(brand: string, text: string) {
+  return useQuery({
+    queryKey: ["found", brand, text],
+    enabled: text.length > 2,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/posts", {
+          params: { path: { brand }, query: { text, limit: 8, sort: "-published_at" } },
+        }),
+      ),
+  });
+}
+
+export function useCampaigns(brand: string) {
+  return useQuery({
+    queryKey: ["campaigns", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
+  });
+}

@@ -1,0 +1,86 @@
+/** What is studied: kept whole in the address, so that a view can be sent to a colleague and back works. */
+
+import { useCallback, useMemo } from "react";
+import { useSearchParams } from "react-router";
+import { addDays, type Day, dayOf, daysBetween } from "../lib/days";
+import { useBrand } from "./brand";
+
+export type Compare = "previous" | "aligned" | "year_before";
+export type Age = 0 | 24 | 72 | 168 | 672;
+export type Study = {
+  first: Day;
+  last: Day;
+  compare: Compare;
+  network?: string;
+  profile?: number;
+  format?: string;
+  age: Age;
+};
+
+export const AGES: Age[] = [24, 72, 168, 672, 0];
+export const ageName = (age: number) =>
+  age === 0 ? "as last seen" : age < 100 ? `at ${age} hours` : age === 168 ? "at 7 days" : "at 28 days";
+const COMPARES: Compare[] = ["previous", "aligned", "year_before"];
+
+export function readStudy(params: URLSearchParams, today: Day): Study {
+  const isDay = (text: string | null): text is string => !!text && /^\d{4}-\d{2}-\d{2}$/.test(text);
+  const last = isDay(params.get("last")) ? (params.get("last") as string) : today;
+  const given = params.get("first");
+  const first = isDay(given) && given <= last ? given : addDays(last, -27);
+  const compare = params.get("compare") as Compare;
+  const age = Number(params.get("age") ?? 72) as Age;
+  const profile = Number(params.get("profile"));
+  return {
+    first,
+    last,
+    compare: COMPARES.includes(compare) ? compare : "previous",
+    network: params.get("network") ?? undefined,
+    profile: profile > 0 ? profile : undefined,
+    format: params.get("format") ?? undefined,
+    age: AGES.includes(age) ? age : 72,
+  };
+}
+
+/** The period held against: the same rule as the core's, for drawing the brush while it is dragged. */
+export function comparedSpan(study: Pick<Study, "first" | "last" | "compare">): { first: Day; last: Day } {
+  const days = daysBetween(study.first, study.last) + 1;
+  const back = study.compare === "previous" ? days : study.compare === "aligned" ? Math.ceil(days / 7) * 7 : 364;
+  return { first: addDays(study.first, -back), last: addDays(study.last, -back) };
+}
+
+export function useStudy() {
+  const { brand, today } = useBrand();
+  const [params, setParams] = useSearchParams();
+  const study = useMemo(() => readStudy(params, today), [params, today]);
+  const change = useCallback(
+    (patch: Partial<Record<keyof Study, string | number | undefined>>, replace = false) =>
+      setParams(
+        (old) => {
+          const next = new URLSearchParams(old);
+          for (const [name, value] of Object.entries(patch))
+            if (value === undefined || value === "") next.delete(name);
+            else next.set(name, String(value));
+          return next;
+        },
+        { replace },
+      ),
+    [setParams],
+  );
+  return { study, change, zone: brand.time_zone };
+}
+
+/** The parts of an address that go along from area to area. */
+export function carried(search: string): string {
+  const old = new URLSearchParams(search);
+  const kept = new URLSearchParams();
+  for (const name of ["first", "last", "compare"]) {
+    const value = old.get(name);
+    if (value) kept.set(name, value);
+  }
+  const text = kept.toString();
+  return text ? `?${text}` : "";
+}
+
+export function todayIn(zone: string, now: string): Day {
+  return dayOf(now, zone);
+}

@@ -1,0 +1,1 @@
+export { competitorsRoutes } from "./routes";

@@ -1,0 +1,16 @@
+/** What Competitors asks the server. */
+
+import { useQuery } from "@tanstack/react-query";
+import { api, type Schemas, unwrap } from "../../api/client";
+import type { Study } from "../../app/study";
+
+export type Standing = Schemas["Standing"];
+
+export function useStandings(brand: string, study: Study) {
+  const { first, last, compare, network, age } = study;
+  const query = { first, last, compare, network, age, format: study.format as Schemas["FormatEnum"] | undefined };
+  return useQuery({
+    queryKey: ["competitors", brand, query],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/competitors", { params: { path: { brand }, query } })),
+  });
+}

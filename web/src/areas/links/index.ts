@@ -1,0 +1,2 @@
+export { MakeLinkForm } from "./MakeLinkForm";
+export { linksRoutes } from "./routes";

@@ -1,0 +1,57 @@
+import { Link, useParams, useSearchParams } from "react-router";
+import { useBrand } from "../../app/brand";
+import { MinuteLine } from "../../app/line/MinuteLine";
+import { useProfiles } from "../../app/queries";
+import { dayOf, timeOf } from "../../lib/days";
+import { Failed, Loading } from "../../ui/States";
+import { Composer } from "./Composer";
+import { usePlannedPost } from "./queries";
+import type { Draft } from "./rules";
+import { draftOf } from "./useDraft";
+
+/** Writing a post: new, at an hour, from another's text, or one that is planned already. */
+export function ComposePage() {
+  const { brand, now, today } = useBrand();
+  const { planned: id } = useParams();
+  const [params] = useSearchParams();
+  const planned = usePlannedPost(brand.slug, id ? Number(id) : undefined);
+  const sources = useProfiles(brand.slug);
+  const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own" && p.authorisation !== "not_needed");
+  const zone = brand.time_zone;
+  const begin = (): Draft => {
+    if (planned.data) return draftOf(planned.data, zone, today);
+    const when = params.get("at");
+    const isInstant = when !== null && !Number.isNaN(Date.parse(when));
+    const profile = Number(params.get("profile"));
+    return {
+      title: "",
+      shared: params.get("text") ?? "",
+      own: {},
+      links: {},
+      profiles: own.some((p) => p.id === profile) ? [profile] : own.map((p) => p.id),
+      day: isInstant ? dayOf(when, zone) : today,
+      time: isInstant
+        ? timeOf(when, zone)
+        : timeOf(new Date(now.getTime() + 3600_000).toISOString(), zone).replace(/:..$/, ":00"),
+    };
+  };
+  const error = planned.error ?? sources.error;
+  const isWaiting = !sources.data || (id !== undefined && !planned.data);
+  return (
+    <>
+      <MinuteLine turned="future" hasBrush={false} />
+      <div className="flex h-[34px] items-center border-b border-rule px-5">
+        <Link to={`/${brand.slug}/plan`} className="under hover:text-berry">
+          The week
+        </Link>
+      </div>
+      {error ? (
+        <Failed error={error} onRetry={() => planned.refetch()} />
+      ) : isWaiting ? (
+        <Loading what="Loading the post" />
+      ) : (
+        <Composer key={id ?? `new-${params}`} planned={planned.data} begin={begin} profiles={own} />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,368 @@
+import { useDeferredValue, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import type { ProblemError, Schemas } from "../../api/client";
+import { useBrand } from "../../app/brand";
+import { useCampaigns } from "../../app/queries";
+import { at, dayOf, moment, timeOf } from "../../lib/days";
+import { figure } from "../../lib/format";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { NetworkMark, StateWord } from "../../ui/Marks";
+import { Sheet } from "../../ui/Sheet";
+import { Notice } from "../../ui/States";
+import { useToast } from "../../ui/Toast";
+import { MakeLinkForm } from "../links";
+import { useBestHours } from "../timing";
+import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
+import { type Draft, EDITABLE, STATE_WORDS, textFor, withLink } from "./rules";
+import { useDraft } from "./useDraft";
+import { VersionEditor } from "./VersionEditor";
+
+type Props = { planned?: Planned; begin: () => Draft; profiles: Schemas["Profile"][] };
+
+/** Write once, a version for each profile; checked by each network's rules as one types; out at a good minute. */
+export function Composer({ planned, begin, profiles }: Props) {
+  const { brand, now, canChange } = useBrand();
+  const zone = brand.time_zone;
+  const navigate = useNavigate();
+  const say = useToast();
+  const { draft, change, settle, isTouched } = useDraft(planned ? String(planned.id) : "new", begin);
+  const [linkFor, setLinkFor] = useState<Schemas["Profile"] | null>(null);
+  const campaigns = useCampaigns(brand.slug);
+  const chosen = profiles.filter((p) => draft.profiles.includes(p.id));
+  const versions = chosen.map((p) => ({ profile_id: p.id, text: textFor(draft, p.id) }));
+  const checks = useChecks(brand.slug, useDeferredValue(versions));
+  const best = useBestHours(brand.slug, chosen[0]?.id);
+  const save = useSavePost(brand.slug);
+  const schedule = useSchedulePost(brand.slug);
+  const takeBack = useTakeBack(brand.slug);
+  const remove = useDeletePost(brand.slug);
+  const isEditable = canChange && (!planned || EDITABLE.has(planned.state));
+  const problem = (save.error ?? schedule.error ?? takeBack.error ?? remove.error) as ProblemError | null;
+  const isBlocked = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
+  const when = draft.day && draft.time ? safely(() => at(draft.day, draft.time, zone)) : null;
+  const isPast = when !== null && Date.parse(when) < Date.now() - 60_000 && now.getTime() > Date.parse(when);
+  const body = (withTime: boolean) => ({
+    title: draft.title,
+    campaign_id: draft.campaign ?? null,
+    scheduled_at: withTime ? when : null,
+    edition: planned?.edition,
+    versions: versions.map((v) => ({ ...v, link_id: draft.links[v.profile_id] ?? null })),
+  });
+  const keep = async (withTime: boolean) => {
+    const saved = await save.mutateAsync({ id: planned?.id, body: body(withTime) });
+    settle();
+    return saved;
+  };
+  const act = (what: () => Promise<unknown>) => {
+    for (const m of [save, schedule, takeBack, remove]) m.reset();
+    what().catch(() => undefined);
+  };
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,3fr)_minmax(320px,2fr)]">
+      <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-label="Text">
+        <h1 className="text-[18px]">{planned ? draft.title || "Planned post" : "A new post"}</h1>
+        {problem && (
+          <div className="my-2">
+            <Notice kind="wrong">
+              {problem.message}{" "}
+              {problem.kind === "changed_meanwhile" && (
+                <Button
+                  kind="quiet"
+                  onClick={() => {
+                    settle();
+                    window.location.reload();
+                  }}
+                >
+                  Show theirs
+                </Button>
+              )}
+            </Notice>
+          </div>
+        )}
+        {planned && <Fate planned={planned} />}
+        <div className="mt-3 grid grid-cols-2 gap-4">
+          <Field label="Working title" help="For the calendar; not published">
+            {(props) => (
+              <input
+                {...props}
+                disabled={!isEditable}
+                value={draft.title}
+                maxLength={200}
+                onChange={(e) => change({ title: e.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="Campaign" help="Its name goes into the links' parameters">
+            {(props) => (
+              <select
+                {...props}
+                disabled={!isEditable}
+                value={draft.campaign ?? ""}
+                onChange={(e) => change({ campaign: Number(e.target.value) || undefined })}
+              >
+                <option value="">none</option>
+                {campaigns.data?.map((c) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+        </div>
+        <fieldset className="mt-4" disabled={!isEditable}>
+          <legend className="text-[13px] font-semibold">Publish on</legend>
+          <div className="mt-1 flex flex-wrap gap-x-5">
+            {profiles.map((p) => (
+              <ProfileBox
+                key={p.id}
+                profile={p}
+                isOn={draft.profiles.includes(p.id)}
+                onChange={(on) =>
+                  change({ profiles: on ? [...draft.profiles, p.id] : draft.profiles.filter((id) => id !== p.id) })
+                }
+              />
+            ))}
+            {profiles.length === 0 && (
+              <Link to={`/${brand.slug}/sources`} className="under">
+                Connect a profile first
+              </Link>
+            )}
+          </div>
+        </fieldset>
+        {chosen.map((profile, i) => (
+          <VersionEditor
+            key={profile.id}
+            profile={profile}
+            text={textFor(draft, profile.id)}
+            isOwn={draft.own[profile.id] !== undefined}
+            isFirst={i === 0}
+            isEditable={isEditable}
+            check={checks.data?.find((c) => c.profile_id === profile.id)}
+            onText={(text) =>
+              i === 0 && draft.own[profile.id] === undefined
+                ? change({ shared: text })
+                : change({ own: { ...draft.own, [profile.id]: text } })
+            }
+            onShared={() => {
+              const { [profile.id]: _, ...own } = draft.own;
+              change({ own });
+            }}
+            onLink={() => setLinkFor(profile)}
+          />
+        ))}
+      </section>
+      <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="when-title">
+        <h2 id="when-title" className="text-[18px]">
+          When
+        </h2>
+        <p className="label">Hours of {zone}.</p>
+        <div className="mt-2 grid grid-cols-2 gap-3">
+          <Field label="Day" error={problem?.fields.scheduled_at}>
+            {(props) => (
+              <input
+                {...props}
+                type="date"
+                disabled={!isEditable}
+                value={draft.day}
+                onChange={(e) => change({ day: e.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="Time">
+            {(props) => (
+              <input
+                {...props}
+                type="time"
+                disabled={!isEditable}
+                value={draft.time}
+                onChange={(e) => change({ time: e.target.value })}
+              />
+            )}
+          </Field>
+        </div>
+        {isEditable && best.data && best.data.proposals.length > 0 && (
+          <div className="mt-3">
+            <h3 className="text-[14px]">
+              Free hours that {best.data.has_effect ? "do well" : "look well"} for {best.data.profile.name}
+            </h3>
+            <div className="mt-1 flex flex-wrap gap-2">
+              {best.data.proposals.map((slot) => (
+                <button
+                  key={slot.at}
+                  type="button"
+                  className="h-7 border border-rule-strong bg-panel px-2 hover:border-berry"
+                  title={`80 % interval ${figure(slot.low80, "index")} to ${figure(slot.high80, "index")}, ${slot.certainty}`}
+                  onClick={() => change({ day: dayOf(slot.at, zone), time: timeOf(slot.at, zone) })}
+                >
+                  {moment(slot.at, zone)} <span className="text-muted">{figure(slot.index, "index")}</span>
+                </button>
+              ))}
+            </div>
+          </div>
+        )}
+        {canChange && (
+          <div className="mt-5 flex flex-wrap items-center gap-2 border-t border-rule pt-4">
+            {isEditable && (
+              <>
+                <Button
+                  kind="main"
+                  disabled={isBlocked || !when || isPast || chosen.length === 0}
+                  isBusy={save.isPending || schedule.isPending}
+                  onClick={() =>
+                    act(async () => {
+                      const saved = await keep(true);
+                      const done = await schedule.mutateAsync({ id: saved.id, at: when });
+                      say(`Scheduled for ${moment(done.scheduled_at ?? "", zone)}.`);
+                      navigate(`/${brand.slug}/plan?week=${draft.day}`);
+                    })
+                  }
+                >
+                  {when ? `Schedule for ${moment(when, zone)}` : "Schedule"}
+                </Button>
+                <Button
+                  disabled={save.isPending}
+                  onClick={() =>
+                    act(async () => {
+                      const saved = await keep(planned?.state === "scheduled");
+                      say("Saved.");
+                      if (!planned) navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
+                    })
+                  }
+                >
+                  {planned?.state === "scheduled" ? "Save changes" : "Save as draft"}
+                </Button>
+                <Button
+                  disabled={isBlocked || chosen.length === 0}
+                  onClick={() =>
+                    act(async () => {
+                      const saved = await keep(true);
+                      await schedule.mutateAsync({ id: saved.id, at: null });
+                      say("It is being published.");
+                      navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
+                    })
+                  }
+                >
+                  Publish now
+                </Button>
+              </>
+            )}
+            {planned?.state === "scheduled" && (
+              <Button
+                onClick={() =>
+                  act(async () => {
+                    await takeBack.mutateAsync(planned.id);
+                    say("It is a draft again.");
+                  })
+                }
+              >
+                Take back
+              </Button>
+            )}
+            {planned && isEditable && (
+              <Button
+                kind="danger"
+                onClick={() =>
+                  act(async () => {
+                    await remove.mutateAsync(planned.id);
+                    settle();
+                    say("The planned post is thrown away.");
+                    navigate(`/${brand.slug}/plan`);
+                  })
+                }
+              >
+                Throw away
+              </Button>
+            )}
+          </div>
+        )}
+        {isPast && <p className="mt-2 text-down">This time has passed. Choose a later one.</p>}
+        {isTouched && isEditable && <p className="label mt-2">Not saved yet; kept in this browser.</p>}
+      </section>
+      <Sheet
+        isOpen={linkFor !== null}
+        onClose={() => setLinkFor(null)}
+        title={`A tracked link for ${linkFor?.name ?? ""}`}
+      >
+        {linkFor && (
+          <MakeLinkForm
+            isShort
+            network={linkFor.network}
+            campaignId={draft.campaign}
+            onMade={(link) => {
+              change({
+                own: { ...draft.own, [linkFor.id]: withLink(textFor(draft, linkFor.id), link.short) },
+                links: { ...draft.links, [linkFor.id]: link.id },
+              });
+              setLinkFor(null);
+            }}
+          />
+        )}
+      </Sheet>
+    </div>
+  );
+}
+
+function safely<T>(make: () => T): T | null {
+  try {
+    return make();
+  } catch {
+    return null;
+  }
+}
+
+function ProfileBox({
+  profile,
+  isOn,
+  onChange,
+}: {
+  profile: Schemas["Profile"];
+  isOn: boolean;
+  onChange: (on: boolean) => void;
+}) {
+  const { networks } = useBrand();
+  const network = networks.find((n) => n.key === profile.network);
+  return (
+    <label className="inline-flex h-8 cursor-pointer items-center gap-2">
+      <input
+        type="checkbox"
+        checked={isOn}
+        onChange={(e) => onChange(e.target.checked)}
+        className="h-4 w-4 accent-[var(--berry)]"
+      />
+      <NetworkMark
+        network={profile.network}
+        name={network?.name ?? profile.network}
+        monogram={network?.monogram ?? ""}
+      />
+      {profile.name}
+      {profile.authorisation === "lapsed" && <StateWord tone="wrong">lapsed</StateWord>}
+    </label>
+  );
+}
+
+/** What became of each version. */
+function Fate({ planned }: { planned: Planned }) {
+  const { brand, networks } = useBrand();
+  return (
+    <ul className="mt-2 flex flex-col gap-1">
+      {planned.versions.map((v) => {
+        const state = STATE_WORDS[v.state] ?? { word: v.state, tone: "quiet" as const };
+        return (
+          <li key={v.id} className="flex flex-wrap items-baseline gap-2">
+            <span>{networks.find((n) => n.key === v.network)?.name}:</span>
+            <StateWord tone={state.tone}>{state.word}</StateWord>
+            {v.published_at && <span className="text-muted">{moment(v.published_at, brand.time_zone)}</span>}
+            {v.post_id && (
+              <Link to={`/${brand.slug}/results/posts/${v.post_id}`} className="under hover:text-berry">
+                its results
+              </Link>
+            )}
+            {v.error && <span className="text-down">{v.error}</span>}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,220 @@
+import { ChevronLeft, ChevronRight } from "lucide-react";
+import { useEffect, useRef } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { useBrand } from "../../app/brand";
+import { MinuteLine } from "../../app/line/MinuteLine";
+import { addDays, at, shortDay, spanText, timeOf, WEEKDAYS, weekday } from "../../lib/days";
+import { figure, plural } from "../../lib/format";
+import { NetworkMark, StateWord } from "../../ui/Marks";
+import { Failed, Loading } from "../../ui/States";
+import { type Planned, usePlan } from "./queries";
+import { onDay, place, STATE_WORDS, weekDays } from "./rules";
+
+const HOUR = 34;
+
+/** The week: what is planned, and beside it what was published and how it did. A click on an hour starts a post. */
+export function PlanPage() {
+  const { brand, today, canChange } = useBrand();
+  const [params, setParams] = useSearchParams();
+  const given = params.get("week");
+  const days = weekDays(given && /^\d{4}-\d\d-\d\d$/.test(given) ? given : today, brand.first_weekday);
+  const [first, last] = [days[0] as string, days[6] as string];
+  const plan = usePlan(brand.slug, first, last);
+  const go = (by: number) => setParams({ week: addDays(first, by) });
+  const planned = plan.data?.planned ?? [];
+  const waiting = planned.filter((p) => p.state === "scheduled").length;
+  const wrong = planned.filter((p) => p.state === "failed" || p.state === "missed");
+  return (
+    <>
+      <MinuteLine turned="future" hasBrush={false} />
+      <div className="flex h-[34px] items-center gap-3 border-b border-rule px-5">
+        <button type="button" aria-label="The week before" onClick={() => go(-7)} className="p-1 hover:text-berry">
+          <ChevronLeft size={16} />
+        </button>
+        <h1 className="text-[16px]">{spanText(first, last)}</h1>
+        <button type="button" aria-label="The week after" onClick={() => go(7)} className="p-1 hover:text-berry">
+          <ChevronRight size={16} />
+        </button>
+        <button type="button" onClick={() => setParams({})} className="under h-6 hover:text-berry">
+          this week
+        </button>
+        <span className="text-muted">
+          {plural(waiting, "post")} scheduled, hours of {brand.time_zone}
+        </span>
+        {wrong.length > 0 && (
+          <span className="font-semibold text-down">
+            {plural(wrong.length, "post")} not published: open it to see why
+          </span>
+        )}
+        {canChange && (
+          <Link
+            to={`/${brand.slug}/plan/new`}
+            className="ml-auto inline-flex h-7 items-center rounded-[2px] bg-berry px-3 font-semibold text-on-berry hover:opacity-90"
+          >
+            Write a post
+          </Link>
+        )}
+      </div>
+      {plan.error ? (
+        <Failed error={plan.error} onRetry={() => plan.refetch()} />
+      ) : !plan.data ? (
+        <Loading what="Loading the plan" />
+      ) : (
+        <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_216px]">
+          <Week days={days} planned={planned} published={plan.data.published} />
+          <section className="min-w-0 overflow-y-auto border-l border-rule px-4 py-2" aria-labelledby="drafts-title">
+            <h2 id="drafts-title" className="text-[16px]">
+              Drafts without a time
+            </h2>
+            {plan.data.drafts.length === 0 && (
+              <p className="label mt-1">None. What is saved without a time waits here.</p>
+            )}
+            {plan.data.drafts.map((p) => (
+              <Link key={p.id} to={`/${brand.slug}/plan/${p.id}`} className="rowline block py-1.5 hover:text-berry">
+                <span className="block truncate font-semibold">{p.title || "Untitled"}</span>
+                <span className="label line-clamp-2">{p.versions[0]?.text}</span>
+              </Link>
+            ))}
+          </section>
+        </div>
+      )}
+    </>
+  );
+}
+
+type Published = { id: number; at: string; network: string; text: string; index: number | null };
+
+function Week({ days, planned, published }: { days: string[]; planned: Planned[]; published: Published[] }) {
+  const { brand, now, today, canChange } = useBrand();
+  const zone = brand.time_zone;
+  const navigate = useNavigate();
+  const scroll = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (scroll.current) scroll.current.scrollTop = 7.5 * HOUR;
+  }, []);
+  const start = (day: string, hour: number) => {
+    const time = `${String(Math.floor(hour)).padStart(2, "0")}:${hour % 1 >= 0.5 ? "30" : "00"}`;
+    const when = at(day, time, zone);
+    if (canChange && Date.parse(when) > now.getTime())
+      navigate(`/${brand.slug}/plan/new?at=${encodeURIComponent(when)}`);
+  };
+  return (
+    <div ref={scroll} className="relative min-w-0 overflow-y-auto" role="region" aria-label="Week" tabIndex={0}>
+      <div className="sticky top-0 z-10 grid grid-cols-[44px_repeat(7,minmax(0,1fr))] border-b border-rule-strong bg-paper">
+        <span />
+        {days.map((day) => (
+          <div
+            key={day}
+            className={`border-l border-rule px-2 py-1 ${day === today ? "font-semibold text-berry" : ""}`}
+          >
+            {WEEKDAYS[weekday(day) - 1]} {shortDay(day)}
+          </div>
+        ))}
+      </div>
+      <div className="relative grid grid-cols-[44px_repeat(7,minmax(0,1fr))]" style={{ height: 24 * HOUR }}>
+        <div className="relative">
+          {Array.from({ length: 23 }, (_, i) => i + 1).map((hour) => (
+            <span key={hour} className="label absolute right-2 -translate-y-1/2" style={{ top: hour * HOUR }}>
+              {String(hour).padStart(2, "0")}
+            </span>
+          ))}
+        </div>
+        {days.map((day) => {
+          const entries = [
+            ...onDay<Planned | Published>(planned, (p) => ("versions" in p ? p.scheduled_at : null), day, zone),
+            ...onDay<Planned | Published>(published, (p) => ("at" in p ? p.at : null), day, zone),
+          ];
+          return (
+            // biome-ignore lint/a11y/noStaticElementInteractions: "Write a post" offers the same by keyboard
+            // biome-ignore lint/a11y/useKeyWithClickEvents: "Write a post" offers the same by keyboard
+            <div
+              key={day}
+              className={`relative border-l border-rule ${day < today ? "bg-panel/50" : "cursor-copy"}`}
+              style={{
+                backgroundImage: `repeating-linear-gradient(to bottom, transparent 0 ${HOUR - 1}px, var(--rule) ${HOUR - 1}px ${HOUR}px)`,
+              }}
+              onClick={(event) => {
+                if (event.target === event.currentTarget)
+                  start(day, (event.clientY - event.currentTarget.getBoundingClientRect().top) / HOUR);
+              }}
+            >
+              {day === today && (
+                <div
+                  className="pointer-events-none absolute inset-x-0 z-[5] border-t-2 border-berry"
+                  style={{
+                    top:
+                      (Number(timeOf(now.toISOString(), zone).slice(0, 2)) +
+                        Number(timeOf(now.toISOString(), zone).slice(3)) / 60) *
+                      HOUR,
+                  }}
+                />
+              )}
+              {place(entries, zone, HOUR).map(({ item, top, column, columns }) => (
+                <div
+                  key={"versions" in item ? `p${item.id}` : `x${item.id}`}
+                  className="absolute px-0.5"
+                  style={{ top, left: `${(column / columns) * 100}%`, width: `${100 / columns}%` }}
+                >
+                  {"versions" in item ? (
+                    <PlannedChip planned={item} zone={zone} slug={brand.slug} />
+                  ) : (
+                    <PublishedChip post={item} slug={brand.slug} />
+                  )}
+                </div>
+              ))}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; slug: string }) {
+  const { networks } = useBrand();
+  const state = STATE_WORDS[planned.state] ?? { word: planned.state, tone: "quiet" as const };
+  const edge =
+    planned.state === "draft"
+      ? "border-dashed border-rule-strong"
+      : state.tone === "wrong"
+        ? "border-down"
+        : state.tone === "good"
+          ? "border-up"
+          : "border-berry";
+  return (
+    <Link
+      to={`/${slug}/plan/${planned.id}`}
+      className={`block h-[33px] overflow-hidden border border-l-[3px] bg-panel px-1 text-[12px] leading-[15px] hover:bg-wash ${edge}`}
+      title={planned.versions[0]?.text}
+    >
+      <span className="flex items-center gap-1 truncate font-semibold">
+        {planned.scheduled_at && timeOf(planned.scheduled_at, zone)} {planned.title || planned.versions[0]?.text}
+      </span>
+      <span className="flex items-center gap-1 truncate">
+        {planned.versions.map((v) => (
+          <span key={v.id} className="text-muted">
+            {networks.find((n) => n.key === v.network)?.monogram}
+          </span>
+        ))}
+        <StateWord tone={state.tone}>{state.word}</StateWord>
+      </span>
+    </Link>
+  );
+}
+
+function PublishedChip({ post, slug }: { post: Published; slug: string }) {
+  const { networks } = useBrand();
+  const network = networks.find((n) => n.key === post.network);
+  return (
+    <Link
+      to={`/${slug}/results/posts/${post.id}`}
+      className="flex h-[24px] items-center gap-1 overflow-hidden text-[12px] text-muted hover:text-ink"
+      title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
+    >
+      <NetworkMark network={post.network} name={network?.name ?? ""} monogram={network?.monogram ?? ""} />
+      <span className="truncate">
+        {post.index === null ? post.text : `${figure(post.index, "index")} ${post.text}`}
+      </span>
+    </Link>
+  );
+}

@@ -1,0 +1,1 @@
+export { planRoutes } from "./routes";

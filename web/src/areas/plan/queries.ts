@@ -1,0 +1,88 @@
+/** What Plan asks the server. */
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Schemas, unwrap } from "../../api/client";
+
+export type Planned = Schemas["PlannedPost"];
+export type PlannedInput = Schemas["PlannedPostInputRequest"];
+export type Check = Schemas["Check"];
+
+export function usePlan(brand: string, first: string, last: string) {
+  return useQuery({
+    queryKey: ["plan", brand, first, last],
+    refetchInterval: 5_000,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
+  });
+}
+
+export function usePlannedPost(brand: string, id: number | undefined) {
+  return useQuery({
+    queryKey: ["planned", brand, id],
+    enabled: id !== undefined,
+    placeholderData: undefined,
+    refetchInterval: 3_000,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id: id ?? 0 } } })),
+  });
+}
+
+export function useChecks(brand: string, versions: { profile_id: number; text: string }[]) {
+  return useQuery({
+    queryKey: ["checks", brand, versions],
+    enabled: versions.length > 0,
+    staleTime: Infinity,
+    queryFn: () =>
+      unwrap(api.POST("/api/brands/{brand}/plan/check", { params: { path: { brand } }, body: { versions } })),
+  });
+}
+
+function useSettled(brand: string) {
+  const client = useQueryClient();
+  return (saved?: Planned) => {
+    if (saved) client.setQueryData(["planned", brand, saved.id], saved);
+    void client.invalidateQueries({ queryKey: ["plan", brand] });
+    void client.invalidateQueries({ queryKey: ["timing", brand] });
+  };
+}
+
+export function useSavePost(brand: string) {
+  const settled = useSettled(brand);
+  return useMutation({
+    mutationFn: ({ id, body }: { id?: number; body: PlannedInput }) =>
+      id === undefined
+        ? unwrap(api.POST("/api/brands/{brand}/plan", { params: { path: { brand } }, body }))
+        : unwrap(api.PUT("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id } }, body })),
+    onSuccess: settled,
+  });
+}
+
+export function useSchedulePost(brand: string) {
+  const settled = useSettled(brand);
+  return useMutation({
+    mutationFn: ({ id, at }: { id: number; at: string | null }) =>
+      unwrap(
+        api.POST("/api/brands/{brand}/plan/{id}/schedule", {
+          params: { path: { brand, id } },
+          body: { scheduled_at: at },
+        }),
+      ),
+    onSuccess: settled,
+  });
+}
+
+export function useTakeBack(brand: string) {
+  const settled = useSettled(brand);
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/plan/{id}/schedule", { params: { path: { brand, id } } })),
+    onSuccess: settled,
+  });
+}
+
+export function useDeletePost(brand: string) {
+  const settled = useSettled(brand);
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => settled(),
+  });
+}

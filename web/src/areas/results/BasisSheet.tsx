@@ -1,0 +1,62 @@
+import type { ReactNode } from "react";
+import { Link, useLocation } from "react-router";
+import { useBrand } from "../../app/brand";
+import { useStudy } from "../../app/study";
+import { moment, spanText } from "../../lib/days";
+import { figure, interval, type Unit } from "../../lib/format";
+import { Sheet } from "../../ui/Sheet";
+import { Failed, Loading } from "../../ui/States";
+import { useBasis } from "./queries";
+
+/** How a figure is made: definition, the formula with its numbers, what is counted, what is missing, how old. */
+export function BasisSheet({ metric, unit, onClose }: { metric: string | null; unit: Unit; onClose: () => void }) {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const { search } = useLocation();
+  const basis = useBasis(brand.slug, study, metric);
+  const b = basis.data;
+  return (
+    <Sheet isOpen={metric !== null} onClose={onClose} title={b ? `${b.name}: how it is made` : "How it is made"}>
+      {basis.error ? (
+        <Failed error={basis.error} onRetry={() => basis.refetch()} />
+      ) : !b ? (
+        <Loading />
+      ) : (
+        <dl className="flex flex-col gap-3.5">
+          <Entry name="Definition">{b.definition}</Entry>
+          <Entry name={spanText(b.period.first, b.period.last)}>
+            <span className="text-[17px] font-semibold">{b.formula}</span>
+          </Entry>
+          {b.figure.interval && (
+            <Entry name="95 % interval">
+              {interval(b.figure.interval.low, b.figure.interval.high, unit)}, taking the posts as a sample
+            </Entry>
+          )}
+          <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
+          <Entry name="Counted">{b.counted}</Entry>
+          <Entry name="Missing">{b.missing || "Nothing that should be in it."}</Entry>
+          {b.note && <Entry name="Mind">{b.note}</Entry>}
+          <Entry name="Profiles">{b.profiles.join(", ") || "none"}</Entry>
+          <Entry name="Days begin in">{b.time_zone}</Entry>
+          <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>
+          <Link
+            to={`/${brand.slug}/results/posts${search}`}
+            className="under self-start font-semibold hover:text-berry"
+          >
+            The posts behind it
+          </Link>
+          <span className="sr-only">{figure(b.figure.value, unit)}</span>
+        </dl>
+      )}
+    </Sheet>
+  );
+}
+
+function Entry({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div>
+      <dt className="label">{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+import { Sparkline } from "../../charts/Sparkline";
+import { figure, interval } from "../../lib/format";
+import { Delta } from "../../ui/Marks";
+import type { Measured } from "./queries";
+
+type Props = { metrics: Measured[]; chosen: string; onChoose: (key: string) => void; onBasis: (key: string) => void };
+
+/** The strip of figures: a click chooses what the chart shows; each opens its basis. */
+export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
+  return (
+    <div className="flex h-[66px] shrink-0 border-b border-rule">
+      {metrics.map((m) => {
+        const isOn = m.key === chosen;
+        return (
+          <div
+            key={m.key}
+            className={`relative min-w-0 flex-1 border-r border-rule last:border-r-0 ${isOn ? "bg-panel shadow-[inset_0_3px_0_var(--berry)]" : ""}`}
+          >
+            <button
+              type="button"
+              aria-pressed={isOn}
+              onClick={() => onChoose(m.key)}
+              className="h-full w-full px-4 text-left hover:bg-panel"
+            >
+              <span className="block truncate pr-10 text-[12.5px] text-muted">{m.name}</span>
+              <span className="flex items-baseline justify-between gap-2">
+                <span
+                  className="text-[20px] leading-[22px] font-semibold"
+                  title={
+                    m.now.interval
+                      ? `95 % interval ${interval(m.now.interval.low, m.now.interval.high, m.unit)}`
+                      : undefined
+                  }
+                >
+                  {figure(m.now.value, m.unit)}
+                </span>
+                {isOn && m.days.some((v) => v !== null) && <Sparkline values={m.days} width={54} height={16} />}
+              </span>
+              <span className="block truncate text-[12.5px]">
+                <Delta change={m.change} unit={m.unit} />{" "}
+                <span className="text-muted">from {figure(m.before.value, m.unit)}</span>
+              </span>
+            </button>
+            <button
+              type="button"
+              onClick={() => onBasis(m.key)}
+              aria-label={`Basis of ${m.name}`}
+              className="absolute right-2 top-0.5 h-6 px-1 text-[11.5px] text-muted under hover:text-berry"
+            >
+              basis
+            </button>
+          </div>
+        );
+      })}
+    </div>
+  );
+}

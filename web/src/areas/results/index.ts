@@ -1,0 +1,1 @@
+export { resultsRoutes } from "./routes";

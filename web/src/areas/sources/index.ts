@@ -1,0 +1,1 @@
+export { sourcesRoutes } from "./routes";

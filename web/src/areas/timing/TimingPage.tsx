@@ -1,0 +1,202 @@
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { useBrand } from "../../app/brand";
+import { MinuteLine } from "../../app/line/MinuteLine";
+import { moment, nextHourOfWeek } from "../../lib/days";
+import { figure, plural } from "../../lib/format";
+import { useSize } from "../../lib/useSize";
+import { Choice } from "../../ui/Choice";
+import { NetworkMark } from "../../ui/Marks";
+import { Empty, Failed, Loading } from "../../ui/States";
+import { DayStrip } from "./DayStrip";
+import { useWeek, type Week } from "./queries";
+import { axisTop, headline, hourName, missedHours } from "./rules";
+
+export function TimingPage() {
+  const { brand, networks } = useBrand();
+  const [params, setParams] = useSearchParams();
+  const profile = Number(params.get("profile")) || undefined;
+  const zone = params.get("zone") ?? undefined;
+  const found = useWeek(brand.slug, profile, zone);
+  const set = (name: string, value: string) =>
+    setParams((old) => {
+      const next = new URLSearchParams(old);
+      next.set(name, value);
+      return next;
+    });
+  const week = found.data;
+  const nameOf = (key: string) => networks.find((n) => n.key === key)?.name ?? key;
+  return (
+    <>
+      <MinuteLine hasBrush={false} turned="future" />
+      <div className="flex h-[34px] items-center border-b border-rule px-5">
+        {week && (
+          <p className="truncate">
+            The week of{" "}
+            <Choice
+              label="Profile"
+              value={String(week.profile.id)}
+              options={week.profiles.map((p) => ({
+                value: String(p.id),
+                label: p.name,
+                hint: `${nameOf(p.network)}${p.is_own ? ", us" : ""}`,
+              }))}
+              onChoose={(value) => set("profile", value)}
+            >
+              {week.profile.name} on {nameOf(week.profile.network)}
+            </Choice>
+            , hours of{" "}
+            <Choice
+              label="Time zone"
+              value={week.zone}
+              options={[
+                { value: week.brand_zone, label: week.brand_zone, hint: "the brand's" },
+                ...week.zones
+                  .filter((z) => z.zone !== week.brand_zone)
+                  .map((z) => ({
+                    value: z.zone,
+                    label: z.zone,
+                    hint: `${Math.round(z.share * 100)} % of the audience`,
+                  })),
+              ]}
+              onChoose={(value) => set("zone", value)}
+            >
+              {week.zone}
+            </Choice>
+            , posts of half a year at {week.age_hours} hours
+          </p>
+        )}
+      </div>
+      {found.error ? (
+        <Failed error={found.error} onRetry={() => found.refetch()} />
+      ) : !week ? (
+        <Loading what="Working out the week" lines={8} />
+      ) : (
+        <WeekView week={week} />
+      )}
+    </>
+  );
+}
+
+function WeekView({ week }: { week: Week }) {
+  const { brand, now, canChange } = useBrand();
+  const navigate = useNavigate();
+  const [measure, { width }] = useSize<HTMLDivElement>();
+  const mayDraft = canChange && week.profile.is_own;
+  const draft = (at: string) =>
+    navigate(`/${brand.slug}/plan/new?profile=${week.profile.id}&at=${encodeURIComponent(at)}`);
+  const top = axisTop(week);
+  const missed = missedHours(week);
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(300px,3fr)]">
+      <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="week-title">
+        <h1 id="week-title" className="text-[18px] leading-6">
+          {headline(week)}
+        </h1>
+        <p className="label">
+          Filled: index of a post by its hour, 1.00 is the usual, with its 80 % band. Dashed: audience online
+          {week.presence ? "" : " (not told for this profile)"}. Below: posts of half a year. Flags: proposals.
+        </p>
+        <div ref={measure} className="mt-2">
+          {width > 0 &&
+            [0, 1, 2, 3, 4, 5, 6].map((day) => (
+              <DayStrip
+                key={day}
+                week={week}
+                day={day}
+                width={width}
+                top={top}
+                canChange={mayDraft}
+                onHour={(hour) => draft(nextHourOfWeek(hour, week.zone, now))}
+              />
+            ))}
+          {width > 0 && (
+            <svg width={width} height="18" aria-hidden="true">
+              {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((hour) => (
+                <text
+                  key={hour}
+                  x={44 + (hour / 24) * (width - 78)}
+                  y="13"
+                  fontSize="12"
+                  textAnchor="middle"
+                  fill="var(--muted)"
+                >
+                  {String(hour).padStart(2, "0")}:00
+                </text>
+              ))}
+            </svg>
+          )}
+        </div>
+      </section>
+      <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="slots-title">
+        <h2 id="slots-title" className="text-[18px] leading-6">
+          Free hours of the coming week
+        </h2>
+        <p className="label mb-2">
+          Best in sum, six hours apart, at most two a day, none from 23:00 to 07:00, none beside what is planned.
+        </p>
+        {week.proposals.length === 0 ? (
+          <Empty title="No proposal">
+            {week.hours.length === 0
+              ? "It takes 30 posts with figures at 72 hours. Until then, post at different hours: that is how the week is learnt."
+              : "The rules leave no free hour."}
+          </Empty>
+        ) : (
+          <ol>
+            {week.proposals.map((slot) => (
+              <li key={slot.at} className="rowline flex items-center justify-between gap-3 py-1.5">
+                <span>
+                  <span className="font-semibold">{moment(slot.at, week.zone)}</span>
+                  <span className="label block">
+                    {figure(slot.index, "index")} ({figure(slot.low80, "index")}–{figure(slot.high80, "index")}),{" "}
+                    {slot.certainty}
+                  </span>
+                </span>
+                {mayDraft && (
+                  <button
+                    type="button"
+                    onClick={() => draft(slot.at)}
+                    className="under h-7 font-semibold hover:text-berry"
+                    aria-label={`Draft for ${moment(slot.at, week.zone)}`}
+                  >
+                    draft
+                  </button>
+                )}
+              </li>
+            ))}
+          </ol>
+        )}
+        <h2 className="mt-5 text-[16px]">How sure is this?</h2>
+        <p className="mt-1">
+          {week.hours.length === 0
+            ? `${plural(week.posts_used, "post")} with figures; it takes 30.`
+            : week.has_effect
+              ? `From ${plural(week.posts_used, "post")}. The data are ${week.odds && week.odds > 1000 ? "more than 1,000" : figure(week.odds)} times likelier with an effect of the hour than without.`
+              : `From ${plural(week.posts_used, "post")}. The data are about as likely without any effect of the hour${week.presence ? ", so the curve leans on when the audience is online" : ""}. Posting at other hours than usual would tell more.`}
+        </p>
+        {missed.length > 0 && (
+          <>
+            <h2 className="mt-5 text-[16px]">Hours we never use</h2>
+            <p className="mt-1">
+              Many are online around {missed.map((m) => hourName(m.hour)).join(", ")}, and no post of half a year was.
+            </p>
+          </>
+        )}
+        <p className="mt-5">
+          <span className="inline-flex items-center gap-2">
+            <NetworkMark
+              network={week.profile.network}
+              name={week.profile.network}
+              monogram={week.profile.network.slice(0, 2)}
+            />
+            <Link
+              to={`/${brand.slug}/results/posts?profile=${week.profile.id}&sort=-index`}
+              className="under hover:text-berry"
+            >
+              The posts behind it
+            </Link>
+          </span>
+        </p>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,2 @@
+export { useBestHours } from "./queries";
+export { timingRoutes } from "./routes";

@@ -1,0 +1,99 @@
+/** Days and instants in a time zone, as the brand counts them. Days are ISO 8601 strings, 2026-03-01. */
+
+import { Temporal } from "temporal-polyfill";
+
+export type Day = string;
+export const DAY_MS = 86_400_000;
+
+export function dayOf(instant: string | number | Date, zone: string): Day {
+  return Temporal.Instant.fromEpochMilliseconds(new Date(instant).getTime())
+    .toZonedDateTimeISO(zone)
+    .toPlainDate()
+    .toString();
+}
+
+/** First instant of a day; a day that the zone skipped starts where the next one does. */
+export function startOf(day: Day, zone: string): number {
+  return Temporal.PlainDate.from(day).toZonedDateTime(zone).epochMilliseconds;
+}
+
+export function addDays(day: Day, count: number): Day {
+  return Temporal.PlainDate.from(day).add({ days: count }).toString();
+}
+
+export function daysBetween(first: Day, last: Day): number {
+  return Temporal.PlainDate.from(first).until(Temporal.PlainDate.from(last)).days;
+}
+
+/** 1 = Monday. */
+export function weekday(day: Day): number {
+  return Temporal.PlainDate.from(day).dayOfWeek;
+}
+
+export function mondayOf(day: Day): Day {
+  return addDays(day, 1 - weekday(day));
+}
+
+export function firstOfMonth(day: Day): Day {
+  return Temporal.PlainDate.from(day).with({ day: 1 }).toString();
+}
+
+export function addMonths(day: Day, count: number): Day {
+  return Temporal.PlainDate.from(day).add({ months: count }).toString();
+}
+
+/** Wall-clock time on a day in a zone as an instant; a time that the clocks skip moves on (RFC 9557, compatible). */
+export function at(day: Day, time: string, zone: string): string {
+  return Temporal.PlainDate.from(day)
+    .toZonedDateTime({ timeZone: zone, plainTime: Temporal.PlainTime.from(time) })
+    .toInstant()
+    .toString();
+}
+
+export function timeOf(instant: string, zone: string): string {
+  return Temporal.Instant.from(instant).toZonedDateTimeISO(zone).toPlainTime().toString({ smallestUnit: "minute" });
+}
+
+/** Hour of the ISO week, Monday 00:00 = 0. */
+export function hourOfWeek(instant: string, zone: string): number {
+  const local = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
+  return (local.dayOfWeek - 1) * 24 + local.hour + local.minute / 60;
+}
+
+/** The next instant, after `now`, of an hour of week in a zone. */
+export function nextHourOfWeek(hour: number, zone: string, now: Date): string {
+  const local = Temporal.Instant.fromEpochMilliseconds(now.getTime()).toZonedDateTimeISO(zone);
+  const day = Math.floor(hour / 24);
+  const clock = `${String(Math.floor(hour % 24)).padStart(2, "0")}:${String(Math.round((hour % 1) * 60)).padStart(2, "0")}`;
+  let date = local.toPlainDate().add({ days: (day - (local.dayOfWeek - 1) + 7) % 7 });
+  let found = at(date.toString(), clock, zone);
+  if (Date.parse(found) <= now.getTime()) {
+    date = date.add({ days: 7 });
+    found = at(date.toString(), clock, zone);
+  }
+  return found;
+}
+
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+export const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+
+/** 3 Mar; with the year where it is not the one given. */
+export function shortDay(day: Day, thisYear?: number): string {
+  const [year, month, date] = day.split("-").map(Number) as [number, number, number];
+  const text = `${date} ${MONTHS[month - 1]}`;
+  return thisYear !== undefined && year !== thisYear ? `${text} ${year}` : text;
+}
+
+export function monthName(day: Day): string {
+  return new Intl.DateTimeFormat("en-GB", { month: "long", timeZone: "UTC" }).format(new Date(`${day}T12:00Z`));
+}
+
+/** Tue 3 Mar, 19:30 */
+export function moment(instant: string, zone: string): string {
+  const day = dayOf(instant, zone);
+  return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}, ${timeOf(instant, zone)}`;
+}
+
+export function spanText(first: Day, last: Day): string {
+  return first === last ? shortDay(first) : `${shortDay(first)} – ${shortDay(last)}`;
+}

@@ -1,0 +1,68 @@
+import type { ReactNode } from "react";
+import { delta, type Unit } from "../lib/format";
+
+/** A network's two letters in a shape of its own; the name is said beside it or aloud. */
+export function NetworkMark({ network, name, monogram }: { network: string; name: string; monogram: string }) {
+  const shape = network === "commons" ? "rounded-full" : "rounded-[2px] -skew-x-6";
+  return (
+    <span
+      role="img"
+      aria-label={name}
+      title={name}
+      className={`inline-flex h-[17px] w-[21px] shrink-0 items-center justify-center border border-rule-strong text-[10.5px] font-semibold text-muted ${shape}`}
+    >
+      {monogram}
+    </span>
+  );
+}
+
+/** A change in words and sign, with an arrow drawn, not typed. */
+export function Delta({
+  change,
+  unit,
+  more = true,
+}: {
+  change: { difference: number | null; relative: number | null };
+  unit: Unit;
+  more?: boolean;
+}) {
+  const value = change.difference ?? 0;
+  const tone = value === 0 ? "text-muted" : value > 0 === more ? "text-up" : "text-down";
+  return (
+    <span className={`inline-flex items-center gap-1 font-semibold ${tone}`}>
+      {value !== 0 && (
+        <svg width="8" height="8" viewBox="0 0 8 8" aria-hidden="true">
+          <path d={value > 0 ? "M1 6.5 4 1.5 7 6.5z" : "M1 1.5 4 6.5 7 1.5z"} fill="currentColor" />
+        </svg>
+      )}
+      {delta(change, unit)}
+    </span>
+  );
+}
+
+const TONE = { good: "text-up", wrong: "text-down", busy: "text-berry", quiet: "text-muted" };
+
+/** A state in a word, with a mark whose shape differs too. */
+export function StateWord({ tone, children }: { tone: keyof typeof TONE; children: ReactNode }) {
+  const mark = { good: "M1 4.5 3.2 7 7 1.5", wrong: "M1.5 1.5l5 5m0-5-5 5", busy: "M4 1v3l2 1.5", quiet: "M1.5 4h5" }[
+    tone
+  ];
+  return (
+    <span className={`inline-flex items-center gap-1 ${TONE[tone]}`}>
+      <svg width="8" height="8" viewBox="0 0 8 8" aria-hidden="true">
+        <path d={mark} stroke="currentColor" strokeWidth="1.5" fill="none" />
+      </svg>
+      {children}
+    </span>
+  );
+}
+
+/** A length in a cell: the value beside it says how much. */
+export function CellBar({ value, max, isOurs = true }: { value: number | null; max: number; isOurs?: boolean }) {
+  const share = value === null || max <= 0 ? 0 : Math.max(0, Math.min(1, value / max));
+  return (
+    <svg width="64" height="9" aria-hidden="true" className="inline-block align-middle">
+      <rect x="0" y="0" width={64 * share} height="9" fill={isOurs ? "var(--berry)" : "var(--tick)"} />
+    </svg>
+  );
+}
