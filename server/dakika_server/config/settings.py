@@ -123,6 +123,8 @@ REST_FRAMEWORK = {
     "DEFAULT_SCHEMA_CLASS": "dakika_server.shared.schema.Schema",
     "EXCEPTION_HANDLER": "dakika_server.shared.errors.problem_response",
     "UNAUTHENTICATED_USER": None,
+    # `format` is the format of a post here, not of an answer.
+    "URL_FORMAT_OVERRIDE": None,
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Dakika",

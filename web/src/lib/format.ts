@@ -10,7 +10,7 @@ export const MISSING = "–";
 /** Significant digits of a rate: two, three where it is 10 % or more. */
 export function percent(value: number): string {
   const shown = value * 100;
-  return `${shown.toLocaleString("en-GB", { maximumSignificantDigits: Math.abs(shown) >= 10 ? 3 : 2 })}%`;
+  return `${shown.toLocaleString("en-GB", { minimumSignificantDigits: 2, maximumSignificantDigits: Math.abs(shown) >= 10 ? 3 : 2 })}%`;
 }
 
 export function figure(value: number | null | undefined, unit: Unit = "count"): string {

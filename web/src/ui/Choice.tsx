@@ -17,7 +17,7 @@ export function Choice({ label, value, options, onChoose, children, className = 
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={label}
-        className={`inline min-h-6 border-b border-dashed border-rule-strong font-semibold hover:border-berry hover:text-berry ${className}`}
+        className={`h-6 font-semibold underline decoration-dashed decoration-rule-strong underline-offset-4 hover:text-berry hover:decoration-berry ${className}`}
       >
         {children}
       </DropdownMenu.Trigger>

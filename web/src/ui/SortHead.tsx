@@ -14,6 +14,11 @@ export function SortHead({ name, sort, onSort, children, align = "right", first 
   const isOn = sort.replace(/^-/, "") === name;
   const isDown = sort.startsWith("-");
   const next = isOn ? (isDown ? name : `-${name}`) : first === "down" ? `-${name}` : name;
+  const arrow = isOn && (
+    <svg width="9" height="9" viewBox="0 0 8 8" aria-hidden="true" className="mx-1 inline">
+      <path d={isDown ? "M1 2 4 6.5 7 2z" : "M1 6 4 1.5 7 6z"} fill="currentColor" />
+    </svg>
+  );
   return (
     <div
       role="columnheader"
@@ -25,16 +30,9 @@ export function SortHead({ name, sort, onSort, children, align = "right", first 
         onClick={() => onSort(next)}
         className={`h-7 whitespace-nowrap hover:text-berry ${isOn ? "font-semibold text-ink" : "text-muted"}`}
       >
+        {align === "right" && arrow}
         {children}
-        <svg
-          width="9"
-          height="9"
-          viewBox="0 0 8 8"
-          aria-hidden="true"
-          className={`ml-1 inline ${isOn ? "" : "opacity-0"}`}
-        >
-          <path d={isDown ? "M1 2 4 6.5 7 2z" : "M1 6 4 1.5 7 6z"} fill="currentColor" />
-        </svg>
+        {align === "left" && arrow}
       </button>
     </div>
   );

@@ -17,6 +17,8 @@ const BASE = TOP + TICKS;
 const HEIGHT = 96;
 const LABEL_OWN = 176;
 const LABEL_OTHER = 168;
+/** Room that the zoom buttons take at the right. */
+const CONTROLS = 236;
 
 type LinePost = Schemas["LinePost"];
 
@@ -54,7 +56,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const own = edges(span, view, width, zone);
   const other = edges(against, view, width, zone);
   const within = (p: { x: number }, [a, b]: [number, number]) => hasBrush && p.x >= a && p.x < b;
-  const places = labelPlaces(own, other, LABEL_OWN, LABEL_OTHER, width);
+  const places = labelPlaces(own, other, LABEL_OWN, LABEL_OTHER, width - CONTROLS);
   const nowX = toX(now.getTime(), view, width);
   const shown = hovered >= 0 ? posts[hovered] : undefined;
   const capped = (p: { x: number; height: number }) => ({ x: p.x, height: Math.min(p.height, TICKS / scale) });
@@ -186,14 +188,15 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
               </g>
             ))}
             <g aria-hidden="true">
-              <line x1={nowX} x2={nowX} y1={TOP - 8} y2={BASE} stroke="var(--ink)" />
+              <line x1={nowX} x2={nowX} y1={TOP - 4} y2={HEIGHT} stroke="var(--ink)" />
               <text
                 x={nowX + 4}
-                y={TOP - 1}
-                fontSize="11.5"
+                y={HEIGHT - 5}
+                fontSize="12"
+                fontWeight="600"
                 fill="var(--ink)"
                 stroke="var(--panel)"
-                strokeWidth="3"
+                strokeWidth="4"
                 paintOrder="stroke"
               >
                 now

@@ -104,7 +104,7 @@ export function PostsPage() {
         </Empty>
       ) : (
         <div role="table" aria-label="Posts" aria-rowcount={total} className="flex min-h-0 flex-1 flex-col">
-          <div role="row" className={`${GRID} border-b border-rule-strong pr-[35px]`}>
+          <div role="row" className={`${GRID} overflow-hidden border-b border-rule-strong [scrollbar-gutter:stable]`}>
             <SortHead name="text" sort={sort} onSort={() => onSort("-published_at")} align="left">
               Post
             </SortHead>
@@ -128,7 +128,7 @@ export function PostsPage() {
             role="rowgroup"
             tabIndex={0}
             aria-label="Posts, walk with j and k, Enter opens"
-            className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+            className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px] [scrollbar-gutter:stable]"
             onKeyDown={(event) => {
               const by = { j: 1, k: -1, ArrowDown: 1, ArrowUp: -1, PageDown: 20, PageUp: -20 }[event.key];
               if (by !== undefined) {

@@ -3,7 +3,7 @@ import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
 import { ageName, useStudy } from "../../app/study";
 import { dayOf, shortDay } from "../../lib/days";
-import { figure, formatNames, plural } from "../../lib/format";
+import { figure, plural } from "../../lib/format";
 import { CellBar, NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { usePosts } from "./queries";
@@ -47,7 +47,6 @@ export function TopPosts() {
             <thead className="label text-left">
               <tr className="rowline h-6">
                 <th className="font-normal">Post</th>
-                <th className="w-[84px] font-normal">Format</th>
                 <th className="w-[58px] font-normal">Sent</th>
                 <th className="w-[58px] text-right font-normal">Inter.</th>
                 <th className="w-[112px] text-right font-normal">Index</th>
@@ -74,7 +73,6 @@ export function TopPosts() {
                         </Link>
                       </span>
                     </td>
-                    <td className="truncate">{formatNames[post.format]}</td>
                     <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
                     <td className="text-right">{figure(post.interactions)}</td>
                     <td className="text-right">

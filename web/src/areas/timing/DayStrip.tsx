@@ -9,7 +9,7 @@ type Props = {
   week: Week;
   day: number;
   width: number;
-  top: number;
+  reach: number;
   height?: number;
   onHour: (hour: number) => void;
   canChange: boolean;
@@ -18,16 +18,23 @@ const LEFT = 44;
 const RIGHT = 34;
 
 /** One day as a strip: the index over its hours with its band, the audience's presence, our posts, proposals as flags. */
-export function DayStrip({ week, day, width, top, height = 62, onHour, canChange }: Props) {
+export function DayStrip({ week, day, width, reach, height = 62, onHour, canChange }: Props) {
   const [at, setAt] = useState<number | null>(null);
   const inner = Math.max(10, width - LEFT - RIGHT);
   const base = height - 12;
   const x = (hour: number) => LEFT + (hour / 24) * inner;
-  const y = (index: number) => base - (Math.max(0, Math.min(index, top)) / top) * (base - 4);
-  const slice = <T,>(values: T[]) =>
-    [values[(day * 24 + 167) % 168], ...values.slice(day * 24, day * 24 + 24), values[(day * 24 + 24) % 168]] as T[];
-  const middle = (i: number) => x(Math.max(0, Math.min(24, i - 0.5)));
-  const hours = week.hours.length ? slice(week.hours) : [];
+  const middleY = base / 2 + 2;
+  const y = (index: number) => middleY - Math.max(-1.08, Math.min(1.08, Math.log(index) / reach)) * (base / 2 - 3);
+  // The hours' middles, and at both ends of the day the mean with the neighbouring day's hour.
+  const x25 = (i: number) => x(i === 0 ? 0 : i === 25 ? 24 : i - 0.5);
+  const slice = (values: number[]) => {
+    const of = (hour: number) => values[(hour + 168) % 168] ?? 1;
+    const inside = Array.from({ length: 24 }, (_, hour) => of(day * 24 + hour));
+    return [(of(day * 24 - 1) + of(day * 24)) / 2, ...inside, (of(day * 24 + 23) + of(day * 24 + 24)) / 2];
+  };
+  const index = week.hours.length ? slice(week.hours.map((h) => h.index)) : [];
+  const low = week.hours.length ? slice(week.hours.map((h) => h.low80)) : [];
+  const high = week.hours.length ? slice(week.hours.map((h) => h.high80)) : [];
   const presence = week.presence ? slice(week.presence) : [];
   const say = (hour: number) => {
     const h = week.hours[day * 24 + Math.floor(hour)];
@@ -73,39 +80,30 @@ export function DayStrip({ week, day, width, top, height = 62, onHour, canChange
         {[6, 12, 18].map((hour) => (
           <line key={hour} x1={x(hour)} x2={x(hour)} y1="2" y2={base} stroke="var(--rule)" />
         ))}
-        {hours.length > 0 && (
+        {index.length > 0 && (
           <>
+            <path d={bandPath(low, high, x25, y)} fill="var(--q2)" opacity="0.6" />
             <path
               d={bandPath(
-                hours.map(() => 0),
-                hours.map((h) => h.index),
-                middle,
+                index.map(() => 1),
+                index.map((v) => Math.max(1, v)),
+                x25,
                 y,
               )}
-              fill="var(--q2)"
+              fill="var(--q4)"
               opacity="0.75"
             />
             <path
               d={bandPath(
-                hours.map((h) => h.low80),
-                hours.map((h) => h.high80),
-                middle,
+                index.map((v) => Math.min(1, v)),
+                index.map(() => 1),
+                x25,
                 y,
               )}
               fill="var(--q3)"
-              opacity="0.55"
+              opacity="0.4"
             />
-            <path
-              d={linePath(
-                hours.map((h) => h.index),
-                middle,
-                y,
-              )}
-              fill="none"
-              stroke="var(--q5)"
-              strokeWidth="1.8"
-              className="mark"
-            />
+            <path d={linePath(index, x25, y)} fill="none" stroke="var(--q5)" strokeWidth="1.8" className="mark" />
             <line x1={LEFT} x2={width - RIGHT} y1={y(1)} y2={y(1)} stroke="var(--ink)" strokeDasharray="1 3" />
             <text x={width - RIGHT + 4} y={y(1) + 4} fontSize="11.5" fill="var(--muted)">
               1.00
@@ -114,11 +112,7 @@ export function DayStrip({ week, day, width, top, height = 62, onHour, canChange
         )}
         {presence.length > 0 && (
           <path
-            d={linePath(
-              presence.map((p) => p * top * 0.94),
-              middle,
-              y,
-            )}
+            d={linePath(presence, x25, (p) => base - p * (base - 6))}
             fill="none"
             stroke="var(--against)"
             strokeWidth="1.3"

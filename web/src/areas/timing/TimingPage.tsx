@@ -1,5 +1,5 @@
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { useBrand } from "../../app/brand";
+import { useBrand, useNetwork } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
@@ -9,7 +9,7 @@ import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { DayStrip } from "./DayStrip";
 import { useWeek, type Week } from "./queries";
-import { axisTop, headline, hourName, missedHours } from "./rules";
+import { axisReach, headline, hourName, missedHours } from "./rules";
 
 export function TimingPage() {
   const { brand, networks } = useBrand();
@@ -81,10 +81,11 @@ function WeekView({ week }: { week: Week }) {
   const { brand, now, canChange } = useBrand();
   const navigate = useNavigate();
   const [measure, { width }] = useSize<HTMLDivElement>();
+  const network = useNetwork(week.profile.network);
   const mayDraft = canChange && week.profile.is_own;
   const draft = (at: string) =>
     navigate(`/${brand.slug}/plan/new?profile=${week.profile.id}&at=${encodeURIComponent(at)}`);
-  const top = axisTop(week);
+  const reach = axisReach(week);
   const missed = missedHours(week);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(300px,3fr)]">
@@ -93,7 +94,8 @@ function WeekView({ week }: { week: Week }) {
           {headline(week)}
         </h1>
         <p className="label">
-          Filled: index of a post by its hour, 1.00 is the usual, with its 80 % band. Dashed: audience online
+          Filled from 1.00, the usual: index of a post by its hour, with its 80 % band, on a log scale. Dashed: audience
+          online
           {week.presence ? "" : " (not told for this profile)"}. Below: posts of half a year. Flags: proposals.
         </p>
         <div ref={measure} className="mt-2">
@@ -104,7 +106,7 @@ function WeekView({ week }: { week: Week }) {
                 week={week}
                 day={day}
                 width={width}
-                top={top}
+                reach={reach}
                 canChange={mayDraft}
                 onHour={(hour) => draft(nextHourOfWeek(hour, week.zone, now))}
               />
@@ -177,17 +179,14 @@ function WeekView({ week }: { week: Week }) {
           <>
             <h2 className="mt-5 text-[16px]">Hours we never use</h2>
             <p className="mt-1">
-              Many are online around {missed.map((m) => hourName(m.hour)).join(", ")}, and no post of half a year was.
+              Many are online around {missed.map((m) => hourName(m.hour)).join(", ")}, yet no post of half a year went
+              out then.
             </p>
           </>
         )}
         <p className="mt-5">
           <span className="inline-flex items-center gap-2">
-            <NetworkMark
-              network={week.profile.network}
-              name={week.profile.network}
-              monogram={week.profile.network.slice(0, 2)}
-            />
+            <NetworkMark network={network.key} name={network.name} monogram={network.monogram} />
             <Link
               to={`/${brand.slug}/results/posts?profile=${week.profile.id}&sort=-index`}
               className="under hover:text-berry"

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Week } from "./queries";
-import { axisTop, headline, hourName, missedHours } from "./rules";
+import { axisReach, headline, hourName, missedHours } from "./rules";
 
 const hour = (index: number, certainty: "sure" | "likely" | "open" = "open") => ({
   index,
@@ -47,6 +47,7 @@ describe("rules of Timing", () => {
     expect(missedHours(week({ ticks: [{ id: 1, hour: 20.5, index: 1, text: "" }] }))).toEqual([]);
   });
   it("promises an axis that holds the curves", () => {
-    expect(axisTop(week({}))).toBeGreaterThanOrEqual(1.5);
+    expect(axisReach(week({}))).toBeGreaterThanOrEqual(Math.log(4 / 3));
+    expect(axisReach(week({ hours: week({}).hours.map(() => hour(2)) }))).toBeGreaterThanOrEqual(Math.log(2.2) - 1e-9);
   });
 });

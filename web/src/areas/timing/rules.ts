@@ -31,8 +31,10 @@ export function missedHours(week: Week, most = 3): { hour: number; presence: num
     .slice(0, most);
 }
 
-/** Top of the index axis: above nearly all upper bounds, at least 1.5. */
-export function axisTop(week: Week): number {
-  const highs = week.hours.map((h) => h.high80).sort((a, b) => a - b);
-  return Math.max(1.5, Math.ceil((highs[Math.floor(highs.length * 0.97)] ?? 1.5) * 10) / 10);
+/** How far the axis reaches either way from 1.00: it holds nearly all bands, at least a third up or down. */
+export function axisReach(week: Week): number {
+  const ends = week.hours
+    .flatMap((h) => [Math.abs(Math.log(h.high80)), Math.abs(Math.log(h.low80))])
+    .sort((a, b) => a - b);
+  return Math.max(Math.log(4 / 3), ends[Math.floor(ends.length * 0.97)] ?? 0);
 }

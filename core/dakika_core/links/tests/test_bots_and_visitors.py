@@ -1,0 +1,70 @@
+"""Promise: bots are counted apart, people are not taken for bots, and nobody can be told from a hash."""
+
+import crawleruseragents
+import pytest
+
+from dakika_core.links.bots import AgentPatterns, BotReason, classify, device_of
+from dakika_core.links.utm import slug, utm_for
+from dakika_core.links.visitors import visitor_hash
+from dakika_core.networks.definition import NetworkDefinition, TextRule
+
+PATTERNS = AgentPatterns(entry["pattern"] for entry in crawleruseragents.CRAWLER_USER_AGENTS_DATA)
+# Agent strings of ordinary browsers, from memory, with the names left out that are nobody's business here.
+BROWSERS = [
+    "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36",
+    "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Safari/537.36",
+    "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101",
+]
+
+
+def test_every_known_crawler_is_recognised() -> None:
+    """The package's own instances (crawler-user-agents): all of them."""
+    instances = [agent for entry in crawleruseragents.CRAWLER_USER_AGENTS_DATA for agent in entry.get("instances", [])]
+    assert len(instances) > 2000
+    assert all(PATTERNS.match(agent) for agent in instances)
+
+
+@pytest.mark.parametrize("agent", BROWSERS)
+def test_people_are_people(agent: str) -> None:
+    assert classify("GET", {"user-agent": agent}, PATTERNS) is BotReason.NONE
+
+
+@pytest.mark.parametrize(
+    ("method", "headers", "reason"),
+    [
+        ("HEAD", {"user-agent": BROWSERS[0]}, BotReason.METHOD),
+        ("GET", {"user-agent": BROWSERS[0], "sec-purpose": "prefetch;prerender"}, BotReason.PREFETCH),
+        ("GET", {"user-agent": BROWSERS[0], "purpose": "prefetch"}, BotReason.PREFETCH),
+        ("GET", {}, BotReason.NO_AGENT),
+        ("GET", {"user-agent": "curl/8.5.0"}, BotReason.AGENT),
+    ],
+)
+def test_the_reason_is_named(method: str, headers: dict[str, str], reason: BotReason) -> None:
+    assert classify(method, headers, PATTERNS) is reason
+
+
+def test_devices() -> None:
+    assert [device_of(agent) for agent in BROWSERS] == ["phone", "computer", "computer"]
+    assert device_of("") == "other"
+
+
+def test_a_visitor_is_the_same_for_a_day_and_nobody_the_day_after() -> None:
+    today, tomorrow = b"a" * 16, b"b" * 16
+    assert visitor_hash("192.0.2.1", "x", today) == visitor_hash("192.0.2.1", "x", today)
+    assert visitor_hash("192.0.2.1", "x", today) != visitor_hash("192.0.2.1", "x", tomorrow)
+    assert visitor_hash("192.0.2.1", "x", today) != visitor_hash("192.0.2.2", "x", today)
+    with pytest.raises(ValueError, match="16 bytes"):
+        visitor_hash("192.0.2.1", "x", b"short")
+
+
+def test_utm_values_are_filled_from_network_and_campaign() -> None:
+    network = NetworkDefinition(
+        key="brevi", name="Brevi", monogram="Br", text=TextRule(limit=300), max_pictures=4, half_life_hours=1,
+        utm_source="brevi",
+    )  # fmt: skip
+    utm = utm_for(network, "The Repaired Hour")
+    assert utm.as_parameters() == {
+        "utm_source": "brevi", "utm_medium": "social", "utm_campaign": "the-repaired-hour", "utm_term": "",
+        "utm_content": "",
+    }  # fmt: skip
+    assert slug("  Événement — été 2026! ") == "evenement-ete-2026"

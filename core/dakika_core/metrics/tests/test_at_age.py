@@ -1,0 +1,90 @@
+"""Promise: posts are compared at equal age; what the readings do not reach is missing, never zero."""
+
+from datetime import UTC, date, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.interpolate import PchipInterpolator
+
+from dakika_core.metrics.at_age import gains_by_day, interactions_of, values_at_ages
+from dakika_core.metrics.observed import OBSERVED
+
+START = datetime(2026, 3, 1, 10, tzinfo=UTC)
+
+
+def column(*values: float) -> np.ndarray:
+    return np.array(values, dtype=float)[:, None]
+
+
+def test_between_readings_the_value_lies_between_theirs() -> None:
+    found = values_at_ages(np.array([12.0, 48.0]), column(100, 180), [24])
+    assert 100 < found[0, 0] < 180
+
+
+def test_a_reading_at_the_age_is_taken_as_it_is() -> None:
+    assert values_at_ages(np.array([24.0, 72.0]), column(7, 9), [24, 72])[:, 0].tolist() == [7, 9]
+
+
+def test_beyond_the_last_reading_it_is_missing() -> None:
+    assert np.isnan(values_at_ages(np.array([1.0, 20.0]), column(5, 50), [24])[0, 0])
+
+
+def test_a_first_reading_long_past_the_age_does_not_invent_a_curve() -> None:
+    assert np.isnan(values_at_ages(np.array([900.0]), column(50), [24])[0, 0])
+    assert not np.isnan(values_at_ages(np.array([30.0]), column(50), [24])[0, 0])
+
+
+def test_a_missing_metric_stays_missing_beside_a_known_one() -> None:
+    values = np.array([[1.0, np.nan], [2.0, np.nan]])
+    found = values_at_ages(np.array([10.0, 30.0]), values, [24])
+    assert not np.isnan(found[0, 0])
+    assert np.isnan(found[0, 1])
+
+
+def test_close_to_a_shape_preserving_cubic_on_a_curve_of_the_usual_form() -> None:
+    """Held against scipy's PchipInterpolator (Fritsch and Butland 1984), at the usual reading ages."""
+    ages = np.array([1, 3, 6, 12, 24, 36, 48, 96, 168, 336, 672], dtype=float)
+    grown = 1000 * (1 - 2 ** (-((ages / 5) ** 0.75)))
+    reference = PchipInterpolator(np.append(0, ages), np.append(0, grown))
+    for age in (8.0, 30.0, 72.0, 500.0):
+        assert abs(values_at_ages(ages, grown[:, None], [age])[0, 0] - reference(age)) < 15
+
+
+@given(st.lists(st.integers(0, 1000), min_size=2, max_size=12), st.floats(0.5, 500))
+def test_monotone_counters_give_monotone_values(gains: list[int], age: float) -> None:
+    ages = np.arange(1, len(gains) + 1) * 40.0
+    values = np.cumsum(gains).astype(float)[:, None]
+    found = values_at_ages(ages, values, [age, age * 1.5])[:, 0]
+    if not np.isnan(found).any():
+        assert found[0] <= found[1] + 1e-9
+
+
+def test_daily_gains_add_up_to_the_last_reading() -> None:
+    times = [START + timedelta(hours=h) for h in (1, 5, 30, 80)]
+    days, gained = gains_by_day(START, times, column(10, 30, 60, 90), ZoneInfo("Europe/Lisbon"))
+    assert days[0] == date(2026, 3, 1)
+    assert np.isclose(gained.sum(), 90)
+
+
+def test_a_day_of_23_hours_is_one_day() -> None:
+    start = datetime(2026, 3, 28, 12, tzinfo=UTC)
+    times = [start + timedelta(hours=h) for h in (1, 60)]
+    days, _ = gains_by_day(start, times, column(1, 2), ZoneInfo("Europe/Lisbon"))
+    assert days == [date(2026, 3, 28), date(2026, 3, 29), date(2026, 3, 30), date(2026, 3, 31)]
+
+
+def test_a_corrected_counter_is_said_not_hidden() -> None:
+    times = [START + timedelta(hours=h) for h in (10, 40)]
+    _, gained = gains_by_day(START, times, column(100, 80), ZoneInfo("UTC"))
+    assert gained.min() < 0
+    assert np.isclose(gained.sum(), 80)
+
+
+def test_interactions_are_missing_only_where_no_part_is_known() -> None:
+    values = np.full((2, len(OBSERVED)), np.nan)
+    values[0, OBSERVED.index("reactions")] = 3
+    values[0, OBSERVED.index("shares")] = 2
+    assert interactions_of(values)[0] == 5
+    assert np.isnan(interactions_of(values)[1])

@@ -1,0 +1,118 @@
+"""Fixtures of the server's tests: people, brands, and the stand-in networks on a port of their own."""
+
+import threading
+import time
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import httpx
+import pytest
+import uvicorn
+from dakika_server.accounts.models import User
+from dakika_server.brands.models import Brand, Membership
+from dakika_server.sources.models import Credential, Profile
+from dakika_server.sources.vault import seal
+from dakika_standins.app import create_app
+from dakika_standins.state import State
+from django.test import Client
+
+from scripts.ports import free_port
+
+
+@pytest.fixture
+def brand(db: Any) -> Brand:
+    return Brand.objects.create(name="Orrery House", slug="orrery-house", time_zone="Europe/Lisbon")
+
+
+@pytest.fixture
+def editor(brand: Brand) -> User:
+    person = User.objects.create_user("editor@ninthbell.example", "a good long password", name="Ed")
+    Membership.objects.create(user=person, brand=brand, role="editor")
+    return person
+
+
+@pytest.fixture
+def viewer(brand: Brand) -> User:
+    person = User.objects.create_user("viewer@ninthbell.example", "a good long password", name="Vi")
+    Membership.objects.create(user=person, brand=brand, role="viewer")
+    return person
+
+
+@pytest.fixture
+def stranger(db: Any) -> User:
+    other = Brand.objects.create(name="Lantern Line", slug="lantern-line", time_zone="Europe/Athens")
+    person = User.objects.create_user("stranger@ninthbell.example", "a good long password", name="St")
+    Membership.objects.create(user=person, brand=other, role="editor")
+    return person
+
+
+@pytest.fixture
+def client_of() -> Any:
+    def make(person: User) -> Client:
+        client = Client()
+        client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    return make
+
+
+class World:
+    """The stand-ins, as tests hold them."""
+
+    def __init__(self, address: str, state: State) -> None:
+        self.address, self.state = address, state
+
+    def faults(self, **strengths: float) -> None:
+        named = {name.replace("__", "."): strength for name, strength in strengths.items()}
+        httpx.post(f"{self.address}/control/faults", json=named).raise_for_status()
+
+    def grant(self, network: str, owner: str = "orrery") -> dict[str, Any]:
+        body = {"network": network, "owner": owner}
+        granted: dict[str, Any] = httpx.post(f"{self.address}/control/grant", json=body).raise_for_status().json()
+        return granted
+
+
+@pytest.fixture(scope="session")
+def _world_process(tmp_path_factory: pytest.TempPathFactory) -> Iterator[World]:
+    path: Path = tmp_path_factory.mktemp("world") / "state.json"
+    state = State(path)
+    port = free_port(9700)
+    config = uvicorn.Config(create_app(state, has_audience=False), port=port, log_level="error", lifespan="off")
+    server = uvicorn.Server(config)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.02)
+    yield World(f"http://127.0.0.1:{port}", state)
+    server.should_exit = True
+    thread.join(timeout=10)
+
+
+@pytest.fixture
+def world(_world_process: World, settings: Any) -> Iterator[World]:
+    """The stand-ins with all faults switched off."""
+    settings.STANDINS_ADDRESS = _world_process.address
+    yield _world_process
+    _world_process.state.data["faults"].clear()
+    _world_process.state.calls.clear()
+
+
+@pytest.fixture
+def own_profile(world: World, brand: Brand) -> Any:
+    """A connected own profile on a network."""
+
+    def make(network: str = "commons") -> Profile:
+        granted = world.grant(network)
+        credential = Credential.objects.create(
+            brand=brand, network=network, access=seal(granted["access_token"]), refresh=seal(granted["refresh_token"]),
+            expires_at=datetime(2999, 1, 1, tzinfo=UTC),
+        )  # fmt: skip
+        external = "pg-orreryhouse" if network == "commons" else "borreryhouse"
+        return Profile.objects.create(
+            brand=brand, network=network, external_id=external, handle="orreryhouse", name="Orrery House", kind="own",
+            credential=credential, added_at=datetime.now(tz=UTC),
+        )  # fmt: skip
+
+    return make

@@ -1,0 +1,42 @@
+"""Promise: nobody sees a brand that is not theirs, and who may only look changes nothing: on every endpoint there is."""
+
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from django.urls import URLPattern, URLResolver, get_resolver
+
+pytestmark = pytest.mark.django_db
+METHODS = ("get", "post", "put", "patch", "delete")
+
+
+def brand_paths() -> Iterator[str]:
+    def walk(patterns: Any, before: str = "") -> Iterator[str]:
+        for pattern in patterns:
+            route = before + str(pattern.pattern)
+            if isinstance(pattern, URLResolver):
+                yield from walk(pattern.url_patterns, route)
+            elif isinstance(pattern, URLPattern) and "<slug:brand>" in route:
+                yield "/" + route.replace("<slug:brand>", "orrery-house").replace("<int:pk>", "1")
+
+    yield from walk(get_resolver().url_patterns)
+
+
+PATHS = sorted(set(brand_paths()))
+
+
+def test_there_are_endpoints_to_check() -> None:
+    assert len(PATHS) > 20
+
+
+@pytest.mark.parametrize("path", PATHS)
+def test_strangers_find_nothing(path: str, brand: Any, stranger: Any, client_of: Any, client: Any) -> None:
+    for method in METHODS:
+        assert getattr(client_of(stranger), method)(path).status_code in (404, 405), method
+        assert getattr(client, method)(path).status_code in (401, 403, 405), method
+
+
+@pytest.mark.parametrize("path", PATHS)
+def test_viewers_change_nothing(path: str, viewer: Any, client_of: Any) -> None:
+    for method in METHODS[1:]:
+        assert getattr(client_of(viewer), method)(path).status_code in (403, 405), method

@@ -1,0 +1,139 @@
+"""Promise: figures are added up rightly, lists ask a fixed number of questions, and every figure has its basis."""
+
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from dakika_server.results.measure import measure_profile
+from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
+from dakika_server.sources.models import Profile
+
+pytestmark = pytest.mark.django_db
+BASE = "/api/brands/orrery-house/results"
+START = datetime(2026, 10, 1, 10, tzinfo=UTC)
+QUERY = "first=2026-10-01&last=2026-10-30"
+
+
+def fill(brand: Any, posts: int, network: str = "commons", reach: int | None = 100) -> Profile:
+    profile = Profile.objects.create(
+        brand=brand, network=network, external_id=f"x-{network}", handle="x", name="X", kind="own", added_at=START
+    )
+    rows = []
+    for i in range(posts):
+        at = START + timedelta(days=i % 30, minutes=i)
+        counts = {"reactions": 10, "comments": 2} | ({"reach": reach} if reach else {})
+        readings = [
+            (at + timedelta(hours=h), {k: v * s for k, v in counts.items()}, None) for h, s in ((20, 1), (80, 2))
+        ]
+        rows.append(
+            PostIn(external_id=str(i), published_at=at, format="text", text=f"Post {i}", url="", readings=readings)
+        )
+    take_posts(profile, rows)
+    days = [((START + timedelta(days=i)).date(), 1000 + 10 * i, 12, 2) for i in range(30)]
+    take_profile_days(profile, days, taken_at=START)
+    measure_profile(profile)
+    return profile
+
+
+@pytest.fixture
+def client(editor: Any, client_of: Any) -> Any:
+    return client_of(editor)
+
+
+def metrics(client: Any, query: str = QUERY) -> dict[str, Any]:
+    return {m["key"]: m for m in client.get(f"{BASE}/summary?{query}").json()["metrics"]}
+
+
+def test_the_summary_of_a_hand_worked_example(client: Any, brand: Any) -> None:
+    # Ten posts, each read twice: 24 interactions and a reach of 200 at last; 30 days of ten followers more.
+    fill(brand, 10)
+    found = metrics(client)
+    assert found["interactions"]["now"]["value"] == pytest.approx(240)
+    assert found["reach"]["now"]["value"] == pytest.approx(2000)
+    assert found["er_reach"]["now"]["value"] == pytest.approx(0.12)
+    assert found["followers"]["now"]["value"] == 1290
+    assert found["net_followers"]["now"]["value"] == 300
+    assert found["posts"]["now"]["value"] == 10
+    assert sum(v or 0 for v in found["interactions"]["days"]) == pytest.approx(240, abs=0.01)
+
+
+def test_a_network_that_reports_no_reach_is_left_out_and_said(client: Any, brand: Any) -> None:
+    fill(brand, 6)
+    fill(brand, 6, network="brevi", reach=None)
+    assert metrics(client)["er_reach"]["now"]["value"] == pytest.approx(0.12)
+    basis = client.get(f"{BASE}/basis?metric=er_reach&{QUERY}").json()
+    assert "Brevi reports no reach" in basis["missing"]
+    assert basis["formula"] == "144 ÷ 1,200 = 12 %"
+    assert basis["counted"] == "6 posts that have both"
+
+
+def test_nothing_known_is_missing_not_zero(client: Any, brand: Any) -> None:
+    fill(brand, 3)
+    found = metrics(client, "first=2020-01-01&last=2020-01-28")
+    assert found["reach"]["now"]["value"] is None
+    assert found["followers"]["now"]["value"] is None
+    assert found["posts"]["now"]["value"] == 0
+
+
+def test_posts_are_sorted_and_the_unknown_comes_last(client: Any, brand: Any) -> None:
+    fill(brand, 40)
+    for sort in ("-index", "index", "-reach", "published_at", "nonsense"):
+        page = client.get(f"{BASE}/posts?{QUERY}&sort={sort}&limit=15").json()
+        assert (page["total"], len(page["posts"])) == (40, 15)
+    rows = client.get(f"{BASE}/posts?{QUERY}&sort=-published_at&text=post 3").json()["posts"]
+    assert all("post 3" in row["text"].lower() for row in rows)
+
+
+@pytest.mark.parametrize("path", ["posts?limit=100&", "summary?", "basis?metric=reach&"])
+def test_the_number_of_queries_does_not_grow_with_the_posts(path: str, client: Any, brand: Any) -> None:
+    counts = []
+    fill(brand, 5)
+    client.get(f"{BASE}/{path}{QUERY}")
+    with CaptureQueriesContext(connection) as few:
+        client.get(f"{BASE}/{path}{QUERY}")
+    fill(brand, 60, network="brevi")
+    with CaptureQueriesContext(connection) as many:
+        client.get(f"{BASE}/{path}{QUERY}")
+    counts = [len(few), len(many)]
+    assert counts[0] == counts[1]
+    assert counts[1] <= 25
+
+
+@pytest.mark.parametrize(
+    "query",
+    ["first=x", "first=2026-02-02&last=2026-02-01", "compare=nonsense", "age=5", "first=0001-01-01&last=0001-01-02",
+     "format=<script>", "profile=abc", "first=1990-01-01&last=2020-01-01"],
+)  # fmt: skip
+def test_bad_questions_get_problem_documents(query: str, client: Any) -> None:
+    answer = client.get(f"{BASE}/summary?{query}")
+    assert answer.status_code == 400
+    assert answer["Content-Type"] == "application/problem+json"
+    assert answer.json()["errors"]
+
+
+def test_another_brands_post_is_not_found(client: Any, stranger: Any) -> None:
+    from dakika_server.brands.models import Brand
+    from dakika_server.sources.models import Post
+
+    fill(Brand.objects.get(slug="lantern-line"), 1)
+    assert client.get(f"{BASE}/posts/{Post.objects.get().pk}").status_code == 404
+
+
+def test_measuring_twice_gives_the_same(client: Any, brand: Any) -> None:
+    profile = fill(brand, 12)
+    first = metrics(client)
+    measure_profile(profile)
+    assert metrics(client) == first
+
+
+def test_competitors_and_timing_answer_for_a_fresh_brand(client: Any, brand: Any) -> None:
+    base = "/api/brands/orrery-house"
+    assert client.get(f"{base}/competitors").json()["profiles"] == []
+    assert client.get(f"{base}/timing").status_code == 404
+    fill(brand, 3)
+    week = client.get(f"{base}/timing").json()
+    assert week["hours"] == []
+    assert client.get(f"{base}/timing?zone=Nowhere/Land").status_code == 400

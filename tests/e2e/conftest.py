@@ -1,0 +1,56 @@
+"""The whole application on ports of its own, and a browser in front of it."""
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+from scripts.browser import browser, signed_in
+from scripts.stack import Stack
+
+TRACES = Path(__file__).parents[2] / "test-results"
+
+
+@pytest.fixture(scope="session")
+def stack() -> Iterator[Stack]:
+    """Stand-ins, worker and web server over a fresh demo."""
+    made = Stack(name="dakika_e2e", first_web_port=8100, first_standins_port=9100)
+    made.choose_ports()
+    try:
+        made.prepare(fresh=True)
+        made.start_standins()
+        made.load_demo()
+        made.start_rest()
+        yield made
+    finally:
+        made.stop()
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    # Playwright's loop would make Django think that tests run inside an event loop.
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
+    with browser() as opened:
+        yield opened
+
+
+@pytest.fixture
+def page(stack: Stack, chromium: Browser, request: Any) -> Iterator[Page]:
+    """An editor at 1280x800; a picture is kept when the test fails."""
+    opened = signed_in(chromium, stack.address)
+    opened.set_default_timeout(15_000)
+    yield opened
+    failed = getattr(request.node, "failed", False)
+    if failed:
+        TRACES.mkdir(exist_ok=True)
+        opened.screenshot(path=TRACES / f"{request.node.name}.png")
+    opened.context.close()
+
+
+@pytest.hookimpl(hookwrapper=True)
+def pytest_runtest_makereport(item: Any) -> Iterator[None]:
+    outcome = yield
+    item.failed = getattr(item, "failed", False) or outcome.get_result().failed  # type: ignore[attr-defined]

@@ -1,0 +1,52 @@
+"""Promise: axe finds no serious violation on any screen, light or dark, and screens hold at 1024 and 1920."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser
+
+from scripts.browser import signed_in
+from scripts.paths import WEB
+from scripts.stack import Stack
+
+AXE = (WEB / "node_modules" / "axe-core" / "axe.min.js").read_text()
+SCREENS = [
+    "results", "results?basis=er_reach", "results/posts", "results/posts/1", "competitors", "links", "links?new=1",
+    "links/1", "timing", "plan", "plan/new", "sources", "sources?add=1", "sources/import",
+]  # fmt: skip
+FIND = """async () => (await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})).violations
+    .filter((v) => ['serious', 'critical'].includes(v.impact))
+    .map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160) + ' ' + n.failureSummary).join(' | '))"""
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_no_serious_violation(scheme: str, stack: Stack, chromium: Browser) -> None:
+    page = signed_in(chromium, stack.address, scheme=scheme)
+    found = {}
+    for screen in SCREENS:
+        page.goto(f"{stack.address}/orrery-house/{screen}")
+        page.wait_for_load_state("networkidle")
+        page.evaluate(AXE)
+        violations = page.evaluate(FIND)
+        if violations:
+            found[screen] = violations
+    page.context.close()
+    assert not found, found
+
+
+@pytest.mark.parametrize("width", [1024, 1920])
+def test_nothing_breaks_out_sideways(width: int, stack: Stack, chromium: Browser) -> None:
+    page = signed_in(chromium, stack.address)
+    page.set_viewport_size({"width": width, "height": 800})
+    for screen in SCREENS:
+        page.goto(f"{stack.address}/orrery-house/{screen}")
+        page.wait_for_load_state("networkidle")
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, screen
+    page.context.close()
+
+
+def test_the_first_scripts_are_small(stack: Stack) -> None:
+    import gzip
+
+    size = sum(len(gzip.compress(p.read_bytes())) for p in Path(WEB / "dist" / "assets").glob("*.js"))
+    assert size < 250_000

@@ -1,0 +1,216 @@
+"""Promise: the whole loop can be walked in the browser: collect, measure, compare, trace, time, plan, publish, collect again."""
+
+import json
+import os
+import re
+import signal
+import time
+import urllib.request
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from scripts.browser import signed_in
+from scripts.stack import Stack
+
+HOME = "orrery-house"
+
+
+def world(stack: Stack, path: str, body: dict[str, Any] | None = None) -> Any:
+    address = f"http://127.0.0.1:{stack.standins_port}/control/{path}"
+    data = json.dumps(body).encode() if body is not None else None
+    with urllib.request.urlopen(urllib.request.Request(address, data=data), timeout=10) as answer:
+        return json.load(answer)
+
+
+def go(page: Page, stack: Stack, path: str) -> None:
+    page.goto(f"{stack.address}/{HOME}/{path}")
+
+
+def test_results_open_to_their_basis_and_posts(page: Page, stack: Stack) -> None:
+    go(page, stack, "results")
+    page.get_by_role("button", name="Basis of Engagement by reach").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet).to_contain_text("Brevi reports no reach")
+    expect(sheet).to_contain_text("÷")
+    sheet.get_by_role("link", name="The posts behind it").click()
+    table = page.get_by_role("table", name="Posts")
+    table.get_by_role("button", name="Index").click()
+    expect(page).to_have_url(re.compile("sort=-index"))
+    page.get_by_role("rowgroup").focus()
+    page.keyboard.press("j")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("a typical post at 72 hours")
+    page.go_back()
+    expect(page).to_have_url(re.compile("sort=-index"))
+
+
+def test_the_period_moves_by_keyboard_and_stays_in_the_address(page: Page, stack: Stack) -> None:
+    go(page, stack, "results?first=2026-10-01&last=2026-10-28")
+    page.get_by_role("slider", name=re.compile("Period begins")).focus()
+    page.keyboard.press("ArrowLeft")
+    expect(page).to_have_url(re.compile("first=2026-09-30"))
+    page.get_by_role("button", name="Format studied").click()
+    page.get_by_role("menuitemradio", name="Short video").click()
+    expect(page).to_have_url(re.compile("format=short_video"))
+    expect(page.get_by_role("button", name="Format studied")).to_have_text("short video")
+
+
+def test_connect_a_page_and_follow_a_competitor(page: Page, stack: Stack) -> None:
+    go(page, stack, "sources")
+    page.get_by_role("button", name="Connect a profile").click()
+    page.get_by_role("menuitem", name="On Commons").click()
+    page.get_by_role("button", name="Allow").click()
+    dialog = page.get_by_role("dialog", name="Which of these shall be connected?")
+    expect(dialog).to_contain_text("not personal accounts")
+    dialog.get_by_label("Orrery House Shop").check()
+    dialog.get_by_role("button", name="Connect 1 profile").click()
+    row = page.get_by_role("row").filter(has_text="@orreryshop")
+    expect(row).to_contain_text("complete", timeout=60_000)
+    page.get_by_role("button", name="Follow a competitor").click()
+    page.get_by_label("Network").select_option("brevi")
+    page.get_by_label("Handle").fill("nobody-here")
+    page.get_by_role("button", name="Follow", exact=True).click()
+    expect(page.get_by_role("dialog")).to_contain_text("no page called")
+    page.get_by_label("Handle").fill("@brassandbeam")
+    page.get_by_role("button", name="Follow", exact=True).click()
+    row = page.get_by_role("region", name="Competitors' profiles").get_by_role("row").filter(has_text="@brassandbeam")
+    expect(row.filter(has=page.get_by_role("img", name="Brevi"))).to_contain_text("complete", timeout=60_000)
+    go(page, stack, "competitors")
+    expect(page.get_by_role("table", name="Profiles")).to_contain_text("Orrery House Shop")
+
+
+def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack: Stack) -> None:
+    go(page, stack, "links")
+    page.get_by_role("button", name="Make a link").first.click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Leads to").fill("javascript:alert(1)")
+    sheet.get_by_role("button", name="Make the link").click()
+    expect(sheet.get_by_role("alert")).to_contain_text("https://")
+    sheet.get_by_label("Leads to").fill(f"http://127.0.0.1:{stack.standins_port}/sites/orreryhouse/tickets")
+    sheet.get_by_label("Name").fill("Tickets, loop")
+    sheet.get_by_label("For network").select_option("brevi")
+    sheet.get_by_label("Campaign").first.select_option(label="The Repaired Hour")
+    expect(sheet.get_by_label("campaign", exact=True)).to_have_value("the-repaired-hour")
+    sheet.get_by_role("button", name="Make the link").click()
+    page.get_by_role("link", name="Tickets, loop").click()
+    short = page.get_by_role("link", name=re.compile("/l/"))
+    with page.expect_popup() as popup:
+        short.click()
+    expect(popup.value).to_have_url(re.compile("utm_campaign=the-repaired-hour.*dk="))
+    expect(page.get_by_role("heading", level=2).first).to_contain_text(re.compile("1 clicks|0 clicks"))
+    page.reload()
+    # The browser of the tests calls itself headless, so its click is among the bots: apart, and with the reason.
+    if page.get_by_role("button", name="show bots").count():
+        page.get_by_role("button", name="show bots").click()
+        expect(page.get_by_text("known crawlers")).to_be_visible()
+
+
+def test_from_an_hour_to_a_draft_at_that_hour(page: Page, stack: Stack) -> None:
+    go(page, stack, "timing")
+    first = page.get_by_role("button", name=re.compile("^Draft for")).first
+    name = (first.get_attribute("aria-label") or "").removeprefix("Draft for ")
+    first.click()
+    expect(page.get_by_role("button", name=f"Schedule for {name}")).to_be_visible()
+
+
+def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -> None:
+    go(page, stack, "plan/new")
+    page.get_by_label("Working title").fill("Loop post")
+    page.get_by_label("Campaign").select_option(label="Night Openings")
+    brevi = page.get_by_label("Orrery House on Brevi")
+    brevi.fill("x" * 301)
+    expect(page.get_by_text("1 character too long for Brevi.")).to_be_visible()
+    expect(page.get_by_role("button", name="Publish now")).to_be_disabled()
+    page.reload()
+    expect(brevi).to_have_value("x" * 301)
+    brevi.fill("The loop closes tonight.")
+    commons = page.get_by_label("Orrery House on Commons", exact=True)
+    commons.fill("The loop closes tonight, with more words on Commons.")
+    page.get_by_role("button", name="put in a tracked link").first.click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Leads to").fill(f"http://127.0.0.1:{stack.standins_port}/sites/orreryhouse/night-openings")
+    sheet.get_by_role("button", name="Make the link").click()
+    expect(brevi).to_have_value(re.compile("/l/"))
+    minute = page.evaluate(
+        """() => new Intl.DateTimeFormat('sv-SE', {dateStyle: 'short', timeStyle: 'short', timeZone: 'Europe/Lisbon'})
+              .format(new Date(Date.now() + 62000))"""
+    )
+    day, clock = minute.split(" ")
+    page.get_by_label("Day").fill(day)
+    page.get_by_label("Time", exact=True).fill(clock)
+    # The shop's page was connected on the way: this post is for the two main profiles.
+    shop = page.get_by_role("checkbox", name=re.compile("Orrery House Shop"))
+    if shop.count():
+        shop.uncheck()
+    page.get_by_role("button", name=re.compile("^Schedule for")).click()
+    chip = page.get_by_role("link", name=re.compile("Loop post"))
+    expect(chip).to_contain_text("scheduled")
+    expect(chip).to_contain_text("published", timeout=120_000)
+    sent = [entry for entry in world(stack, "sent") if "loop closes" in entry["text"]]
+    assert len(sent) == 2
+    assert all(entry["at"][:16] >= entry["at"][:16] for entry in sent)
+    chip.click()
+    page.get_by_role("link", name="its results").first.click()
+    expect(page.get_by_text("Night Openings")).to_be_visible()
+    expect(page.get_by_text("Readings").locator("xpath=following-sibling::dd[1]")).not_to_have_text("0", timeout=30_000)
+
+
+def test_a_worker_killed_while_sending_neither_doubles_nor_loses(page: Page, stack: Stack) -> None:
+    world(stack, "faults", {"commons.slow": 4})
+    go(page, stack, "plan/new")
+    page.get_by_label("Working title").fill("Survivor")
+    for box in page.get_by_role("checkbox").all():
+        box.uncheck()
+    page.get_by_role("checkbox", name=re.compile("Commons.*Orrery House$")).first.check()
+    page.get_by_label("Orrery House on Commons", exact=True).fill("This one survives a kill.")
+    page.get_by_role("button", name="Publish now").click()
+    expect(page.get_by_text("publishing")).to_be_visible(timeout=20_000)
+    worker = stack.processes.pop("worker")
+    os.killpg(worker.pid, signal.SIGKILL)
+    worker.wait()
+    time.sleep(6)
+    world(stack, "faults", {"commons.slow": 0})
+    stack.start("worker")
+    expect(page.get_by_role("listitem").filter(has_text="Commons")).to_contain_text("published", timeout=120_000)
+    assert len([e for e in world(stack, "sent") if "survives a kill" in e["text"]]) == 1
+
+
+def test_import_somebodys_own_file(page: Page, stack: Stack) -> None:
+    go(page, stack, "sources/import")
+    picker = page.get_by_label("File of posts")
+    picker.set_input_files({"name": "wrong.csv", "mimeType": "text/csv", "buffer": b"Date,Likes\n"})
+    expect(page.get_by_role("alert")).to_contain_text("no rows")
+    rows = "When;Words;Thumbs up;Replies;Seen\n" + "\n".join(
+        f"{day:02d}/10/2026 09:30;An old post, number {day};{10 + day};2;{900 + day}" for day in range(1, 21)
+    )
+    picker.set_input_files(
+        {"name": "old.csv", "mimeType": "text/csv", "buffer": (rows + "\n99/99/2026;x;1;1;1").encode()}
+    )
+    expect(page.get_by_role("heading", name="20 rows can be read, 1 row cannot")).to_be_visible()
+    expect(page.get_by_text("is not a date that can be read")).to_be_visible()
+    page.get_by_label("Impressions").select_option(label="Seen")
+    expect(page.get_by_role("table").last).to_contain_text("impressions 9")
+    page.get_by_label("The posts belong to").select_option("new")
+    page.get_by_label("Its name").fill("The old page")
+    page.get_by_role("button", name="Bring in 20 rows").click()
+    page.get_by_role("link", name="See them in Results").click()
+    page.goto(f"{stack.address}/{HOME}/results/posts?first=2026-10-01&last=2026-10-31&text=old")
+    page.get_by_label("Search the texts").fill("An old post")
+    expect(page.get_by_role("heading", level=1)).to_have_text("20 posts")
+
+
+def test_who_may_only_look_is_offered_nothing_to_change(chromium: Browser, stack: Stack) -> None:
+    page = signed_in(chromium, stack.address, email="guest@ninthbell.example")
+    for path, name in (("plan", "Write a post"), ("sources", "Collect now"), ("links", "Make a link")):
+        go(page, stack, path)
+        page.wait_for_load_state("networkidle")
+        expect(page.get_by_text(name)).to_have_count(0)
+    page.context.close()
+
+
+@pytest.mark.parametrize("path", ["results/posts/999999", "links/999999", "nonsense", "plan/999999"])
+def test_what_is_not_there_says_so(path: str, page: Page, stack: Stack) -> None:
+    go(page, stack, path)
+    expect(page.get_by_role("alert")).to_be_visible()
