@@ -54,7 +54,7 @@ def propose_mapping(header: Sequence[str], sample: Sequence[Sequence[object]]) -
     """A column for each field that can be recognised; no column is used twice.
 
     Exact names first, then names that begin with a known one, then contents: the first column
-    that holds dates all through is taken for the date of publishing, the longest texts for the text.
+    that holds nearly nothing but dates is taken for the date of publishing, the longest texts for the text.
     """
     folded = [fold(str(name)) for name in header]
     used: dict[int, Proposal] = {}
@@ -74,15 +74,15 @@ def propose_mapping(header: Sequence[str], sample: Sequence[Sequence[object]]) -
                 take(field, column, "name")
     for column in range(len(header)):
         cells = [row[column] for row in sample if column < len(row) and row[column] not in (None, "")]
-        is_dates = cells and all(parse_instant(cell) is not None and parse_number(cell) is None for cell in cells)
-        if is_dates:
+        dates = [parse_instant(cell) is not None and parse_number(cell) is None for cell in cells]
+        if dates and sum(dates) >= 0.8 * len(dates):
             take("published_at", column, "content")
     lengths = [
         (sum(len(str(row[c])) for row in sample if c < len(row) and row[c] is not None), c)
         for c in range(len(header))
         if c not in used
     ]
-    if sample and lengths and max(lengths)[0] / len(sample) > 25:
+    if sample and lengths and max(lengths)[0] / len(sample) > 15:
         take("text", max(lengths)[1], "content")
     return sorted(found.values(), key=lambda proposal: proposal.column)
 

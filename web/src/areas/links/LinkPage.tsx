@@ -4,7 +4,7 @@ import { MinuteLine } from "../../app/line/MinuteLine";
 import { StudySentence } from "../../app/StudySentence";
 import { useStudy } from "../../app/study";
 import { moment } from "../../lib/days";
-import { figure } from "../../lib/format";
+import { figure, plural } from "../../lib/format";
 import { Failed, Loading } from "../../ui/States";
 import { ClickChart } from "./ClickChart";
 import { CopyButton } from "./CopyButton";
@@ -37,7 +37,7 @@ export function LinkPage() {
             <ClickChart
               first={found.data.period.first}
               breakdown={found.data.breakdown}
-              title={`${figure(link.clicks_in_period)} clicks in these days, ${figure(link.clicks_ever)} ever`}
+              title={`${plural(link.clicks_in_period, "click")} in these days, ${figure(link.clicks_ever)} ever`}
             />
           </div>
           <section className="min-w-0 overflow-y-auto px-5 py-3">

@@ -25,8 +25,8 @@ export function VersionEditor({ profile, text, isOwn, isFirst, isEditable, check
   return (
     <div className="mt-5">
       <div className="flex items-center gap-2">
-        <label htmlFor={id} className="flex items-center gap-2 font-semibold">
-          <NetworkMark network={profile.network} name={network.name} monogram={network.monogram} />
+        <NetworkMark network={profile.network} name={network.name} monogram={network.monogram} />
+        <label htmlFor={id} className="font-semibold">
           {profile.name} on {network.name}
         </label>
         {!isFirst && <span className="label">{isOwn ? "own words" : "same text as above"}</span>}

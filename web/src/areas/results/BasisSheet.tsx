@@ -3,7 +3,7 @@ import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
 import { useStudy } from "../../app/study";
 import { moment, spanText } from "../../lib/days";
-import { figure, interval, type Unit } from "../../lib/format";
+import { interval, type Unit } from "../../lib/format";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useBasis } from "./queries";
@@ -22,31 +22,32 @@ export function BasisSheet({ metric, unit, onClose }: { metric: string | null; u
       ) : !b ? (
         <Loading />
       ) : (
-        <dl className="flex flex-col gap-3.5">
-          <Entry name="Definition">{b.definition}</Entry>
-          <Entry name={spanText(b.period.first, b.period.last)}>
-            <span className="text-[17px] font-semibold">{b.formula}</span>
-          </Entry>
-          {b.figure.interval && (
-            <Entry name="95 % interval">
-              {interval(b.figure.interval.low, b.figure.interval.high, unit)}, taking the posts as a sample
+        <>
+          <dl className="flex flex-col gap-3.5">
+            <Entry name="Definition">{b.definition}</Entry>
+            <Entry name={spanText(b.period.first, b.period.last)}>
+              <span className="text-[17px] font-semibold">{b.formula}</span>
             </Entry>
-          )}
-          <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
-          <Entry name="Counted">{b.counted}</Entry>
-          <Entry name="Missing">{b.missing || "Nothing that should be in it."}</Entry>
-          {b.note && <Entry name="Mind">{b.note}</Entry>}
-          <Entry name="Profiles">{b.profiles.join(", ") || "none"}</Entry>
-          <Entry name="Days begin in">{b.time_zone}</Entry>
-          <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>
+            {b.figure.interval && (
+              <Entry name="95 % interval">
+                {interval(b.figure.interval.low, b.figure.interval.high, unit)}, taking the posts as a sample
+              </Entry>
+            )}
+            <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
+            <Entry name="Counted">{b.counted}</Entry>
+            <Entry name="Missing">{b.missing || "Nothing that should be in it."}</Entry>
+            {b.note && <Entry name="Mind">{b.note}</Entry>}
+            <Entry name="Profiles">{b.profiles.join(", ") || "none"}</Entry>
+            <Entry name="Days begin in">{b.time_zone}</Entry>
+            <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>
+          </dl>
           <Link
             to={`/${brand.slug}/results/posts${search}`}
-            className="under self-start font-semibold hover:text-berry"
+            className="under mt-4 self-start font-semibold hover:text-berry"
           >
             The posts behind it
           </Link>
-          <span className="sr-only">{figure(b.figure.value, unit)}</span>
-        </dl>
+        </>
       )}
     </Sheet>
   );

@@ -1,0 +1,172 @@
+"""./dakika bench: how fast, as ratios to the limit beside absolute times. Measures the demo's data on a stack of its own."""
+
+import gzip
+import http.client
+import json
+import os
+import re
+import statistics
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from scripts import postgres
+from scripts.browser import EDITOR, PASSWORD, browser, signed_in
+from scripts.paths import DIST
+from scripts.stack import Stack
+from scripts.system import postgres_bin
+
+API_LIMIT_MS = 150.0
+FIRST_VIEW_LIMIT_MS = 1000.0
+SCRIPT_LIMIT_KB = 250.0
+REDIRECT_SHARE = 0.1
+ROUNDS = 40
+SECONDS = 5.0
+CLIENTS = 8
+PERSON = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
+
+
+def row(what: str, value: str, limit: str, ratio: float) -> None:
+    """A line of the table; a ratio up to 1 keeps the limit."""
+    print(f"{what:<46}{value:>14}{limit:>14}{ratio:>8.2f}{'' if ratio <= 1 else '  over'}", flush=True)
+
+
+def percentile95(values: list[float]) -> float:
+    """95th percentile."""
+    return statistics.quantiles(values, n=20)[-1]
+
+
+class Session:
+    """A signed-in client of the API over one connection."""
+
+    def __init__(self, stack: Stack) -> None:
+        self.connection = http.client.HTTPConnection("127.0.0.1", stack.web_port)
+        self.cookies: dict[str, str] = {}
+        self.ask("GET", "/api/session")
+        self.ask("POST", "/api/session", {"email": EDITOR, "password": PASSWORD})
+
+    def ask(self, method: str, path: str, body: dict[str, object] | None = None) -> bytes:
+        headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items())}
+        if body is not None:
+            headers |= {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
+        self.connection.request(method, path, json.dumps(body) if body is not None else None, headers)
+        answer = self.connection.getresponse()
+        for name, value in answer.getheaders():
+            if name == "Set-Cookie":
+                key, _, rest = value.partition("=")
+                self.cookies[key] = rest.split(";")[0]
+        return answer.read()
+
+
+def measure_api(stack: Stack) -> None:
+    """Every reading endpoint, one after the other, in rounds."""
+    session = Session(stack)
+    home = "/api/brands/orrery-house"
+    paths = [
+        "/api/session", home, f"{home}/line", f"{home}/results/summary", f"{home}/results/basis?metric=er_reach",
+        f"{home}/results/posts", f"{home}/results/posts?sort=-index", f"{home}/results/posts/1", f"{home}/competitors",
+        f"{home}/links", f"{home}/links/1", f"{home}/timing", f"{home}/plan?first=2026-11-01&last=2026-11-30",
+        f"{home}/sources",
+    ]  # fmt: skip
+    times: dict[str, list[float]] = {path: [] for path in paths}
+    for turn in range(ROUNDS + 3):
+        for path in paths:
+            begun = time.perf_counter()
+            session.ask("GET", path)
+            if turn >= 3:
+                times[path].append((time.perf_counter() - begun) * 1000)
+    for path, measured in times.items():
+        slow = percentile95(measured)
+        row(path.replace(home, "…"), f"{slow:.0f} ms p95", f"{API_LIMIT_MS:.0f} ms", slow / API_LIMIT_MS)
+
+
+def measure_first_view(stack: Stack) -> None:
+    """From the address to the figures on the screen, in a browser that has been there before signing in only."""
+    found = []
+    with browser() as opened:
+        page = signed_in(opened, stack.address)
+        for _ in range(5):
+            begun = time.perf_counter()
+            page.goto(f"{stack.address}/orrery-house/results")
+            page.get_by_role("button", name="Basis of Followers").wait_for()
+            found.append((time.perf_counter() - begun) * 1000)
+    middle = statistics.median(found)
+    row("first view usable", f"{middle:.0f} ms", f"{FIRST_VIEW_LIMIT_MS:.0f} ms", middle / FIRST_VIEW_LIMIT_MS)
+    size = sum(len(gzip.compress(p.read_bytes())) for p in (DIST / "assets").glob("*.js")) / 1000
+    row("initial JavaScript, gzip", f"{size:.0f} kB", f"{SCRIPT_LIMIT_KB:.0f} kB", size / SCRIPT_LIMIT_KB)
+
+
+def in_threads(work: Callable[[], int]) -> float:
+    """Things done per second by several clients at once."""
+    counts: list[int] = []
+    threads = [threading.Thread(target=lambda: counts.append(work())) for _ in range(CLIENTS)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return sum(counts) / SECONDS
+
+
+def measure_redirect(stack: Stack) -> None:
+    """Redirects per second beside pgbench with the same select and insert, in turn, on the same machine."""
+    code = postgres.sql("SELECT code FROM links_trackedlink ORDER BY id LIMIT 1", stack.name)
+
+    def follow() -> int:
+        connection = http.client.HTTPConnection("127.0.0.1", stack.web_port)
+        done, until = 0, time.monotonic() + SECONDS
+        while time.monotonic() < until:
+            connection.request("GET", f"/l/{code}", headers={"User-Agent": PERSON})
+            answer = connection.getresponse()
+            answer.read()
+            done += answer.status == 302
+        return done
+
+    script = f"""WITH found AS (SELECT id, brand_id, target FROM links_trackedlink WHERE code = '{code}'),
+    written AS (INSERT INTO links_click (brand_id, link_id, key, at, referrer, device, visitor, bot_reason)
+    SELECT brand_id, id, gen_random_uuid(), now(), '', 'phone', '\\x00', '' FROM found) SELECT target FROM found;
+    """
+    with tempfile.NamedTemporaryFile("w", suffix=".sql") as file:
+        file.write(script.replace("\n", " ") + "\n")
+        file.flush()
+        ratios, redirects, reference = [], [], []
+        for _ in range(2):
+            said = subprocess.run(
+                [str((postgres_bin() or Path()) / "pgbench"), "-n", "-c", str(CLIENTS), "-T", str(int(SECONDS)), "-f", file.name],
+                env={**os.environ, **postgres.connection(stack.name)}, capture_output=True, text=True,
+            ).stdout  # fmt: skip
+            reference.append(float((re.search(r"tps = ([\d.]+)", said) or ["", "nan"])[1]))
+            redirects.append(in_threads(follow))
+            ratios.append(redirects[-1] / reference[-1])
+    share = statistics.median(ratios)
+    row(
+        "redirects, share of pgbench",
+        f"{redirects[-1]:.0f}/s",
+        f"{REDIRECT_SHARE * reference[-1]:.0f}/s",
+        REDIRECT_SHARE / share,
+    )
+
+
+def main() -> int:
+    """Print the table."""
+    stack = Stack(name="dakika_bench", first_web_port=8400, first_standins_port=9400, has_worker=False)
+    stack.choose_ports()
+    try:
+        stack.prepare(fresh=True)
+        stack.start_standins()
+        stack.load_demo()
+        stack.start_rest()
+        print(f"\n{'what':<46}{'measured':>14}{'limit':>14}{'ratio':>8}")
+        measure_api(stack)
+        measure_first_view(stack)
+        measure_redirect(stack)
+    finally:
+        stack.stop()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
