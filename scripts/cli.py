@@ -56,8 +56,10 @@ def _serve(*, has_reloading: bool) -> int:
     with postgres.running():
         stack = Stack(name="dakika")
         stack.choose_ports()
-        # SIGTERM stops as Ctrl-C does, so that service managers can end us cleanly.
-        signal.signal(signal.SIGTERM, lambda *_: signal.raise_signal(signal.SIGINT))
+        # SIGTERM stops as Ctrl-C does, so that service managers can end us cleanly; and Ctrl-C works
+        # also where a shell started us in the background and had it ignored.
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, signal.default_int_handler)
         try:
             stack.prepare()
             with step("Starting the stand-in networks"):

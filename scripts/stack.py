@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from scripts import postgres
+from scripts.environment import digest, is_current, mark_current
 from scripts.paths import LOGS, PYTHON, ROOT, STATE, VENV, python_path
 from scripts.ports import free_port
 from scripts.steps import StepError, run, step
@@ -113,8 +114,15 @@ class Stack:
         postgres.ensure_database(self.name, fresh=fresh)
         if fresh:
             self.standins_state.unlink(missing_ok=True)
+        # What a database was migrated with is remembered with its own number: asking Django takes seconds.
+        files = [*ROOT.glob("server/dakika_server/*/migrations/*.py"), ROOT / "requirements" / "run.lock"]
+        number = postgres.sql(f"SELECT oid FROM pg_database WHERE datname = '{self.name}'")
+        wanted = digest(files, f"{postgres.cluster_folder()} {number}")
+        if is_current(f"tables-{self.name}", wanted):
+            return
         with step("Migrating the database"):
             self.manage("migrate", "--no-input", advice="The tables could not be made; see the lines above.")
+        mark_current(f"tables-{self.name}", wanted)
 
     def load_demo(self) -> None:
         """The demo's half-year, unless there is data already."""

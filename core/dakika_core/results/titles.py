@@ -36,11 +36,12 @@ def course_title(metric: str, days: list[date], now: Array, before: Array) -> Ch
         return plain
     ahead = np.array(sums_now) > np.array(sums_before)
     side = "ahead of" if total_now > total_before else "behind"
+    verb = "run" if metric.endswith("s") else "runs"
     agrees = ahead if total_now > total_before else ~ahead
     if agrees.all():
-        return ChartTitle(text=f"{metric} runs {side} the comparison in every week", is_statement=True)
+        return ChartTitle(text=f"{metric} {verb} {side} the comparison in every week", is_statement=True)
     start = int(np.flatnonzero(~agrees)[-1]) + 1
     if start <= weeks // 2 and weeks - start >= 2:
         word = {1: "second", 2: "third", 3: "fourth"}.get(start, f"{start + 1}th")
-        return ChartTitle(text=f"{metric} runs {side} the comparison from the {word} week on", is_statement=True)
+        return ChartTitle(text=f"{metric} {verb} {side} the comparison from the {word} week on", is_statement=True)
     return plain

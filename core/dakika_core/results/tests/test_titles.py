@@ -15,6 +15,8 @@ DAYS = [date(2026, 3, 2) + timedelta(days=i) for i in range(28)]
 def test_a_clear_lead_is_stated() -> None:
     title = course_title("Reach", DAYS, np.full(28, 15.0), np.full(28, 10.0))
     assert title.text == "Reach runs ahead of the comparison in every week"
+    many = course_title("Interactions", DAYS, np.full(28, 5.0), np.full(28, 10.0))
+    assert many.text == "Interactions run behind the comparison in every week"
 
 
 def test_from_which_week_on() -> None:
