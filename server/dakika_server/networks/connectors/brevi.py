@@ -4,33 +4,21 @@ from collections.abc import Iterator
 from datetime import UTC, date, datetime, time
 from typing import Any
 
-from dakika_core.networks.definition import Format, NetworkDefinition
+from dakika_core.networks.definition import Format
 
 from dakika_server.networks.connectors.base import Account, FollowerDay, NetworkPost, Presence, Published
-from dakika_server.networks.connectors.client import NetworkClient
+from dakika_server.networks.connectors.client import ClientConnector
 
 FORMATS = {"plain": Format.TEXT, "linked": Format.LINK, "pictured": Format.IMAGE, "moving": Format.SHORT_VIDEO}
 PER_PAGE = 100
 
 
-class BreviConnector:
+class BreviConnector(ClientConnector):
     """Brevi in our words."""
 
-    def __init__(self, client: NetworkClient, definition: NetworkDefinition, token: str, app_id: str) -> None:
-        self._client = client
-        self._definition = definition
-        self._own = {"Authorization": f"Bearer {token}"} if token else {}
-        self._app = {"app": app_id}
-
     @property
-    def requests(self) -> int:
-        """Calls made so far."""
-        return self._client.requests
-
-    @property
-    def calls_left(self) -> int | None:
-        """What the network says is left of its limit."""
-        return self._client.calls_left
+    def _app(self) -> dict[str, str]:
+        return {"app": self._app_id}
 
     def offered_accounts(self) -> list[Account]:
         """Accounts that the authorisation covers; Brevi takes any kind."""

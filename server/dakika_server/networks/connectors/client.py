@@ -9,6 +9,7 @@ from email.utils import parsedate_to_datetime
 from typing import Any
 
 import httpx
+from dakika_core.networks.definition import NetworkDefinition
 
 from dakika_server.networks.connectors.base import NotAuthorised, NotFound, Refused, Unavailable
 
@@ -104,3 +105,23 @@ class NetworkClient:
         if status >= 500:
             raise Unavailable(f"{self.name} is out of order ({status}).")
         raise Refused(f"{self.name} refused: {said or status}.")
+
+
+class ClientConnector:
+    """What connectors over HTTP share: the client, the two ways of asking, and what the client counts."""
+
+    def __init__(self, client: NetworkClient, definition: NetworkDefinition, token: str, app_id: str) -> None:
+        self._client = client
+        self._definition = definition
+        self._own = {"Authorization": f"Bearer {token}"} if token else {}
+        self._app_id = app_id
+
+    @property
+    def requests(self) -> int:
+        """Calls made so far."""
+        return self._client.requests
+
+    @property
+    def calls_left(self) -> int | None:
+        """What the network says is left of its limit."""
+        return self._client.calls_left

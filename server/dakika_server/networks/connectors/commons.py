@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from datetime import date, datetime
 from typing import Any
 
-from dakika_core.networks.definition import Format, NetworkDefinition
+from dakika_core.networks.definition import Format
 
 from dakika_server.networks.connectors.base import Account, FollowerDay, NetworkPost, Presence, Published
-from dakika_server.networks.connectors.client import NetworkClient
+from dakika_server.networks.connectors.client import ClientConnector
 
 FORMATS = {
     "note": Format.TEXT, "link": Format.LINK, "photo": Format.IMAGE, "album": Format.ALBUM,
@@ -16,24 +16,12 @@ FORMATS = {
 PAGE = 50
 
 
-class CommonsConnector:
+class CommonsConnector(ClientConnector):
     """Commons in our words."""
 
-    def __init__(self, client: NetworkClient, definition: NetworkDefinition, token: str, app_id: str) -> None:
-        self._client = client
-        self._definition = definition
-        self._own = {"Authorization": f"Bearer {token}"} if token else {}
-        self._public = {"X-App-Id": app_id}
-
     @property
-    def requests(self) -> int:
-        """Calls made so far."""
-        return self._client.requests
-
-    @property
-    def calls_left(self) -> int | None:
-        """What the network says is left of its limit."""
-        return self._client.calls_left
+    def _public(self) -> dict[str, str]:
+        return {"X-App-Id": self._app_id}
 
     def offered_accounts(self) -> list[Account]:
         """Pages, and the personal account, which cannot be connected."""
