@@ -59,7 +59,7 @@ def propose_slots(
     # A small reward for every slot keeps the number asked for, even where hours are below typical.
     reward = gain - gain.min() + 1.0
     rows = []
-    for i, at in enumerate(open_slots):
+    for at in open_slots:
         close = [
             j for j, other in enumerate(open_slots)
             if 0 <= (other - at).total_seconds() < min_distance_hours * 3600
@@ -68,7 +68,6 @@ def propose_slots(
             row = np.zeros(len(open_slots))
             row[close] = 1
             rows.append((row, 1))
-        del i
     days = [at.astimezone(zone).date() for at in open_slots]
     for day in set(days):
         rows.append((np.array([float(other == day) for other in days]), most_per_day))

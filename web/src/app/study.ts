@@ -2,7 +2,7 @@
 
 import { useCallback, useMemo } from "react";
 import { useSearchParams } from "react-router";
-import { addDays, type Day, dayOf, daysBetween } from "../lib/days";
+import { addDays, type Day, daysBetween } from "../lib/days";
 import { useBrand } from "./brand";
 
 export type Compare = "previous" | "aligned" | "year_before";
@@ -79,8 +79,4 @@ export function carried(search: string): string {
   }
   const text = kept.toString();
   return text ? `?${text}` : "";
-}
-
-export function todayIn(zone: string, now: string): Day {
-  return dayOf(now, zone);
 }

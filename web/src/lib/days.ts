@@ -34,14 +34,6 @@ export function mondayOf(day: Day): Day {
   return addDays(day, 1 - weekday(day));
 }
 
-export function firstOfMonth(day: Day): Day {
-  return Temporal.PlainDate.from(day).with({ day: 1 }).toString();
-}
-
-export function addMonths(day: Day, count: number): Day {
-  return Temporal.PlainDate.from(day).add({ months: count }).toString();
-}
-
 /** Wall-clock time on a day in a zone as an instant; a time that the clocks skip moves on (RFC 9557, compatible). */
 export function at(day: Day, time: string, zone: string): string {
   return Temporal.PlainDate.from(day)
@@ -52,12 +44,6 @@ export function at(day: Day, time: string, zone: string): string {
 
 export function timeOf(instant: string, zone: string): string {
   return Temporal.Instant.from(instant).toZonedDateTimeISO(zone).toPlainTime().toString({ smallestUnit: "minute" });
-}
-
-/** Hour of the ISO week, Monday 00:00 = 0. */
-export function hourOfWeek(instant: string, zone: string): number {
-  const local = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
-  return (local.dayOfWeek - 1) * 24 + local.hour + local.minute / 60;
 }
 
 /** The next instant, after `now`, of an hour of week in a zone. */
