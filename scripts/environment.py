@@ -55,7 +55,7 @@ def ensure_python(*, for_tests: bool = False) -> None:
         run([PYTHON, "-m", "pip", "install", "-q", f"uv=={UV_VERSION}"], log="python", advice=advice)
         lock = ROOT / "requirements" / f"{name}.lock"
         run(
-            [VENV / "bin" / "uv", "pip", "install", "--exact", "--require-hashes", "-q", "-r", lock],
+            [VENV / "bin" / "uv", "pip", "install", "--no-deps", "--exact", "--require-hashes", "-q", "-r", lock],
             log="python",
             advice=advice,
             env={**os.environ, "VIRTUAL_ENV": str(VENV)},

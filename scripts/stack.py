@@ -47,6 +47,7 @@ class Stack:
     has_worker: bool = True
     web_port: int = 0
     standins_port: int = 0
+    last_standins_port: int = 0
     processes: dict[str, subprocess.Popen[bytes]] = field(default_factory=dict)
 
     @property
@@ -65,6 +66,7 @@ class Stack:
         last = json.loads(noted.read_text()) if noted.exists() else {}
         self.web_port = free_port(last.get("web", self.first_web_port))
         self.standins_port = free_port(last.get("standins", self.first_standins_port))
+        self.last_standins_port = last.get("standins", self.standins_port)
         noted.write_text(json.dumps({"web": self.web_port, "standins": self.standins_port}))
 
     def environment(self) -> dict[str, str]:
@@ -127,9 +129,18 @@ class Stack:
     def load_demo(self) -> None:
         """The demo's half-year, unless there is data already."""
         if postgres.sql("SELECT 1 FROM brands_brand LIMIT 1", self.name):
+            self._follow_standins()
             return
         with step("Loading the demo: half a year of two brands"):
             self.manage("load_demo", advice="Try ./dakika reset-demo.")
+
+    def _follow_standins(self) -> None:
+        """The demo's links lead to the stand-in sites: when those had to take another port, the links go with them."""
+        if self.last_standins_port == self.standins_port:
+            return
+        old, new = (f"http://127.0.0.1:{port}/" for port in (self.last_standins_port, self.standins_port))
+        moved = ", ".join(f"{column} = replace({column}, '{old}', '{new}')" for column in ("destination", "target"))
+        postgres.sql(f"UPDATE links_trackedlink SET {moved} WHERE destination LIKE '{old}%'", self.name)
 
     def start(self, name: str) -> None:
         """Start one process, its output in a log file."""

@@ -27,6 +27,8 @@ def missing_packages(*, for_tests: bool) -> list[str]:
         missing.append("chromium")
     if for_tests and not Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt").exists():
         missing.append("unicode-data")
+    if for_tests and not list(Path("/usr/share/cargo/registry").glob("url-*/tests/urltestdata.json")):
+        missing.append("librust-url-dev")  # the URL standard's test data
     return missing
 
 

@@ -6,11 +6,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Page, expect
 
 from scripts.browser import browser, signed_in
 from scripts.stack import Stack
 
+# What is waited for comes by polling at the earliest after some seconds; a busy machine takes longer.
+expect.set_options(timeout=20_000)
 TRACES = Path(__file__).parents[2] / "test-results"
 
 

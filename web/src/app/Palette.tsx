@@ -4,19 +4,20 @@ import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { AREAS } from "./areas";
 import { useBrand } from "./brand";
-import { useFoundPosts, useProfiles } from "./queries";
+import { useFoundLinks, useFoundPosts, useProfiles } from "./queries";
 import { carried } from "./study";
 
 const row = "flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-wash";
 
 /** Go to, find, act: everything by a few letters. */
 export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, networks, today, canChange } = useBrand();
   const [text, setText] = useState("");
   const navigate = useNavigate();
   const { search } = useLocation();
   const sources = useProfiles(brand.slug);
-  const found = useFoundPosts(brand.slug, text);
+  const found = useFoundPosts(brand.slug, text, today);
+  const links = useFoundLinks(brand.slug, isOpen);
   const go = (path: string) => {
     onClose();
     setText("");
@@ -35,7 +36,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
             <Command.Input
               value={text}
               onValueChange={setText}
-              placeholder="Go to an area, find a post or profile, or act"
+              placeholder="Go to an area, find a post, profile or link, or act"
               className="h-11 w-full border-b border-rule bg-transparent px-4 text-[15px] outline-none placeholder:text-muted"
             />
             <Command.List className="max-h-[50vh] overflow-y-auto py-2">
@@ -81,9 +82,24 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                   </Command.Item>
                 ))}
               </Command.Group>
+              {text.length > 1 && (
+                <Command.Group heading="Links" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">
+                  {links.data?.links.map((link) => (
+                    <Command.Item
+                      key={link.id}
+                      value={`${link.name} ${link.code} link ${link.id}`}
+                      onSelect={() => go(`links/${link.id}`)}
+                      className={row}
+                    >
+                      <span className="truncate">{link.name}</span>
+                      <span className="label self-center">{link.code}</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              )}
               {found.data && found.data.posts.length > 0 && (
                 <Command.Group
-                  heading="Posts of the last 28 days"
+                  heading="Posts"
                   forceMount
                   className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4"
                 >

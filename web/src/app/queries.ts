@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, unwrap } from "../api/client";
+import { addDays, type Day } from "../lib/days";
 
 export function useSession() {
   return useQuery({
@@ -62,16 +63,28 @@ export function useProfiles(brand: string) {
   });
 }
 
-export function useFoundPosts(brand: string, text: string) {
+/** Posts of the last two years, the newest first. */
+export function useFoundPosts(brand: string, text: string, today: Day) {
   return useQuery({
     queryKey: ["found", brand, text],
     enabled: text.length > 2,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/posts", {
-          params: { path: { brand }, query: { text, limit: 8, sort: "-published_at" } },
+          params: {
+            path: { brand },
+            query: { text, limit: 8, sort: "-published_at", first: addDays(today, -729), last: today },
+          },
         }),
       ),
+  });
+}
+
+export function useFoundLinks(brand: string, isOpen: boolean) {
+  return useQuery({
+    queryKey: ["links", brand, "found"],
+    enabled: isOpen,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand } } })),
   });
 }
 

@@ -1,6 +1,9 @@
 """Promise: a day is a day of the brand's zone, however the clocks behave, and comparisons line up."""
 
+import gzip
 from datetime import UTC, date, datetime, timedelta
+from email.utils import parsedate_to_datetime
+from importlib.resources import files
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -99,3 +102,13 @@ def test_a_curve_shifted_by_whole_hours_is_rolled() -> None:
     curve = np.arange(168.0)
     assert np.allclose(shift_hours(curve, 5), np.roll(curve, 5))
     assert np.allclose(shift_hours(shift_hours(curve, 3), -3), curve)
+
+
+def test_local_hours_of_a_real_data_set() -> None:
+    """The Commits data of bokeh-sampledata (4,916 instants): most at 15 h local time, which is 21 h UTC in Chicago."""
+    packed = files("bokeh_sampledata").joinpath("_data/commits.txt.gz").read_bytes()
+    instants = [parsedate_to_datetime(line) for line in gzip.decompress(packed).decode().splitlines()]
+    assert len(instants) == 4916
+    for zone, peak, count in (("America/Chicago", 15, 423), ("UTC", 21, 419)):
+        hours = [int(hour_of_week(instant, ZoneInfo(zone)) % 24) for instant in instants]
+        assert (max(set(hours), key=hours.count), hours.count(peak)) == (peak, count)

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { CourseChart } from "../../charts/CourseChart";
-import { addDays } from "../../lib/days";
+import { addDays, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { FormSwitch, TableForm } from "../../ui/TableForm";
 import type { Breakdown } from "./queries";
 
 const REASONS: Record<string, string> = {
@@ -16,6 +17,7 @@ const DEVICES: Record<string, string> = { phone: "Phone", tablet: "Tablet", comp
 /** Clicks by day, with bots apart, and where people came from and on what. */
 export function ClickChart({ first, breakdown, title }: { first: string; breakdown: Breakdown; title: string }) {
   const [isBots, setBots] = useState(false);
+  const [isTable, setTable] = useState(false);
   const days = breakdown.people.map((_, i) => addDays(first, i));
   const people = breakdown.people.reduce((a, b) => a + b, 0);
   const bots = breakdown.bots.reduce((a, b) => a + b, 0);
@@ -23,30 +25,41 @@ export function ClickChart({ first, breakdown, title }: { first: string; breakdo
     <section aria-label={title}>
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-[18px] leading-6">{title}</h2>
-        {bots > 0 && (
-          <button
-            type="button"
-            aria-pressed={isBots}
-            onClick={() => setBots(!isBots)}
-            className="label under h-6 shrink-0 hover:text-berry"
-          >
-            {isBots ? "show people" : "show bots"}
-          </button>
-        )}
+        <span className="flex gap-4">
+          {bots > 0 && (
+            <button
+              type="button"
+              aria-pressed={isBots}
+              onClick={() => setBots(!isBots)}
+              className="label under h-6 shrink-0 hover:text-berry"
+            >
+              {isBots ? "show people" : "show bots"}
+            </button>
+          )}
+          <FormSwitch isTable={isTable} onChange={setTable} />
+        </span>
       </div>
       <p className="label">
         {isBots
           ? "Requests by machines, counted apart."
           : `${plural(people, "click")} by about ${plural(breakdown.visitors, "visitor")}, counted per day without cookies; ${plural(bots, "request")} by bots apart.`}
       </p>
-      <CourseChart
-        label={isBots ? "Bots' requests" : "Clicks"}
-        unit="count"
-        days={days}
-        now={isBots ? breakdown.bots : breakdown.people}
-        form="bar"
-        height={190}
-      />
+      {isTable ? (
+        <TableForm
+          caption={title}
+          head={["Day", "Clicks", "Bots' requests"]}
+          rows={days.map((day, i) => [shortDay(day), figure(breakdown.people[i]), figure(breakdown.bots[i])])}
+        />
+      ) : (
+        <CourseChart
+          label={isBots ? "Bots' requests" : "Clicks"}
+          unit="count"
+          days={days}
+          now={isBots ? breakdown.bots : breakdown.people}
+          form="bar"
+          height={190}
+        />
+      )}
       <div className="mt-3 grid grid-cols-3 gap-6">
         <Counts
           title="From"

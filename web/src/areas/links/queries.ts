@@ -19,7 +19,7 @@ export function useLinks(brand: string, { first, last }: Study) {
 export function useLink(brand: string, id: number, { first, last }: Study) {
   return useQuery({
     queryKey: ["link", brand, id, first, last],
-    refetchInterval: 5_000,
+    refetchInterval: 2_000,
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links/{id}", { params: { path: { brand, id }, query: { first, last } } })),
   });

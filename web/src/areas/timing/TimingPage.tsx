@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { useBrand, useNetwork } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
@@ -7,6 +8,7 @@ import { useSize } from "../../lib/useSize";
 import { Choice } from "../../ui/Choice";
 import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
+import { FormSwitch, TableForm } from "../../ui/TableForm";
 import { DayStrip } from "./DayStrip";
 import { useWeek, type Week } from "./queries";
 import { axisReach, headline, hourName, missedHours } from "./rules";
@@ -87,18 +89,37 @@ function WeekView({ week }: { week: Week }) {
     navigate(`/${brand.slug}/plan/new?profile=${week.profile.id}&at=${encodeURIComponent(at)}`);
   const reach = axisReach(week);
   const missed = missedHours(week);
+  const [isTable, setTable] = useState(false);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(300px,3fr)]">
       <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="week-title">
-        <h1 id="week-title" className="text-[18px] leading-6">
-          {headline(week)}
-        </h1>
+        <div className="flex items-baseline justify-between gap-4">
+          <h1 id="week-title" className="text-[18px] leading-6">
+            {headline(week)}
+          </h1>
+          {week.hours.length > 0 && <FormSwitch isTable={isTable} onChange={setTable} />}
+        </div>
         <p className="label">
           Filled from 1.00, the usual: index of a post by its hour, with its 80 % band, on a log scale. Dashed: audience
           online
           {week.presence ? "" : " (not told for this profile)"}. Below: posts of half a year. Flags: proposals.
         </p>
-        <div ref={measure} className="mt-2">
+        {isTable && (
+          <TableForm
+            caption={`Index by hour of the week, ${week.zone}`}
+            head={["Hour", "Index", "80 % from", "to", "How sure", "Posts nearby", "Audience online"]}
+            rows={week.hours.map((h, i) => [
+              hourName(i),
+              figure(h.index, "index"),
+              figure(h.low80, "index"),
+              figure(h.high80, "index"),
+              h.certainty,
+              h.nearby,
+              week.presence ? `${Math.round((week.presence[i] ?? 0) * 100)} %` : figure(null),
+            ])}
+          />
+        )}
+        <div ref={measure} className={isTable ? "hidden" : "mt-2"}>
           {width > 0 &&
             [0, 1, 2, 3, 4, 5, 6].map((day) => (
               <DayStrip
