@@ -4,8 +4,8 @@ import secrets
 from typing import Any
 
 from dakika_core.links.addresses import with_parameters
-from dakika_core.values.addresses import LONGEST_ADDRESS, AddressError, clean_destination
 from dakika_core.links.utm import Utm, utm_for
+from dakika_core.values.addresses import LONGEST_ADDRESS, AddressError, clean_destination
 from django.conf import settings
 from django.db import IntegrityError, transaction
 
