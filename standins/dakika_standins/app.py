@@ -9,12 +9,24 @@ from pathlib import Path
 
 from starlette.applications import Starlette
 
-from dakika_standins.audience import follow_links
+from dakika_standins.audience import live
 from dakika_standins.control import control_routes
+from dakika_standins.fediverse import fediverse_routes
 from dakika_standins.networks.brevi.api import brevi_routes
 from dakika_standins.networks.commons.api import commons_routes
+from dakika_standins.networks.corkboard.api import corkboard_routes
+from dakika_standins.networks.doorstep.api import doorstep_routes
+from dakika_standins.networks.guildhall.api import guildhall_routes
+from dakika_standins.networks.longplay.api import longplay_routes
+from dakika_standins.networks.pictor.api import pictor_routes
+from dakika_standins.networks.vignette.api import vignette_routes
 from dakika_standins.sites.pages import site_routes
 from dakika_standins.state import State
+
+NETWORKS = (
+    commons_routes, brevi_routes, pictor_routes, guildhall_routes, vignette_routes, corkboard_routes, longplay_routes,
+    doorstep_routes,
+)  # fmt: skip
 
 
 def create_app(state: State, *, has_audience: bool = True) -> Starlette:
@@ -22,12 +34,14 @@ def create_app(state: State, *, has_audience: bool = True) -> Starlette:
 
     @asynccontextmanager
     async def life(app: Starlette) -> AsyncIterator[None]:
-        people = asyncio.create_task(follow_links(state)) if has_audience else None
+        people = asyncio.create_task(live(state)) if has_audience else None
         yield
         if people:
             people.cancel()
 
-    routes = [*control_routes(), *commons_routes(), *brevi_routes(), *site_routes()]
+    routes = [*control_routes(), *fediverse_routes(), *site_routes()]
+    for network in NETWORKS:
+        routes += network()
     app = Starlette(routes=routes, lifespan=life)
     app.state.world = state
     return app

@@ -1,6 +1,9 @@
-"""The world's people follow the links in what Dakika publishes: real requests, as many as the model says."""
+"""The world's people: they follow the links in what Dakika publishes, and networks tell of their new comments."""
 
 import asyncio
+import hashlib
+import hmac
+import json
 import logging
 import random
 import re
@@ -9,38 +12,70 @@ import httpx
 
 from dakika_standins.state import State
 from dakika_standins.world.clicks import AGENT_SHARES, AGENTS
+from dakika_standins.world.model import WorldPost
 
 LINK = re.compile(r"https?://(?:127\.0\.0\.1|localhost)(?::\d+)?/l/[A-Za-z0-9_-]+")
 EVERY_SECONDS = 2.0
+RECENT_POSTS = 12
 log = logging.getLogger(__name__)
 
 
-async def follow_links(state: State) -> None:
-    """For ever: bring the clicks made on each sent post's link up to what its counter says."""
+async def live(state: State) -> None:
+    """For ever: clicks on each sent post's link as its counter says, and webhooks for new comments."""
     async with httpx.AsyncClient(timeout=5.0, follow_redirects=False) as client:
         while True:
             await asyncio.sleep(EVERY_SECONDS)
             for post in list(state.sent_posts):
                 found = LINK.search(post.text)
                 if found:
-                    await _catch_up(
-                        client, state, post.id, found[0], state.world.counters(post, state.now())["link_clicks"]
-                    )
+                    await _follow(client, state, post, found[0])
+            await tell_of_comments(client, state)
 
 
-async def _catch_up(client: httpx.AsyncClient, state: State, post: str, link: str, wanted: int) -> None:
-    done = int(state.data["clicked"].get(post, 0))
+async def _follow(client: httpx.AsyncClient, state: State, post: WorldPost, link: str) -> None:
+    wanted = state.counters(post).get("link_clicks", 0)
+    done = int(state.data["clicked"].get(post.id, 0))
+    network = state.world.accounts[post.account].network
     for i in range(done, min(wanted, done + 20)):
-        network = "brevi" if post.isdigit() else "commons"
         headers = {
             "User-Agent": random.choices(AGENTS, AGENT_SHARES)[0],
             "Referer": f"https://{network}.example/",
-            "X-Forwarded-For": f"198.51.100.{(i * 37 + hash(post)) % 254 + 1}",
+            "X-Forwarded-For": f"198.51.100.{(i * 37 + hash(post.id)) % 254 + 1}",
         }
         try:
             await client.get(link, headers=headers)
         except httpx.HTTPError as error:
             log.warning("a link could not be followed: %s", type(error).__name__)
             return
-        state.data["clicked"][post] = i + 1
+        state.data["clicked"][post.id] = i + 1
         state.save()
+
+
+async def tell_of_comments(client: httpx.AsyncClient, state: State) -> int:
+    """Call every subscribed address once for each recent post that has new comments; returns how many calls went through.
+
+    The body is signed with HMAC-SHA-256 of the subscriber's secret, in the header Signature-256.
+    What is not answered with 2xx is told again the next time.
+    """
+    told = 0
+    for key, hook in list(state.data["hooks"].items()):
+        account = state.world.accounts[key]
+        for post in state.posts(key)[:RECENT_POSTS]:
+            count = len(state.comments(post))
+            if count == int(state.data["called"].get(post.id, 0)):
+                continue
+            body = json.dumps(
+                {"network": account.network, "account": key, "post": post.id, "event": "comment"}
+            ).encode()
+            mark = hmac.new(str(hook["secret"]).encode(), body, hashlib.sha256).hexdigest()
+            try:
+                headers = {"Content-Type": "application/json", "Signature-256": mark}
+                answer = await client.post(hook["url"], content=body, headers=headers)
+            except httpx.HTTPError as error:
+                log.warning("a webhook was not answered: %s", type(error).__name__)
+                break
+            if answer.is_success:
+                state.data["called"][post.id] = count
+                state.save()
+                told += 1
+    return told

@@ -7,56 +7,79 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
 
-from dakika_standins.http import state_of
-from dakika_standins.networks.commons.api import page_id
+from dakika_standins.fediverse import actor_address, fedi_handle, note_address
+from dakika_standins.http import NetworkApi, state_of
+from dakika_standins.networks.brevi.api import Brevi
+from dakika_standins.networks.commons.api import Commons
+from dakika_standins.networks.corkboard.api import Corkboard
+from dakika_standins.networks.doorstep.api import Doorstep
+from dakika_standins.networks.guildhall.api import Guildhall
+from dakika_standins.networks.longplay.api import Longplay
+from dakika_standins.networks.pictor.api import Pictor
+from dakika_standins.networks.vignette.api import Vignette
 from dakika_standins.state import State
 from dakika_standins.world.clicks import clicks_on, links_of
 from dakika_standins.world.model import WorldPost
+from dakika_standins.world.rules import RULES
 from dakika_standins.world.scenario import CAMPAIGNS, Account
 
-READING_AGES_HOURS = (1, 3, 6, 12, 24, 36, 48, 72, 96, 120, 168, 240, 336, 504, 672, 1000)
-OWN = {"commons": ("impressions", "reach", "reactions", "comments", "shares", "link_clicks", "negative"),
-       "brevi": ("impressions", "reactions", "comments", "shares", "link_clicks")}  # fmt: skip
-PUBLIC = ("reactions", "comments", "shares")
+READING_AGES_HOURS = (1, 3, 6, 12, 24, 36, 48, 72, 96, 120, 168, 240, 336, 504, 672, 1000, 1440, 2160, 3600)
+# What the demo leaves for its user to connect and to follow.
+LEFT_OUT = {"commons-orreryshop", "commons-portaldoussky", "brevi-brassandbeam", "vignette-gnomongallery",
+            "activitypub-gnomongallery", "longplay-gnomongallery"}  # fmt: skip
+APIS: dict[str, NetworkApi] = {
+    api.key: api for api in (Commons(), Brevi(), Pictor(), Guildhall(), Vignette(), Corkboard(), Longplay(), Doorstep())
+}
 
 
-def external_id(account: Account) -> str:
+def external_id(state: State, account: Account) -> str:
     """Identifier of an account as its network's API gives it."""
-    return page_id(account) if account.network == "commons" else f"b{account.handle}"
+    if account.network == "activitypub":
+        return actor_address(account, state.address)
+    return APIS[account.network].account_id(account)
+
+
+def post_id(account: Account, post: WorldPost, state: State) -> str:
+    """Identifier of a post as its network's API gives it."""
+    if account.network == "guildhall":
+        return f"tag:guildhall.example,2026:update/{post.id}"
+    return note_address(account, post, state.address) if account.network == "activitypub" else post.id
 
 
 def archived_post(state: State, account: Account, post: WorldPost) -> dict[str, Any]:
     """A post with the readings that a collection at the usual ages would have made of it."""
-    names = OWN[account.network] if account.owner else PUBLIC
+    rules = RULES[account.network]
+    names = rules.own if account.owner else rules.public
     readings = []
     for age in READING_AGES_HOURS:
         at = post.published_at + timedelta(hours=age)
-        if at <= state.now():
+        if at <= state.now() and names:
             seen = state.world.counters(post, at)
             readings.append([at.isoformat(), *[seen[name] for name in names]])
-    host = "commons.example" if account.network == "commons" else "brevi.example"
     return {
-        "id": post.id, "at": post.published_at.isoformat(), "format": post.format, "text": post.text,
-        "topic": post.topic, "campaign": post.campaign, "url": f"https://{host}/{account.handle}/{post.id}",
-        "readings": readings,
+        "id": post_id(account, post, state), "at": post.published_at.isoformat(), "format": post.format, "text": post.text,
+        "topic": post.topic, "campaign": post.campaign,
+        "url": f"https://{account.network}.example/{account.handle}/{post.id}", "readings": readings,
+        "comments": [[c.id, c.author, c.text, c.at.isoformat()] for c in state.comments(post)] if account.owner else [],
     }  # fmt: skip
 
 
 async def archive(request: Request) -> Response:
     """Half a year of what was collected, for the demo."""
     state = state_of(request)
+    state.address = str(request.base_url).rstrip("/")
     world, now = state.world, state.now()
     profiles = []
     for account in world.accounts.values():
-        if account.is_personal or account.handle in ("orreryshop", "portaldoussky"):
-            continue
-        if account.handle == "brassandbeam" and account.network == "brevi":
+        if account.is_personal or account.key in LEFT_OUT:
             continue
         days = [world.begins + timedelta(days=i) for i in range((now.date() - world.begins).days + 1)]
         profiles.append({
-            "network": account.network, "id": external_id(account), "handle": account.handle, "name": account.name,
+            "network": account.network, "id": external_id(state, account), "name": account.name,
+            "handle": fedi_handle(account, state.address) if account.network == "activitypub" else account.handle,
             "owner": account.owner, "subject": account.subject, "picture": f"/pictures/{account.key}.svg",
-            "metrics": list(OWN[account.network] if account.owner else PUBLIC),
+            "metrics": list(RULES[account.network].own if account.owner else RULES[account.network].public),
+            "audience": [[str(d), world.audience(account.key, d)] for d in days[::30]] if account.owner else [],
             "days": [[str(d), world.followers(account.key, d), *world.followers_moved(account.key, d)] for d in days],
             "zones": account.zones,
             "online": [round(v) for v in world.activity(account.key, now.date()) * world.followers(account.key, now.date())],
@@ -101,8 +124,34 @@ async def remove(request: Request) -> Response:
 async def grant(request: Request) -> Response:
     """Tokens without a consent page, for the demo's own profiles."""
     body = await request.json()
-    scope = "read publish" if body["network"] == "commons" else "read write"
+    scope = body.get("scope") or " ".join(RULES[body["network"]].scopes)
     return JSONResponse(state_of(request).grant(body["network"], body["owner"], scope))
+
+
+async def correct(request: Request) -> Response:
+    """Correct a post's counters: {"id": ..., "share": 0.9}."""
+    state, body = state_of(request), await request.json()
+    state.data["corrected"][str(body["id"])] = float(body["share"])
+    state.save()
+    return JSONResponse({"ok": True})
+
+
+async def bulk(request: Request) -> Response:
+    """Give an account many posts: {"key": "commons-orreryhouse", "count": 10000}. For measuring."""
+    state, body = state_of(request), await request.json()
+    state.world.add_bulk(str(body["key"]), int(body["count"]))
+    state.forget_order()
+    return JSONResponse({"ok": True})
+
+
+async def truth(request: Request) -> Response:
+    """What an account truly has now: posts with their counters, comments; ?key=network-handle."""
+    state = state_of(request)
+    account = state.world.accounts[request.query_params["key"]]
+    return JSONResponse({
+        post_id(account, p, state): {"counters": state.counters(p), "comments": [c.id for c in state.comments(p)]}
+        for p in state.posts(account.key)
+    })  # fmt: skip
 
 
 async def sent(request: Request) -> Response:
@@ -129,6 +178,9 @@ def control_routes() -> list[Route]:
         Route("/control/faults", faults, methods=["GET", "POST"]),
         Route("/control/remove", remove, methods=["POST"]),
         Route("/control/grant", grant, methods=["POST"]),
+        Route("/control/correct", correct, methods=["POST"]),
+        Route("/control/bulk", bulk, methods=["POST"]),
+        Route("/control/truth", truth),
         Route("/control/sent", sent),
         Route("/control/reset", reset, methods=["POST"]),
     ]

@@ -1,17 +1,26 @@
-"""What the networks' applications share: faults, rate limits, who is asking."""
+"""What the networks' applications share: who is asking, rate limits, faults. Each network answers in a style of its own."""
 
 import asyncio
 import random
 import time
 from collections.abc import Awaitable, Callable
+from datetime import UTC, datetime, timedelta
+from email.utils import format_datetime
 from typing import Any
 
 from starlette.requests import Request
-from starlette.responses import Response
+from starlette.responses import JSONResponse, Response
+from starlette.routing import Route
 
 from dakika_standins.state import State
+from dakika_standins.world.model import WorldPost
+from dakika_standins.world.rules import RULES
+from dakika_standins.world.scenario import Account
 
 CALLS_PER_MINUTE = 600
+CLIENTS = {"dakika": "stand-in-secret"}
+Grant = dict[str, Any]
+Handler = Callable[[Request, State, Any], Awaitable[Any]]
 
 
 def state_of(request: Request) -> State:
@@ -26,18 +35,136 @@ def bearer(request: Request) -> str:
     return token if kind.lower() == "bearer" else ""
 
 
-def wait_before_next(request: Request, network: str) -> tuple[int, float]:
-    """Calls left in this minute, and seconds to wait when there are none."""
-    state = state_of(request)
-    limit = int(state.fault(network, "calls_per_minute")) or CALLS_PER_MINUTE
-    now = time.monotonic()
-    who = bearer(request) or request.headers.get("x-app-id", "") or "nobody"
-    calls = state.calls.setdefault(f"{network}:{who}", [])
-    calls[:] = [at for at in calls if at > now - 60]
-    if len(calls) >= limit:
-        return 0, max(1.0, calls[0] + 60 - now)
-    calls.append(now)
-    return limit - len(calls), 0.0
+class NetworkApi:
+    """One network's API. A subclass says how it refuses, how it identifies accounts, and which routes it has."""
+
+    key = ""
+    name = ""
+    calls_per_minute = CALLS_PER_MINUTE
+
+    # -- styles
+
+    def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
+        """An error in the network's own style."""
+        raise NotImplementedError
+
+    def answer(self, result: Any, left: int) -> Response:
+        """An answer in the network's own style; left is what is left of the limit."""
+        return JSONResponse(result, headers={"X-Calls-Left": str(left)})
+
+    def retry_after(self, seconds: float) -> str:
+        """Retry-After in seconds; some networks give a date (RFC 9110, 10.2.3)."""
+        return str(int(seconds) + 1)
+
+    def application(self, request: Request) -> str:
+        """Which application asks for what is public."""
+        return request.headers.get("x-app-id", "")
+
+    # -- accounts
+
+    def account_id(self, account: Account) -> str:
+        """Identifier of an account as this API gives it."""
+        return account.handle
+
+    def accounts(self, state: State, owner: str | None = None) -> list[Account]:
+        """Accounts on this network, all or one owner's."""
+        return [
+            a for a in state.world.accounts.values() if a.network == self.key and (owner is None or a.owner == owner)
+        ]
+
+    def account(self, state: State, name: str) -> Account | None:
+        """An account by handle or identifier."""
+        return next((a for a in self.accounts(state) if name in (a.handle, self.account_id(a))), None)
+
+    def public(self, state: State, name: str) -> Account | None:
+        """Somebody's account as everybody may see it."""
+        found = self.account(state, name)
+        return None if found is None or found.is_personal else found
+
+    def like(self, state: State, text: str) -> list[Account]:
+        """Accounts whose name or handle holds the letters, at most eight."""
+        low = text.lower().strip()
+        found = [a for a in self.accounts(state) if not a.is_personal and low in f"{a.name} {a.handle}".lower()]
+        return found[:8] if low else []
+
+    def own(self, state: State, grant: Grant, name: str) -> Account | None:
+        """An account that the authorisation covers."""
+        found = self.account(state, name)
+        return found if found and found.owner == grant["owner"] else None
+
+    def own_post(self, state: State, grant: Grant, post_id: str) -> WorldPost | None:
+        """A post of an account that the authorisation covers."""
+        post = state.find(post_id)
+        if post is None or state.world.accounts[post.account].network != self.key:
+            return None
+        return post if state.world.accounts[post.account].owner == grant["owner"] else None
+
+    def any_post(self, state: State, post_id: str) -> WorldPost | None:
+        """Anybody's post on this network."""
+        post = state.find(post_id)
+        return post if post and state.world.accounts[post.account].network == self.key else None
+
+    def counts(self, state: State, post: WorldPost, names: dict[str, str], *, is_own: bool) -> dict[str, int]:
+        """A post's counters in the network's words; names maps ours to theirs. The public sees fewer."""
+        rules = RULES[self.key]
+        seen = state.counters(post)
+        return {names[ours]: seen[ours] for ours in (rules.own if is_own else rules.public) if ours in names}
+
+    def part(self, state: State, posts: list[WorldPost], start: int, count: int) -> list[WorldPost]:
+        """A page of posts. With the fault `duplicate_page` later pages begin with what was on the one before."""
+        shift = 3 if start and state.fault(self.key, "duplicate_page") else 0
+        return posts[max(0, start - shift) : start + count]
+
+    # -- routes
+
+    def endpoint(self, handler: Handler, *, is_public: bool = False) -> Any:
+        """A handler behind limits, faults and authorisation; it returns what to answer, or a Response."""
+
+        async def answer(request: Request) -> Response:
+            async def go() -> Response:
+                state = state_of(request)
+                left, wait = self._wait(request, state)
+                if wait:
+                    return self.refuse(429, "too_fast", headers={"Retry-After": self.retry_after(wait)})
+                grant = None if state.fault(self.key, "revoked") else state.owner_of(self.key, bearer(request))
+                if grant is None and not (is_public and self.application(request) in CLIENTS):
+                    return self.refuse(401, "unauthorised", "Renew the authorisation.")
+                if grant is not None and RULES[self.key].scopes[0] not in grant["scope"].split():
+                    return self.refuse(403, "scope", RULES[self.key].scopes[0])
+                result = await handler(request, state, grant)
+                return result if isinstance(result, Response) else self.answer(result, left)
+
+            return await with_faults(self.key, request, go)
+
+        return answer
+
+    def route(self, path: str, handler: Handler, *, is_public: bool = False, methods: list[str] | None = None) -> Route:
+        """A route below the network's own prefix."""
+        return Route(f"/{self.key}{path}", self.endpoint(handler, is_public=is_public), methods=methods or ["GET"])
+
+    def _wait(self, request: Request, state: State) -> tuple[int, float]:
+        """Calls left in this minute, and seconds to wait when there are none."""
+        if state.fault(self.key, "no_limit"):
+            return self.calls_per_minute, 0.0
+        limit = int(state.fault(self.key, "calls_per_minute")) or self.calls_per_minute
+        now = time.monotonic()
+        who = bearer(request) or self.application(request) or "nobody"
+        calls = state.calls.setdefault(f"{self.key}:{who}", [])
+        calls[:] = [at for at in calls if at > now - 60]
+        if len(calls) >= limit:
+            return 0, max(1.0, calls[0] + 60 - now)
+        calls.append(now)
+        return limit - len(calls), 0.0
+
+
+def http_date(at: datetime) -> str:
+    """An instant as RFC 9110, 5.6.7 has it."""
+    return format_datetime(at.astimezone(UTC).replace(microsecond=0), usegmt=True)
+
+
+def in_seconds(seconds: float) -> str:
+    """A date so many seconds from now, in the form of RFC 9110."""
+    return http_date(datetime.now(tz=UTC) + timedelta(seconds=int(seconds) + 1))
 
 
 async def with_faults(network: str, request: Request, answer: Callable[[], Awaitable[Response]]) -> Response:

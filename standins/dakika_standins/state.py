@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-from dakika_standins.world.model import World, WorldPost
+from dakika_standins.world.model import World, WorldComment, WorldPost
 
 SEED = 20
 TOKEN_LIFE = timedelta(hours=1)
@@ -18,16 +18,20 @@ class State:
 
     def __init__(self, path: Path, *, fixed_now: datetime | None = None) -> None:
         self.path = path
+        # Where this process answers, as whoever asked last called it; identifiers of open standards are addresses.
+        self.address = "http://127.0.0.1:9000"
         self.fixed_now = fixed_now
         self.data: dict[str, Any] = {
             "anchor": self.now().date().isoformat(), "tokens": {}, "refresh": {}, "codes": {}, "sent": [], "keys": {},
-            "faults": {}, "removed": [], "clicked": {},
+            "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {},
         }  # fmt: skip
         if path.exists():
             self.data.update(json.loads(path.read_text()))
         self.world = World(seed=SEED, anchor=date.fromisoformat(self.data["anchor"]))
         self.calls: dict[str, list[float]] = {}
         self.sent_posts: list[WorldPost] = [self._rebuild(entry) for entry in self.data["sent"]]
+        self._ordered: dict[str, tuple[tuple[int, int], list[WorldPost]]] = {}
+        self._by_id: dict[str, WorldPost] = {}
 
     def now(self) -> datetime:
         """The world's clock."""
@@ -52,18 +56,42 @@ class State:
 
     def posts(self, key: str) -> list[WorldPost]:
         """Posts of an account that are up now, newest first."""
-        removed = set(self.data["removed"])
-        mine = [p for p in self.sent_posts if p.account == key]
-        posts = [p for p in self.world.posts_of(key, self.now()) + mine if p.id not in removed]
-        return sorted(posts, key=lambda p: (p.published_at, p.id), reverse=True)
+        mark = (len(self.sent_posts), len(self.data["removed"]))
+        known = self._ordered.get(key)
+        if known is None or known[0] != mark:
+            removed = set(self.data["removed"])
+            mine = [p for p in self.sent_posts if p.account == key]
+            posts = [p for p in self.world.all_posts_of(key) + mine if p.id not in removed]
+            known = (mark, sorted(posts, key=lambda p: (p.published_at, p.id), reverse=True))
+            self._ordered[key] = known
+        now, posts = self.now(), known[1]
+        first = next((i for i, post in enumerate(posts) if post.published_at <= now), len(posts))
+        return posts[first:]
+
+    def forget_order(self) -> None:
+        """The world's posts changed under us."""
+        self._ordered.clear()
+        self._by_id.clear()
 
     def find(self, post_id: str) -> WorldPost | None:
-        """A post by its identifier."""
-        for key in self.world.accounts:
-            for post in self.posts(key):
-                if post.id == post_id:
-                    return post
-        return None
+        """A post that is up, by its identifier."""
+        if post_id not in self._by_id:
+            self._by_id = {p.id: p for key in self.world.accounts for p in self.world.all_posts_of(key)}
+            self._by_id |= {p.id: p for p in self.sent_posts}
+        post = self._by_id.get(post_id)
+        is_up = post is not None and post.published_at <= self.now() and post_id not in self.data["removed"]
+        return post if is_up else None
+
+    def counters(self, post: WorldPost, at: datetime | None = None) -> dict[str, int]:
+        """A post's counters as its network tells them: the world's, where they were corrected less so much."""
+        share = float(self.data["corrected"].get(post.id, 1.0))
+        seen = self.world.counters(post, at or self.now())
+        return seen if share == 1.0 else {name: round(value * share) for name, value in seen.items()}
+
+    def comments(self, post: WorldPost) -> list[WorldComment]:
+        """Comments under a post now, oldest first, those that were taken away left out."""
+        removed = set(self.data["removed"])
+        return [c for c in self.world.comments(post, self.now()) if c.id not in removed]
 
     def send(self, key: str, *, text: str, format: str, idempotency_key: str) -> tuple[WorldPost, bool]:
         """Publish once per idempotency key: the post, and whether it is new."""
@@ -108,6 +136,19 @@ class State:
         if not grant or grant["network"] != network:
             return None
         return grant if datetime.fromisoformat(grant["until"]) > datetime.now(tz=UTC) else None
+
+    def revoke(self, token: str) -> None:
+        """Take a token back, of either kind."""
+        self.data["tokens"].pop(token, None)
+        self.data["refresh"].pop(token, None)
+        self.save()
+
+    # -- webhooks
+
+    def subscribe(self, key: str, *, url: str, secret: str) -> None:
+        """Tell an address about new comments of an account; a later word replaces the earlier."""
+        self.data["hooks"][key] = {"url": url, "secret": secret}
+        self.save()
 
     # -- faults
 

@@ -22,18 +22,65 @@ class Format(StrEnum):
     LONG_VIDEO = "long_video"
 
 
+class Need(StrEnum):
+    """What a post must carry beside its text."""
+
+    NOTHING = ""
+    PICTURE = "picture"
+    VIDEO = "video"
+    PICTURE_OR_VIDEO = "picture_or_video"
+
+
 @dataclass(frozen=True, kw_only=True)
 class TextRule:
     """How long a text may be. link_length is what any address counts, None for its own length.
 
     room_to_pass_on is advice, not a rule: characters left free for those who pass a post on
-    (common practice, no source).
+    (common practice, no source). title_limit is 0 where posts have no title.
     """
 
     limit: int
     unit: CountUnit = CountUnit.CODE_POINTS
     link_length: int | None = None
     room_to_pass_on: int = 0
+    title_limit: int = 0
+    most_hashtags: int | None = None
+    has_links: bool = True
+
+
+@dataclass(frozen=True, kw_only=True)
+class MediaRule:
+    """Pictures and videos: how many, of which shape (width / height) and length, and what is required."""
+
+    need: Need = Need.NOTHING
+    most_pictures: int = 0
+    narrowest: float | None = None
+    widest: float | None = None
+    advised: float | None = None
+    shortest_seconds: float | None = None
+    longest_seconds: float | None = None
+    largest_picture_mb: float = 8.0
+    largest_video_mb: float = 512.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class AccountRule:
+    """Which accounts may be connected; refusal says why others may not, in words for the person."""
+
+    needs_business: bool = False
+    refusal: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Offer:
+    """What else a network gives beside posts and their counters, for one's own profiles."""
+
+    has_presence: bool = False
+    has_comments: bool = False
+    has_webhooks: bool = False
+    has_search: bool = False
+    has_publishing: bool = False
+    audience: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,17 +88,24 @@ class NetworkDefinition:
     """Rules and vocabulary of one network.
 
     metrics maps the network's own metric names to ours; what is not in it, the network does
-    not report, and stays missing.
+    not report, and stays missing. address is the pattern of a profile's page, with {handle}.
+    calls_per_minute is the network's published limit for one authorisation.
     """
 
     key: str
     name: str
     monogram: str
     text: TextRule
-    max_pictures: int
     half_life_hours: float
+    kind: str = ""
+    media: MediaRule = field(default_factory=MediaRule)
+    accounts: AccountRule = field(default_factory=AccountRule)
+    offer: Offer = field(default_factory=Offer)
     metrics: dict[str, str] = field(default_factory=dict)
     public_metrics: frozenset[str] = frozenset()
+    has_public_profiles: bool = True
+    address: str = ""
+    calls_per_minute: int = 600
     utm_source: str = ""
     utm_medium: str = "social"
     default_hours: tuple[int, ...] = ()

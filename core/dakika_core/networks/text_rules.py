@@ -8,10 +8,15 @@ from dataclasses import dataclass
 
 import regex
 
-from dakika_core.networks.definition import CountUnit, NetworkDefinition
+from dakika_core.networks.definition import CountUnit, Need, NetworkDefinition
 
 ADDRESS = re.compile(r"https?://[^\s<>\"]+[^\s<>\".,;:!?)\]'»”’]", re.IGNORECASE)
 GRAPHEME = regex.compile(r"\X")
+_NEEDED = {
+    Need.PICTURE: "a picture",
+    Need.VIDEO: "a video",
+    Need.PICTURE_OR_VIDEO: "a picture or a video",
+}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -79,7 +84,24 @@ def check_text(text: str, network: NetworkDefinition) -> TextCheck:
                 is_blocking=False,
             )
         )
-    return TextCheck(count=count, limit=rule.limit, problems=tuple(problems))
+    problems += _other_problems(text, network)
+    return TextCheck(count=count, limit=rule.limit, problems=tuple(sorted(problems, key=lambda p: not p.is_blocking)))
+
+
+def _other_problems(text: str, network: NetworkDefinition) -> list[Problem]:
+    """What a network asks for beside a length."""
+    rule, found = network.text, []
+    tags = len(hashtags_of(text))
+    if rule.most_hashtags is not None and tags > rule.most_hashtags:
+        message = f"{tags} hashtags; {network.name} takes {rule.most_hashtags}."
+        found.append(Problem(code="too_many_hashtags", message=message, is_blocking=True))
+    if not rule.has_links and ADDRESS.search(text):
+        message = f"{network.name} opens no links in a text; name the page of your profile instead."
+        found.append(Problem(code="no_links", message=message, is_blocking=False))
+    if network.media.need is not Need.NOTHING:
+        message = f"{network.name} wants {_NEEDED[network.media.need]} with every post."
+        found.append(Problem(code="needs_media", message=message, is_blocking=True))
+    return found
 
 
 def hashtags_of(text: str) -> tuple[str, ...]:

@@ -1,44 +1,80 @@
-"""The networks' definition files, read once."""
+"""The networks' definition files, read once. Every folder of settings.NETWORK_FOLDERS may hold some."""
 
 import tomllib
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
-from dakika_core.networks.definition import CountUnit, NetworkDefinition, TextRule
+from dakika_core.networks.definition import (
+    AccountRule,
+    CountUnit,
+    MediaRule,
+    Need,
+    NetworkDefinition,
+    Offer,
+    TextRule,
+)
+from django.conf import settings
 
 FOLDER = Path(__file__).parent / "definition_files"
 
 
+class DefinitionError(Exception):
+    """A definition file that cannot be used; the text names the file and what is wrong."""
+
+
 @dataclass(frozen=True, kw_only=True)
 class NetworkApi:
-    """Where and how a network's API is reached."""
+    """Where and how a network's API is reached.
+
+    path is appended to the stand-ins' address, unless it is an address itself. connector is
+    module.Class, the module standing among our connectors or beside the definition file.
+    scopes name what the network calls reading and publishing.
+    """
 
     path: str
-    scope: str
+    scopes: dict[str, str]
     connector: str
+    folder: Path
+
+    @property
+    def scope(self) -> str:
+        """All scopes that are asked for, as OAuth writes them (RFC 6749, 3.3)."""
+        return " ".join(self.scopes.values())
 
 
 @lru_cache(maxsize=1)
 def _read() -> dict[str, tuple[NetworkDefinition, NetworkApi]]:
-    found = {}
-    for file in sorted(FOLDER.glob("*.toml")):
-        raw = tomllib.loads(file.read_text())
-        text = dict(raw.pop("text"))
-        definition = NetworkDefinition(
-            key=raw["key"],
-            name=raw["name"],
-            monogram=raw["monogram"],
-            text=TextRule(**{**text, "unit": CountUnit(text["unit"])}),
-            max_pictures=raw["max_pictures"],
-            half_life_hours=raw["half_life_hours"],
-            metrics=raw["metrics"],
-            public_metrics=frozenset(raw["public"]["metrics"]),
-            utm_source=raw["utm_source"],
-            default_hours=tuple(raw["default_hours"]),
-        )
-        found[definition.key] = (definition, NetworkApi(**raw["api"]))
+    found: dict[str, tuple[NetworkDefinition, NetworkApi]] = {}
+    for folder in (FOLDER, *map(Path, settings.NETWORK_FOLDERS)):
+        for file in sorted(folder.glob("*.toml")):
+            try:
+                definition, api = _one(tomllib.loads(file.read_text()), folder)
+            except (KeyError, TypeError, ValueError) as error:
+                raise DefinitionError(f"{file} is not a definition of a network: {error!r}") from error
+            found[definition.key] = (definition, api)
     return found
+
+
+def _one(raw: dict[str, Any], folder: Path) -> tuple[NetworkDefinition, NetworkApi]:
+    text, media, offer = dict(raw.pop("text")), dict(raw.pop("media", {})), dict(raw.pop("offer", {}))
+    api, public = raw.pop("api"), raw.pop("public")
+    definition = NetworkDefinition(
+        text=TextRule(**{**text, "unit": CountUnit(text.get("unit", "code_points"))}),
+        media=MediaRule(**{**media, "need": Need(media.get("need", ""))}),
+        accounts=AccountRule(**raw.pop("accounts", {})),
+        offer=Offer(**{**offer, "audience": tuple(offer.get("audience", ()))}),
+        public_metrics=frozenset(public["metrics"]),
+        default_hours=tuple(raw.pop("default_hours", ())),
+        **raw,
+    )
+    return definition, NetworkApi(folder=folder, **api)
+
+
+def forget_definitions() -> None:
+    """Read the files anew at the next question; for tests that add a network."""
+    _read.cache_clear()
 
 
 def all_networks() -> dict[str, NetworkDefinition]:
@@ -49,6 +85,12 @@ def all_networks() -> dict[str, NetworkDefinition]:
 def network(key: str) -> NetworkDefinition:
     """One network. Raises KeyError when there is none of that key."""
     return _read()[key][0]
+
+
+def network_name(key: str) -> str:
+    """A network's name; an imported profile's network may be one that only the file knows, then its key."""
+    found = _read().get(key)
+    return found[0].name if found else key
 
 
 def network_api(key: str) -> NetworkApi:

@@ -11,9 +11,8 @@ from starlette.requests import Request
 from starlette.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 from starlette.routing import Route
 
-from dakika_standins.http import state_of
+from dakika_standins.http import CLIENTS, state_of
 
-CLIENTS = {"dakika": "stand-in-secret"}
 OWNERS = {"orrery": "Ninth Bell Studio for Orrery House", "lantern": "Ninth Bell Studio for Lantern Line"}
 
 _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><title>{network} · allow access</title>
@@ -21,17 +20,18 @@ _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><title>{network}
 fieldset{{border:0;border-top:1px solid #c9c6bd;padding:1rem 0;margin:1rem 0}}button{{font:inherit;padding:.5rem 1rem;margin-right:.5rem}}
 label{{display:block;padding:.25rem 0}}small{{color:#555}}</style>
 <main><small>Stand-in network</small><h1>{network}</h1>
-<p><strong>Dakika</strong> asks to: {scopes}.</p>
-<form method="post"><fieldset><legend>Whose pages may it see?</legend>{owners}</fieldset>{hidden}
+<p><strong>Dakika</strong> asks to be let in.</p>
+<form method="post"><fieldset><legend>Whose accounts may it see?</legend>{owners}</fieldset>
+<fieldset><legend>What may it do?</legend>{scopes}</fieldset>{hidden}
 <button name="answer" value="allow">Allow</button><button name="answer" value="cancel">Cancel</button></form></main></html>"""
 
 
 def oauth_routes(network: str, name: str) -> list[Route]:
-    """The two endpoints, /authorize and /token."""
+    """The three endpoints: /authorize, /token, /revoke (RFC 7009)."""
 
     async def authorize(request: Request) -> Response:
-        form = dict(await request.form()) if request.method == "POST" else {}
-        asked: dict[str, Any] = {**request.query_params, **form}
+        sent = await request.form() if request.method == "POST" else None
+        asked: dict[str, Any] = {**request.query_params, **dict(sent or {})}
         redirect = str(asked.get("redirect_uri", ""))
         if asked.get("client_id") not in CLIENTS or urlsplit(redirect).hostname not in ("127.0.0.1", "localhost"):
             return HTMLResponse("<h1>Unknown application</h1>", status_code=400)
@@ -41,10 +41,13 @@ def oauth_routes(network: str, name: str) -> list[Route]:
             return HTMLResponse(_consent(name, {k: str(v) for k, v in asked.items()}))
         if asked.get("answer") != "allow" or asked.get("owner") not in OWNERS:
             return _back(redirect, {"error": "access_denied", "state": asked.get("state", "")})
+        # The person may untick what was asked for (RFC 6749, 3.3): the token then says what was granted.
+        ticked = {str(one) for one in sent.getlist("may")} if sent is not None and "chosen" in sent else None
+        granted = [s for s in str(asked.get("scope", "")).split() if ticked is None or s in ticked]
         code = secrets.token_urlsafe(16)
         state = state_of(request)
         state.data["codes"][code] = {
-            "network": network, "owner": asked["owner"], "scope": asked.get("scope", ""),
+            "network": network, "owner": asked["owner"], "scope": " ".join(granted),
             "challenge": asked["code_challenge"], "redirect": redirect, "client": asked["client_id"],
         }  # fmt: skip
         state.save()
@@ -69,10 +72,18 @@ def oauth_routes(network: str, name: str) -> list[Route]:
             return _refuse("invalid_grant")
         return JSONResponse(state.grant(network, code["owner"], code["scope"]))
 
+    async def revoke(request: Request) -> Response:
+        form = dict(await request.form())
+        if CLIENTS.get(str(form.get("client_id"))) != form.get("client_secret"):
+            return _refuse("invalid_client", 401)
+        state_of(request).revoke(str(form.get("token")))
+        return Response(status_code=200)
+
     base = f"/{network}/oauth"
     return [
         Route(f"{base}/authorize", authorize, methods=["GET", "POST"]),
         Route(f"{base}/token", token, methods=["POST"]),
+        Route(f"{base}/revoke", revoke, methods=["POST"]),
     ]
 
 
@@ -81,10 +92,13 @@ def _consent(name: str, asked: dict[str, str]) -> str:
         f'<label><input type="radio" name="owner" value="{key}"{" checked" if key == "orrery" else ""}> {html.escape(owner)}</label>'
         for key, owner in OWNERS.items()
     )
-    hidden = "".join(
+    scopes = "".join(
+        f'<label><input type="checkbox" name="may" value="{html.escape(s)}" checked> {html.escape(s)}</label>'
+        for s in asked.get("scope", "").split()
+    )
+    hidden = '<input type="hidden" name="chosen" value="1">' + "".join(
         f'<input type="hidden" name="{html.escape(k)}" value="{html.escape(v)}">' for k, v in asked.items()
     )
-    scopes = html.escape(", ".join(asked.get("scope", "").split()) or "nothing")
     return _PAGE.format(network=html.escape(name), owners=owners, hidden=hidden, scopes=scopes)
 
 

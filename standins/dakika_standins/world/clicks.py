@@ -77,12 +77,12 @@ def clicks_on(
     """Clicks on a link, people's and bots': instants ISO 8601, addresses of documentation ranges (RFC 5737)."""
     rng = np.random.default_rng(seed_of(world.seed, "clicks", link.code))
     count = int(final * rng.uniform(1.0, 1.4)) + 3
-    half = 5.0 if link.network == "commons" else 1.2
+    half = {"commons": 5.0, "brevi": 1.2}.get(link.network, 20.0)
     ages = half * (rng.exponential(1.0, count) * 1.3) ** 1.4
     if is_evergreen:
         ages = np.append(ages, rng.uniform(0, HISTORY_DAYS * 24, 700))
     clicks = []
-    names, shares = zip(*REFERRERS[link.network], strict=True)
+    names, shares = zip(*REFERRERS.get(link.network, ((f"{link.network}.example", 0.6), ("", 0.4))), strict=True)
     for age in ages:
         clicks.append((link.created_at + timedelta(hours=2 + float(age)), str(rng.choice(AGENTS, p=AGENT_SHARES)),
                        str(rng.choice(names, p=shares)), f"198.51.100.{rng.integers(1, 255)}"))  # fmt: skip

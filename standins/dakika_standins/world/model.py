@@ -15,11 +15,12 @@ from zoneinfo import ZoneInfo
 import numpy as np
 from numpy.typing import NDArray
 
+from dakika_standins.world.people import COMMENTS, NAMES, audience_base
+from dakika_standins.world.rules import HALF_LIFE_HOURS, RULES
 from dakika_standins.world.scenario import (
     ACCOUNTS,
     CAMPAIGNS,
     FORMAT_EFFECT,
-    HALF_LIFE_HOURS,
     HASHTAGS,
     TAILS,
     TEXTS,
@@ -47,6 +48,16 @@ class WorldPost:
     campaign: str = ""
     link: str = ""
     finals: dict[str, int] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, kw_only=True)
+class WorldComment:
+    """What somebody wrote under a post."""
+
+    id: str
+    author: str
+    text: str
+    at: datetime
 
 
 def seed_of(*parts: object) -> int:
@@ -136,7 +147,7 @@ class World:
     def _day(self, day: date) -> int:
         return min(max((day - self.begins).days, 0), HISTORY_DAYS + FUTURE_DAYS)
 
-    @lru_cache(maxsize=64)  # noqa: B019
+    @lru_cache(maxsize=256)  # noqa: B019
     def _moves(self, key: str) -> tuple[Array, Array]:
         account = self.accounts[key]
         rng = np.random.default_rng(seed_of(self.seed, "moves", key))
@@ -153,7 +164,7 @@ class World:
             )
         return np.round(gained), np.round(lost)
 
-    @lru_cache(maxsize=64)  # noqa: B019
+    @lru_cache(maxsize=256)  # noqa: B019
     def _followers(self, key: str) -> Array:
         gained, lost = self._moves(key)
         return np.asarray(self.accounts[key].followers + np.cumsum(gained - lost))
@@ -166,6 +177,26 @@ class World:
             key: sorted(self._make_posts(account), key=lambda p: p.published_at)
             for key, account in self.accounts.items()
         }
+
+    def all_posts_of(self, key: str) -> list[WorldPost]:
+        """Posts of an account, those still to come included, oldest first."""
+        return self._posts[key]
+
+    def add_bulk(self, key: str, count: int) -> None:
+        """Give an account so many more posts in its past, evenly spread: for measuring, not for looking at."""
+        account = self.accounts[key]
+        rng = np.random.default_rng(seed_of(self.seed, "bulk", key, count))
+        end = datetime.combine(self.anchor, time(), tzinfo=UTC)
+        step = timedelta(days=HISTORY_DAYS) / max(1, count)
+        kind = next(iter(account.formats))
+        for i in range(count):
+            post = WorldPost(
+                id=f"bulk{key}{i}" if account.network != "brevi" else str(10**12 + i), account=key,
+                published_at=(end - step * (i + 1)).replace(microsecond=0), format=kind, topic="visitors",
+                text=f"Number {i} of many",
+            )  # fmt: skip
+            self._posts[key].append(replace(post, finals=self.finals(account, post, rng)))
+        self._posts[key].sort(key=lambda p: p.published_at)
 
     def posts_of(self, key: str, until: datetime) -> list[WorldPost]:
         """Posts of an account that are out by an instant, oldest first."""
@@ -230,22 +261,21 @@ class World:
         effect = self.hour_effect(account.key, day)[monday_hours]
         luck = rng.normal(0, 0.45) + (rng.exponential(1.2) if rng.random() < 0.015 else 0.0)
         trend = 0.15 * ((day - self.begins).days / HISTORY_DAYS - 0.5)
-        size = self.followers(account.key, day) * (0.32 if account.network == "commons" else 0.42)
+        rules = RULES[account.network]
+        size = self.followers(account.key, day) * rules.seen
         log = effect + FORMAT_EFFECT[post.format] + TOPIC_EFFECT.get(post.topic, 0.0) + trend + lift + luck
         shown = size * account.strength * math.exp(log)
-        rate = 0.042 if account.network == "commons" else 0.021
         warm = math.exp(rng.normal(0, 0.25))
-        has_link = post.format == "link" or "http" in post.text
-        expected = {
-            "impressions": shown,
-            "reach": shown * rng.uniform(0.72, 0.84),
-            "reactions": shown * rate * warm,
-            "comments": shown * rate * 0.13 * warm * (2.5 if "?" in post.text else 1.0),
-            "shares": shown * rate * 0.16 * warm,
-            "link_clicks": shown * (0.011 if has_link else 0.0007) * math.exp(rng.normal(0, 0.4)),
-            "negative": shown * 0.0003 * (25 if "people without plans" in post.text else 1),
-        }
-        return {name: int(rng.poisson(mean)) for name, mean in expected.items()}
+        has_link = post.format == "link" or "http" in post.text or account.network in ("corkboard", "doorstep")
+        by_metric = {
+            "comments": warm * (2.5 if "?" in post.text else 1.0), "reactions": warm, "shares": warm, "saves": warm,
+            "link_clicks": (1.0 if has_link else 0.06) * math.exp(rng.normal(0, 0.4)),
+            "negative": 25 if "people without plans" in post.text else 1,
+        }  # fmt: skip
+        expected = {"impressions": shown, "video_views": shown, "reach": shown * rng.uniform(0.72, 0.84)}
+        expected |= {name: shown * share * by_metric.get(name, 1.0) for name, share in rules.shares.items()}
+        wanted = {*rules.own, *rules.public}
+        return {name: int(rng.poisson(mean)) for name, mean in expected.items() if name in wanted}
 
     def grown(self, network: str, age_hours: float) -> float:
         """Share of its final counters that a post has at an age: half after the network's half-life."""
@@ -259,11 +289,48 @@ class World:
         share = self.grown(network, (at - post.published_at).total_seconds() / 3600)
         return {name: round(final * share) for name, final in post.finals.items()}
 
+    def age_when_grown(self, network: str, share: float) -> float:
+        """Age in hours at which a post has a share of its final counters: the life curve read backwards."""
+        return float(HALF_LIFE_HOURS[network] * (-math.log2(max(1e-9, 1 - share))) ** (1 / 0.75))
+
+    def comments(self, post: WorldPost, at: datetime) -> list[WorldComment]:
+        """Comments on a post at an instant, oldest first: as many as its counter says."""
+        network = self.accounts[post.account].network
+        final = post.finals.get("comments", 0)
+        made = []
+        for i in range(self.counters(post, at).get("comments", 0)):
+            seed = seed_of(self.seed, "comment", post.id, i)
+            age = min(self.age_when_grown(network, (i + 0.5) / max(1, final)), 24.0 * HISTORY_DAYS)
+            made.append(
+                WorldComment(
+                    id=f"{post.id}-{i}",
+                    author=NAMES[seed % len(NAMES)],
+                    text=COMMENTS[seed // 97 % len(COMMENTS)],
+                    at=post.published_at + timedelta(hours=age),
+                )
+            )
+        return made
+
+    def audience(self, key: str, day: date) -> dict[str, dict[str, float]]:
+        """Make-up of a profile's audience on a day: dimension to segment to share, drifting slowly."""
+        account = self.accounts[key]
+        months = (day - self.begins).days / 30
+        made = {}
+        for dimension, base in audience_base(account.subject, account.network).items():
+            weights = {
+                segment: share * math.exp(0.02 * months * math.sin(seed_of(key, dimension, segment) % 628 / 100))
+                for segment, share in base.items()
+            }
+            total = sum(weights.values())
+            made[dimension] = {segment: round(weight / total, 4) for segment, weight in weights.items()}
+        return made
+
     def published_here(
         self, key: str, *, text: str, at: datetime, format: str, number: int, identifier: str | None = None
     ) -> WorldPost:
         """A post that somebody published through an API: its fate comes from the same model."""
         account = self.accounts[key]
+        at = at.replace(microsecond=0)
         rng = np.random.default_rng(seed_of(self.seed, "here", key, number))
         topic = next((t for t, tag in HASHTAGS[account.subject].items() if tag in text), "visitors")
         post = WorldPost(

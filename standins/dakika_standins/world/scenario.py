@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass, field
 
+from dakika_standins.world.rules import FORMATS
+
 
 @dataclass(frozen=True, kw_only=True)
 class Account:
@@ -31,41 +33,80 @@ ATHENS = {"Europe/Athens": 0.8, "Europe/Berlin": 0.2}
 VIDEO = {"text": 0.15, "link": 0.2, "image": 0.25, "album": 0.1, "short_video": 0.3}
 
 
-def _pair(subject: str, handle: str, name: str, zones: dict[str, float], home: str, sizes: tuple[int, int],
-          weekly: tuple[float, float], **rest: object) -> list[Account]:  # fmt: skip
-    return [
-        Account(key=f"{network}-{handle}", network=network, handle=handle, name=name, subject=subject,
-                followers=size, posts_per_week=rate, zones=zones, home_zone=home,
-                daily_growth=0.0006 if network == "commons" else 0.0009, **rest)  # type: ignore[arg-type]
-        for network, size, rate in zip(("commons", "brevi"), sizes, weekly, strict=True)
-    ]  # fmt: skip
+GROWTH = {
+    "commons": 0.0006, "brevi": 0.0009, "pictor": 0.0011, "guildhall": 0.0007, "vignette": 0.0019, "corkboard": 0.0004,
+    "longplay": 0.0006, "doorstep": 0.0003, "activitypub": 0.0008,
+}  # fmt: skip
+Presence = dict[str, tuple[int, float]]
+
+
+def _everywhere(subject: str, handle: str, name: str, zones: dict[str, float], home: str, presence: Presence,
+                **rest: object) -> list[Account]:  # fmt: skip
+    """One owner's accounts: network to (followers at first, posts a week)."""
+    own_formats = rest.pop("formats", None)
+    made = []
+    for network, (size, rate) in presence.items():
+        formats = FORMATS.get(network) or own_formats
+        more = {"formats": formats} if formats else {}
+        made.append(
+            Account(
+                key=f"{network}-{handle}", network=network, handle=handle, name=name, subject=subject, followers=size,
+                posts_per_week=rate, zones=zones, home_zone=home, daily_growth=GROWTH[network], website=handle,
+                **rest, **more,  # type: ignore[arg-type]
+            )
+        )  # fmt: skip
+    return made
+
+
+def _person(network: str, handle: str, name: str, owner: str) -> Account:
+    return Account(
+        key=f"{network}-{handle.split('.')[0]}", network=network, handle=handle, name=name, subject="museum",
+        followers=310, posts_per_week=1, zones=LISBON_ONLY, home_zone="Europe/Lisbon", daily_growth=0.0, owner=owner,
+        is_personal=True, formats=FORMATS.get(network, VIDEO),
+    )  # fmt: skip
 
 
 ACCOUNTS: tuple[Account, ...] = (
-    *_pair("museum", "orreryhouse", "Orrery House", LISBON, "Europe/Lisbon", (18400, 9200), (6, 11),
-           owner="orrery", website="orreryhouse", formats=VIDEO,
-           # Working hours, with some evenings; nobody is at the desk when Brazil is.
-           hours=(8, 9, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21)),
-    *_pair("ferry", "lanternline", "Lantern Line", ATHENS, "Europe/Athens", (26100, 7300), (6, 9), owner="lantern",
-           website="lanternline"),
+    *_everywhere(
+        "museum", "orreryhouse", "Orrery House", LISBON, "Europe/Lisbon",
+        {"commons": (18400, 6), "brevi": (9200, 9), "pictor": (12600, 3.5), "guildhall": (3100, 1.1),
+         "vignette": (5400, 1.5), "corkboard": (2200, 1.2), "longplay": (4700, 0.5), "doorstep": (900, 0.7)},
+        owner="orrery", formats=VIDEO,
+        # Working hours, with some evenings; nobody is at the desk when Brazil is.
+        hours=(8, 9, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21),
+    ),
+    *_everywhere(
+        "ferry", "lanternline", "Lantern Line", ATHENS, "Europe/Athens",
+        {"commons": (26100, 5), "brevi": (7300, 7), "pictor": (8800, 2.5), "guildhall": (5200, 1.2),
+         "doorstep": (1500, 0.8)},
+        owner="lantern",
+    ),
     Account(key="commons-orreryshop", network="commons", handle="orreryshop", name="Orrery House Shop",
             subject="museum", followers=2100, posts_per_week=3, zones=LISBON_ONLY, home_zone="Europe/Lisbon",
             daily_growth=0.0008, owner="orrery"),
     Account(key="commons-portaldoussky", network="commons", handle="portaldoussky", name="Port Aldous Night Sky",
             subject="museum", followers=5400, posts_per_week=2, zones=LISBON, home_zone="Europe/Lisbon",
             daily_growth=0.001, owner="orrery"),
-    Account(key="commons-mirela", network="commons", handle="mirela.duarte", name="Mirela Duarte", subject="museum",
-            followers=310, posts_per_week=1, zones=LISBON_ONLY, home_zone="Europe/Lisbon", daily_growth=0.0,
-            owner="orrery", is_personal=True),
-    *_pair("museum", "gnomongallery", "Gnomon Gallery", LISBON_ONLY, "Europe/Lisbon", (31200, 14100), (5, 7),
-           strength=1.1),
-    *_pair("museum", "tidehall", "Tide Hall", LISBON_ONLY, "Europe/Lisbon", (12700, 4100), (3, 5), strength=0.8),
-    *_pair("museum", "halfmoon", "Halfmoon Planetarium", LISBON_ONLY, "Europe/Lisbon", (22300, 11800), (4, 6),
-           strength=1.45, formats={"text": 0.1, "link": 0.2, "image": 0.2, "short_video": 0.5}),
-    *_pair("museum", "brassandbeam", "Brass & Beam", LISBON_ONLY, "Europe/Lisbon", (8900, 3600), (4, 4)),
-    *_pair("ferry", "skerrypassages", "Skerry Passages", ATHENS, "Europe/Athens", (40100, 12000), (5, 5)),
-    *_pair("ferry", "quietwater", "Quiet Water Line", ATHENS, "Europe/Athens", (19800, 5200), (4, 5), strength=1.2),
-    *_pair("ferry", "northholm", "Northholm Crossings", ATHENS, "Europe/Athens", (15500, 4400), (4, 4), strength=0.9),
+    _person("commons", "mirela.duarte", "Mirela Duarte", "orrery"),
+    _person("pictor", "mirela.duarte", "Mirela Duarte", "orrery"),
+    _person("vignette", "mirela.duarte", "Mirela Duarte", "orrery"),
+    *_everywhere("museum", "gnomongallery", "Gnomon Gallery", LISBON_ONLY, "Europe/Lisbon",
+                 {"commons": (31200, 4), "brevi": (14100, 5), "pictor": (22000, 3.5), "vignette": (9000, 1.2),
+                  "longplay": (2400, 0.4), "activitypub": (1800, 4)}, strength=1.1),
+    *_everywhere("museum", "tidehall", "Tide Hall", LISBON_ONLY, "Europe/Lisbon",
+                 {"commons": (12700, 3), "brevi": (4100, 4), "pictor": (5200, 2)}, strength=0.8),
+    *_everywhere("museum", "halfmoon", "Halfmoon Planetarium", LISBON_ONLY, "Europe/Lisbon",
+                 {"commons": (22300, 3.5), "brevi": (11800, 5), "pictor": (15000, 2.5), "vignette": (21000, 2.5),
+                  "longplay": (11000, 0.9), "activitypub": (3900, 5)},
+                 strength=1.45, formats={"text": 0.1, "link": 0.2, "image": 0.2, "short_video": 0.5}),
+    *_everywhere("museum", "brassandbeam", "Brass & Beam", LISBON_ONLY, "Europe/Lisbon",
+                 {"commons": (8900, 3), "brevi": (3600, 3), "corkboard": (1900, 1), "guildhall": (900, 0.5)}),
+    *_everywhere("ferry", "skerrypassages", "Skerry Passages", ATHENS, "Europe/Athens",
+                 {"commons": (40100, 4), "brevi": (12000, 4), "pictor": (17000, 2.5), "guildhall": (4000, 1)}),
+    *_everywhere("ferry", "quietwater", "Quiet Water Line", ATHENS, "Europe/Athens",
+                 {"commons": (19800, 3.5), "brevi": (5200, 4), "pictor": (6000, 2)}, strength=1.2),
+    *_everywhere("ferry", "northholm", "Northholm Crossings", ATHENS, "Europe/Athens",
+                 {"commons": (15500, 3.5), "brevi": (4400, 3), "vignette": (2500, 0.8)}, strength=0.9),
 )  # fmt: skip
 
 
@@ -163,4 +204,3 @@ TOPIC_EFFECT = {
     "timetable": -0.2, "aboard": 0.2, "harbour": 0.1, "crew": 0.15,
 }  # fmt: skip
 FORMAT_EFFECT = {"text": 0.0, "link": -0.15, "image": 0.2, "album": 0.3, "short_video": 0.5, "long_video": 0.2}
-HALF_LIFE_HOURS = {"commons": 5.0, "brevi": 0.75}

@@ -59,7 +59,7 @@ def test_a_visitor_is_the_same_for_a_day_and_nobody_the_day_after() -> None:
 
 def test_utm_values_are_filled_from_network_and_campaign() -> None:
     network = NetworkDefinition(
-        key="brevi", name="Brevi", monogram="Br", text=TextRule(limit=300), max_pictures=4, half_life_hours=1,
+        key="brevi", name="Brevi", monogram="Br", text=TextRule(limit=300), half_life_hours=1,
         utm_source="brevi",
     )  # fmt: skip
     utm = utm_for(network, "The Repaired Hour")

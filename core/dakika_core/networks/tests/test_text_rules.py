@@ -10,7 +10,7 @@ from dakika_core.networks.definition import CountUnit, NetworkDefinition, TextRu
 from dakika_core.networks.text_rules import check_text, count_graphemes, count_text, hashtags_of
 
 BREVI = NetworkDefinition(
-    key="brevi", name="Brevi", monogram="Br", max_pictures=4, half_life_hours=0.75,
+    key="brevi", name="Brevi", monogram="Br", half_life_hours=0.75,
     text=TextRule(limit=300, unit=CountUnit.GRAPHEMES, link_length=24, room_to_pass_on=30),
 )  # fmt: skip
 BREAKS = Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt")

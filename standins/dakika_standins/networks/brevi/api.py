@@ -1,7 +1,6 @@
 """Brevi's API: one address per verb, page numbers, epoch seconds, errors in the body, client tokens."""
 
 from datetime import UTC, datetime, timedelta
-from email.utils import format_datetime
 from typing import Any
 
 import regex
@@ -9,26 +8,20 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
 
-from dakika_standins.http import bearer, state_of, wait_before_next, with_faults
-from dakika_standins.networks.oauth import CLIENTS, oauth_routes
+from dakika_standins.http import Grant, NetworkApi, in_seconds
+from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
 
 SORT = {
-    "text": "plain",
-    "link": "linked",
-    "image": "pictured",
-    "album": "pictured",
-    "short_video": "moving",
+    "text": "plain", "link": "linked", "image": "pictured", "album": "pictured", "short_video": "moving",
     "long_video": "moving",
-}
-LONGEST, LINK_COUNTS = 300, 24
-
-
-def refuse(status: int, code: str, headers: dict[str, str] | None = None) -> Response:
-    """An error in Brevi's older style."""
-    return JSONResponse({"ok": False, "error": code}, status_code=status, headers=headers)
+}  # fmt: skip
+WORDS = {
+    "impressions": "shown", "reactions": "likes", "comments": "replies", "shares": "passes", "link_clicks": "taps",
+}  # fmt: skip
+LONGEST, LINK_COUNTS, MOST_AT_ONCE = 300, 24, 100
 
 
 def length_of(text: str) -> int:
@@ -39,130 +32,167 @@ def length_of(text: str) -> int:
     return len(regex.findall(r"\X", text)) + LINK_COUNTS * len(links)
 
 
-def brevi_routes() -> list[Route]:
-    """All of Brevi."""
+class Brevi(NetworkApi):
+    """Short text."""
 
-    def describe(state: State, account: Account) -> dict[str, Any]:
+    key, name = "brevi", "Brevi"
+
+    def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
+        """An error in Brevi's older style."""
+        return JSONResponse({"ok": False, "error": reason}, status_code=status, headers=headers)
+
+    def answer(self, result: Any, left: int) -> Response:
+        """The limit stands in the body."""
+        return JSONResponse({"ok": True, **result, "limits": {"left": left}})
+
+    def retry_after(self, seconds: float) -> str:
+        """A date (RFC 9110, 10.2.3)."""
+        return in_seconds(seconds)
+
+    def application(self, request: Request) -> str:
+        """The application stands in the query."""
+        return request.query_params.get("app", "")
+
+    def account_id(self, account: Account) -> str:
+        """Number of an account."""
+        return f"b{account.handle}"
+
+    # -- shapes
+
+    def describe(self, state: State, account: Account) -> dict[str, Any]:
+        """An account as shown."""
         now = state.now()
         return {
-            "no": f"b{account.handle}", "name": account.handle, "title": account.name,
+            "no": self.account_id(account), "name": account.handle, "title": account.name,
             "fans": state.world.followers(account.key, now.date()), "follows": 210,
             "notes": len(state.posts(account.key)), "image": f"/pictures/{account.key}.svg", "now": int(now.timestamp()),
         }  # fmt: skip
 
-    def note(state: State, post: WorldPost, *, is_own: bool) -> dict[str, Any]:
-        seen = state.world.counters(post, state.now())
-        stats = {"likes": seen["reactions"], "replies": seen["comments"], "passes": seen["shares"]}
-        if is_own:
-            stats |= {"shown": seen["impressions"], "taps": seen["link_clicks"]}
+    def note(self, state: State, post: WorldPost, *, is_own: bool) -> dict[str, Any]:
+        """A note with its counters."""
         return {
             "no": post.id, "t": int(post.published_at.timestamp()), "body": post.text, "sort": SORT[post.format],
-            "stats": stats,
+            "stats": self.counts(state, post, WORDS, is_own=is_own),
         }  # fmt: skip
 
-    def endpoint(handler: Any, *, needs_owner: bool) -> Any:
-        async def answer(request: Request) -> Response:
-            async def go() -> Response:
-                state = state_of(request)
-                left, wait = wait_before_next(request, "brevi")
-                if wait:
-                    when = format_datetime(datetime.now(tz=UTC) + timedelta(seconds=int(wait) + 1), usegmt=True)
-                    return refuse(429, "too_fast", {"Retry-After": when})
-                grant = None if state.fault("brevi", "revoked") else state.owner_of("brevi", bearer(request))
-                if needs_owner and grant is None:
-                    return refuse(401, "who_are_you")
-                if grant is None and request.query_params.get("app") not in CLIENTS:
-                    return refuse(401, "who_are_you")
-                result = await handler(request, state, grant)
-                if isinstance(result, Response):
-                    return result
-                return JSONResponse({"ok": True, **result, "limits": {"left": left}})
+    def is_owner(self, grant: Grant | None, account: Account) -> bool:
+        """Whether the one who asks sees what only an owner sees."""
+        return grant is not None and grant["owner"] == account.owner
 
-            return await with_faults("brevi", request, go)
+    # -- verbs
 
-        return answer
+    async def mine(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Accounts of the authorisation's owner."""
+        if grant is None:
+            return self.refuse(401, "who_are_you")
+        return {"accounts": [self.describe(state, a) for a in self.accounts(state, grant["owner"])]}
 
-    def owned(state: State, grant: dict[str, Any], name: str) -> Account | None:
-        account = state.world.account("brevi", name)
-        return account if account and account.owner == grant["owner"] else None
+    async def show(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """An account by name."""
+        account = self.public(state, request.query_params.get("name", ""))
+        return {"account": self.describe(state, account)} if account else self.refuse(404, "nobody_by_that_name")
 
-    async def mine(request: Request, state: State, grant: dict[str, Any]) -> Any:
-        found = [a for a in state.world.accounts.values() if a.network == "brevi" and a.owner == grant["owner"]]
-        return {"accounts": [describe(state, a) for a in found]}
+    async def search(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Accounts by a part of their name."""
+        return {"accounts": [self.describe(state, a) for a in self.like(state, request.query_params.get("like", ""))]}
 
-    async def show(request: Request, state: State, grant: Any) -> Any:
-        account = state.world.account("brevi", request.query_params.get("name", ""))
-        return {"account": describe(state, account)} if account else refuse(404, "nobody_by_that_name")
-
-    async def listing(request: Request, state: State, grant: Any) -> Any:
-        account = state.world.account("brevi", request.query_params.get("name", ""))
+    async def listing(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """A numbered page of notes."""
+        account = self.public(state, request.query_params.get("name", ""))
         if account is None:
-            return refuse(404, "nobody_by_that_name")
+            return self.refuse(404, "nobody_by_that_name")
         try:
             page = max(1, int(request.query_params.get("page", "1")))
             per = min(100, max(1, int(request.query_params.get("per", "40"))))
         except ValueError:
-            return refuse(400, "bad_page")
+            return self.refuse(400, "bad_page")
         posts = state.posts(account.key)
-        start = (page - 1) * per
-        if page > 1 and state.fault("brevi", "duplicate_page"):
-            start -= 3
-        is_own = grant is not None and grant["owner"] == account.owner
-        part = posts[start : (page - 1) * per + per]
-        pages = -(-len(posts) // per)
+        is_own = self.is_owner(grant, account)
+        part = self.part(state, posts, (page - 1) * per, per)
         return {
-            "page": page, "pages": pages, "now": int(state.now().timestamp()),
-            "items": [note(state, p, is_own=is_own) for p in part],
+            "page": page, "pages": -(-len(posts) // per), "now": int(state.now().timestamp()),
+            "items": [self.note(state, p, is_own=is_own) for p in part],
         }  # fmt: skip
 
-    async def days(request: Request, state: State, grant: dict[str, Any]) -> Any:
-        account = owned(state, grant, request.query_params.get("name", ""))
+    async def many(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Notes by number; those that are gone are left out."""
+        found = [self.any_post(state, i) for i in request.query_params.get("nos", "").split(",")[:MOST_AT_ONCE]]
+        return {
+            "now": int(state.now().timestamp()),
+            "items": [
+                self.note(state, p, is_own=self.is_owner(grant, state.world.accounts[p.account])) for p in found if p
+            ],
+        }
+
+    async def days(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Fans by day."""
+        account = self.own(state, grant, request.query_params.get("name", "")) if grant else None
         if account is None:
-            return refuse(403, "not_yours")
-        today = state.now().date()
-        since = max(
-            datetime.fromtimestamp(int(request.query_params.get("since", "0")), tz=UTC).date(), state.world.begins
-        )
+            return self.refuse(403, "not_yours")
+        since = datetime.fromtimestamp(int(request.query_params.get("since", "0")), tz=UTC).date()
+        since, today = max(since, state.world.begins), state.now().date()
         rows = []
-        for i in range((today - since).days + 1):
-            day = since + timedelta(days=i)
+        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
             gained, lost = state.world.followers_moved(account.key, day)
             start = int(datetime(day.year, day.month, day.day, tzinfo=UTC).timestamp())
             rows.append([start, state.world.followers(account.key, day), gained, lost])
         return {"days": rows}
 
-    async def online(request: Request, state: State, grant: dict[str, Any]) -> Any:
-        account = owned(state, grant, request.query_params.get("name", ""))
+    async def online(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """When fans are there, by hour of the UTC week."""
+        account = self.own(state, grant, request.query_params.get("name", "")) if grant else None
         if account is None:
-            return refuse(403, "not_yours")
-        curve = state.world.activity(account.key, state.now().date()) * state.world.followers(
-            account.key, state.now().date()
-        )
+            return self.refuse(403, "not_yours")
+        today = state.now().date()
+        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
         return {"hours_utc": [round(v) for v in curve], "places": account.zones}
 
-    async def send(request: Request, state: State, grant: dict[str, Any]) -> Any:
-        form = dict(await request.form())
-        account = owned(state, grant, str(form.get("name", "")))
+    async def fans(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Who the fans are: numbers of people by country and by language."""
+        account = self.own(state, grant, request.query_params.get("name", "")) if grant else None
         if account is None:
-            return refuse(403, "not_yours")
+            return self.refuse(403, "not_yours")
+        today = state.now().date()
+        made, total = state.world.audience(account.key, today), state.world.followers(account.key, today)
+        return {k: {name: round(share * total) for name, share in made[k].items()} for k in ("country", "language")}
+
+    async def replies(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Replies to a note since an instant."""
+        post = self.own_post(state, grant, request.query_params.get("no", "")) if grant else None
+        if post is None:
+            return self.refuse(404, "no_such_note")
+        since = int(request.query_params.get("since", "0"))
+        rows = [{"no": c.id, "who": c.author, "body": c.text, "t": int(c.at.timestamp())} for c in state.comments(post)]
+        return {"replies": [row for row in rows if int(str(row["t"])) >= since]}
+
+    async def send(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Publish once per client_token."""
+        form = dict(await request.form())
+        account = self.own(state, grant, str(form.get("name", ""))) if grant else None
+        if account is None or grant is None:
+            return self.refuse(403, "not_yours")
         if "write" not in grant["scope"].split():
-            return refuse(403, "scope")
+            return self.refuse(403, "scope")
         body = str(form.get("body", ""))
         if not body.strip() or length_of(body) > LONGEST:
-            return refuse(422, "body_length")
+            return self.refuse(422, "body_length")
         if not form.get("client_token"):
-            return refuse(400, "client_token")
+            return self.refuse(400, "client_token")
         kind = "link" if "http" in body else "text"
         post, is_new = state.send(account.key, text=body, format=kind, idempotency_key=str(form["client_token"]))
-        return {"note": note(state, post, is_own=True), "again": not is_new}
+        return {"note": self.note(state, post, is_own=True), "again": not is_new}
 
-    api = "/brevi/api"
+
+def brevi_routes() -> list[Route]:
+    """All of Brevi."""
+    api = Brevi()
+    public = {
+        "account.mine": api.mine, "account.show": api.show, "account.find": api.search, "account.list": api.listing,
+        "note.many": api.many, "account.days": api.days, "account.presence": api.online, "account.fans": api.fans,
+        "note.replies": api.replies,
+    }  # fmt: skip
     return [
         *oauth_routes("brevi", "Brevi"),
-        Route(f"{api}/account.mine", endpoint(mine, needs_owner=True)),
-        Route(f"{api}/account.show", endpoint(show, needs_owner=False)),
-        Route(f"{api}/account.list", endpoint(listing, needs_owner=False)),
-        Route(f"{api}/account.days", endpoint(days, needs_owner=True)),
-        Route(f"{api}/account.presence", endpoint(online, needs_owner=True)),
-        Route(f"{api}/note.send", endpoint(send, needs_owner=True), methods=["POST"]),
+        *(api.route(f"/api/{verb}", handler, is_public=True) for verb, handler in public.items()),
+        api.route("/api/note.send", api.send, methods=["POST"]),
     ]

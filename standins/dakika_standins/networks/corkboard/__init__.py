@@ -1,0 +1,1 @@
+"""Corkboard: Boards."""

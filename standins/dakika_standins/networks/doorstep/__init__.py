@@ -1,0 +1,1 @@
+"""Doorstep: Local listings."""

@@ -1,0 +1,1 @@
+"""Guildhall: Working life."""

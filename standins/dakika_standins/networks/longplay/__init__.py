@@ -1,0 +1,1 @@
+"""Longplay: Long video."""

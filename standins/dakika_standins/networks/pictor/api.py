@@ -1,0 +1,192 @@
+"""Pictor's API: offsets, RFC 9110 dates, figures as lists of name and value, faults with a number and words."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from starlette.requests import Request
+from starlette.responses import JSONResponse, Response
+from starlette.routing import Route
+
+from dakika_standins.http import Grant, NetworkApi, http_date
+from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.state import State
+from dakika_standins.world.model import WorldPost
+from dakika_standins.world.scenario import Account
+
+TYPE = {"image": "single", "album": "set", "short_video": "moving"}
+WORDS = {
+    "impressions": "seen", "reach": "viewers", "reactions": "hearts", "comments": "remarks", "saves": "kept",
+    "shares": "passed", "profile_visits": "profile_opens",
+}  # fmt: skip
+MOST_AT_ONCE = 30
+WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+
+
+class Pictor(NetworkApi):
+    """Pictures."""
+
+    key, name, calls_per_minute = "pictor", "Pictor", 300
+
+    def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
+        """A fault: a number and words."""
+        body = {"fault": {"number": status * 10, "words": f"{reason} {detail}".strip()}}
+        return JSONResponse(body, status_code=status, headers=headers)
+
+    def answer(self, result: Any, left: int) -> Response:
+        """What is left of the limit stands in a header of its own shape."""
+        return JSONResponse(result, headers={"Quota": f"left={left};per=minute"})
+
+    def application(self, request: Request) -> str:
+        """The application names itself in a header."""
+        return request.headers.get("pictor-app", "")
+
+    def account_id(self, account: Account) -> str:
+        """Number of an account."""
+        return f"7{sum(ord(c) * 31**i for i, c in enumerate(account.handle)) % 10**11:011d}"
+
+    # -- shapes
+
+    def portrait(self, state: State, account: Account) -> dict[str, Any]:
+        """An account as shown."""
+        now = state.now()
+        return {
+            "account_id": self.account_id(account), "login": account.handle, "shown_as": account.name,
+            "kind": "private" if account.is_personal else "business",
+            "followers": state.world.followers(account.key, now.date()), "pictures": len(state.posts(account.key)),
+            "portrait": f"/pictures/{account.key}.svg", "at": http_date(now),
+        }  # fmt: skip
+
+    def figures(self, state: State, post: WorldPost, *, is_own: bool) -> list[dict[str, Any]]:
+        """Figures as a list."""
+        return [{"name": n, "value": v} for n, v in self.counts(state, post, WORDS, is_own=is_own).items()]
+
+    def picture(self, state: State, account: Account, post: WorldPost, *, is_own: bool) -> dict[str, Any]:
+        """A picture with its figures."""
+        return {
+            "picture_id": post.id, "published": http_date(post.published_at), "type": TYPE[post.format],
+            "caption": post.text, "page": f"https://pictor.example/{account.handle}/{post.id}",
+            "figures": self.figures(state, post, is_own=is_own),
+        }  # fmt: skip
+
+    def listing(self, request: Request, state: State, account: Account, *, is_own: bool) -> Any:
+        """Pictures from an offset on."""
+        try:
+            offset = max(0, int(request.query_params.get("offset", "0")))
+            limit = min(60, max(1, int(request.query_params.get("limit", "30"))))
+        except ValueError:
+            return self.refuse(400, "offset and limit are numbers")
+        posts = state.posts(account.key)
+        return {
+            "total": len(posts), "offset": offset, "at": http_date(state.now()),
+            "pictures": [
+                self.picture(state, account, p, is_own=is_own) for p in self.part(state, posts, offset, limit)
+            ],
+        }  # fmt: skip
+
+    # -- one's own
+
+    async def mine(self, request: Request, state: State, grant: Grant) -> Any:
+        """Accounts of the authorisation's owner, private ones too."""
+        return {"accounts": [self.portrait(state, a) for a in self.accounts(state, grant["owner"])]}
+
+    async def one(self, request: Request, state: State, grant: Grant) -> Any:
+        """One account, its pictures, its followers by day, its hours, its people: by the last word of the address."""
+        account = self.own(state, grant, request.path_params["account"])
+        if account is None or account.is_personal:
+            return self.refuse(404, "no such business account")
+        what = request.path_params.get("what", "")
+        if what == "pictures":
+            return self.listing(request, state, account, is_own=True)
+        if what == "followers":
+            return self.followers(request, state, account)
+        if what == "hours":
+            return self.hours(state, account)
+        if what == "people":
+            made = state.world.audience(account.key, state.now().date())
+            return {
+                f"by_{k}": [{"name": n, "share": s} for n, s in made[k].items()]
+                for k in ("age", "gender", "country", "city")
+            }
+        return self.portrait(state, account) if not what else self.refuse(404, "no such thing")
+
+    def followers(self, request: Request, state: State, account: Account) -> Any:
+        """Followers by day, days as eight digits."""
+        today = state.now().date()
+        since = datetime.strptime(request.query_params.get("from", f"{today:%Y%m%d}"), "%Y%m%d").date()  # noqa: DTZ007
+        since = max(since, state.world.begins)
+        rows = []
+        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
+            joined, left = state.world.followers_moved(account.key, day)
+            total = state.world.followers(account.key, day)
+            rows.append({"date": f"{day:%Y%m%d}", "followers": total, "joined": joined, "left": left})
+        return {"days": rows}
+
+    def hours(self, state: State, account: Account) -> Any:
+        """Who is there by weekday and hour, UTC."""
+        today = state.now().date()
+        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
+        week = {name: [round(v) for v in curve[i * 24 : i * 24 + 24]] for i, name in enumerate(WEEKDAYS)}
+        return {"zone": "UTC", "week": week, "living_in": account.zones}
+
+    async def pictures(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Figures of pictures by number, everybody's or the owner's."""
+        wanted = request.query_params.get("ids", "").split(",")[:MOST_AT_ONCE]
+        rows = []
+        for post in (self.any_post(state, i) for i in wanted):
+            if post:
+                is_own = grant is not None and state.world.accounts[post.account].owner == grant["owner"]
+                rows.append({"picture_id": post.id, "figures": self.figures(state, post, is_own=is_own)})
+        return {"at": http_date(state.now()), "pictures": rows}
+
+    async def remarks(self, request: Request, state: State, grant: Grant) -> Any:
+        """Remarks under a picture, the newest first, from an offset on."""
+        post = self.own_post(state, grant, request.path_params["picture"])
+        if post is None:
+            return self.refuse(404, "no such picture")
+        offset = int(request.query_params.get("offset", "0"))
+        rows = [
+            {"remark_id": c.id, "by": c.author, "words": c.text, "written": http_date(c.at)}
+            for c in reversed(state.comments(post))
+        ]
+        return {"total": len(rows), "remarks": rows[offset : offset + 50]}
+
+    async def hook(self, request: Request, state: State, grant: Grant) -> Any:
+        """Have new remarks told to an address."""
+        body = await request.json()
+        account = self.own(state, grant, str(body.get("account_id")))
+        if account is None:
+            return self.refuse(404, "no such business account")
+        state.subscribe(account.key, url=str(body["call"]), secret=str(body["secret"]))
+        return {"hooked": True}
+
+    # -- anybody's
+
+    async def browse(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Accounts by a part of their name."""
+        return {"accounts": [self.portrait(state, a) for a in self.like(state, request.query_params.get("like", ""))]}
+
+    async def browse_one(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """Somebody's account, or its pictures."""
+        account = self.public(state, request.path_params["login"])
+        if account is None:
+            return self.refuse(404, "nobody of that login")
+        if request.path_params.get("what") == "pictures":
+            return self.listing(request, state, account, is_own=False)
+        return self.portrait(state, account)
+
+
+def pictor_routes() -> list[Route]:
+    """All of Pictor."""
+    api = Pictor()
+    return [
+        *oauth_routes("pictor", "Pictor"),
+        api.route("/2/accounts", api.mine),
+        api.route("/2/accounts/{account}", api.one),
+        api.route("/2/accounts/{account}/{what}", api.one),
+        api.route("/2/pictures", api.pictures, is_public=True),
+        api.route("/2/pictures/{picture}/remarks", api.remarks),
+        api.route("/2/hooks", api.hook, methods=["POST"]),
+        api.route("/2/browse", api.browse, is_public=True),
+        api.route("/2/browse/{login}", api.browse_one, is_public=True),
+        api.route("/2/browse/{login}/{what}", api.browse_one, is_public=True),
+    ]

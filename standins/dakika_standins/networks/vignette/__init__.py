@@ -1,0 +1,1 @@
+"""Vignette: Short vertical video."""
