@@ -12,9 +12,10 @@ import pytest
 import uvicorn
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Membership
-from dakika_server.sources.models import Credential, Profile
+from dakika_server.sources.models import Competitor, Credential, Profile
 from dakika_server.sources.vault import seal
 from dakika_standins.app import create_app
+from dakika_standins.control import APIS
 from dakika_standins.state import State
 from django.test import Client
 
@@ -95,8 +96,11 @@ def world(_world_process: World, settings: Any) -> Iterator[World]:
     """The stand-ins with all faults switched off."""
     settings.STANDINS_ADDRESS = _world_process.address
     yield _world_process
-    _world_process.state.data["faults"].clear()
+    for memory in ("faults", "corrected", "hooks", "called"):
+        _world_process.state.data[memory].clear()
+    _world_process.state.data["removed"].clear()
     _world_process.state.calls.clear()
+    _world_process.state.forget_order()
 
 
 @pytest.fixture
@@ -107,12 +111,31 @@ def own_profile(world: World, brand: Brand) -> Any:
         granted = world.grant(network)
         credential = Credential.objects.create(
             brand=brand, network=network, access=seal(granted["access_token"]), refresh=seal(granted["refresh_token"]),
-            expires_at=datetime(2999, 1, 1, tzinfo=UTC),
+            expires_at=datetime(2999, 1, 1, tzinfo=UTC), scopes=granted["scope"].split(),
         )  # fmt: skip
-        external = "pg-orreryhouse" if network == "commons" else "borreryhouse"
+        api = APIS[network]
+        account = api.account(world.state, "orreryhouse")
         return Profile.objects.create(
-            brand=brand, network=network, external_id=external, handle="orreryhouse", name="Orrery House", kind="own",
-            credential=credential, added_at=datetime.now(tz=UTC),
+            brand=brand, network=network, external_id=api.account_id(account), handle="orreryhouse",
+            name="Orrery House", kind="own", credential=credential, added_at=datetime.now(tz=UTC),
+        )  # fmt: skip
+
+    return make
+
+
+@pytest.fixture
+def competitor_profile(world: World, brand: Brand) -> Any:
+    """A competitor's profile on a network."""
+
+    def make(network: str, handle: str = "halfmoon") -> Profile:
+        if network == "activitypub":
+            external, handle = f"{world.address}/fediverse/people/{handle}", f"{handle}@{world.address[7:]}"
+        else:
+            external = APIS[network].account_id(APIS[network].account(world.state, handle))
+        competitor, _ = Competitor.objects.get_or_create(brand=brand, name="Somebody else")
+        return Profile.objects.create(
+            brand=brand, network=network, external_id=external, handle=handle, name=handle, kind="competitor",
+            competitor=competitor, added_at=datetime.now(tz=UTC),
         )  # fmt: skip
 
     return make

@@ -111,9 +111,16 @@ class NetworkApi:
         return {names[ours]: seen[ours] for ours in (rules.own if is_own else rules.public) if ours in names}
 
     def part(self, state: State, posts: list[WorldPost], start: int, count: int) -> list[WorldPost]:
-        """A page of posts. With the fault `duplicate_page` later pages begin with what was on the one before."""
+        """A page of posts.
+
+        With the fault `duplicate_page` later pages begin with what was on the one before; with
+        `late_page` the first one lags: the two newest and one from its middle are not yet on it.
+        """
         shift = 3 if start and state.fault(self.key, "duplicate_page") else 0
-        return posts[max(0, start - shift) : start + count]
+        page = posts[max(0, start - shift) : start + count]
+        if not start and state.fault(self.key, "late_page") and len(page) > 8:
+            return [*page[2:5], *page[6:]]
+        return page
 
     # -- routes
 

@@ -19,5 +19,14 @@ OBSERVED = (
 INTERACTION_PARTS = ("reactions", "comments", "shares", "saves")
 DEFAULT_AGES_HOURS = (24, 72, 168, 672)
 # Metrics of a profile on a day, beside its followers.
-OBSERVED_OF_PROFILE = ("followers", "following", "posts_total", "gained", "lost", "reach", "impressions", "profile_visits")
+OBSERVED_OF_PROFILE = (
+    "followers",
+    "following",
+    "posts_total",
+    "gained",
+    "lost",
+    "reach",
+    "impressions",
+    "profile_visits",
+)
 AUDIENCE_DIMENSIONS = ("age", "gender", "country", "language", "city", "source")

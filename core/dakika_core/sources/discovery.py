@@ -14,7 +14,9 @@ LONGEST_TITLE = 200
 _FEEDS = ("application/rss+xml", "application/atom+xml")
 _HANDLE = re.compile(r"^[\w.\-]{1,100}$")
 # What a network's own pages are called, and shares of a page: no profiles.
-_NOT_HANDLES = frozenset({"share", "sharer", "intent", "login", "search", "about", "help", "privacy", "terms", "hashtag"})
+_NOT_HANDLES = frozenset(
+    {"share", "sharer", "intent", "login", "search", "about", "help", "privacy", "terms", "hashtag"}
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -29,12 +31,16 @@ class FoundProfile:
 
 @dataclass(frozen=True, kw_only=True)
 class SitePage:
-    """What a page says of itself: its name, its picture, its feeds, its owner's profiles (the likeliest first)."""
+    """What a page says of itself: name, picture, feeds, its owner's profiles (the likeliest first).
+
+    links_me are all addresses that it calls its owner's (rel=me), on whatever server.
+    """
 
     name: str
     picture: str
     feeds: tuple[str, ...] = ()
     profiles: tuple[FoundProfile, ...] = ()
+    links_me: tuple[str, ...] = ()
 
 
 @dataclass
@@ -121,6 +127,7 @@ def read_site(page: str, address: str, patterns: Mapping[str, str]) -> SitePage:
         picture=_absolute(address, seen.meta.get("og:image", "")),
         feeds=tuple(dict.fromkeys(_absolute(address, href) for href in seen.feeds)),
         profiles=tuple(found.values()),
+        links_me=tuple(dict.fromkeys(_absolute(address, href) for href, how in seen.links if how == "rel-me")),
     )
 
 

@@ -1,38 +1,15 @@
-"""Which column of somebody's file is what? Proposed from names and contents; people correct it."""
+"""Which kind of file is this, and which column is what? Proposed from names and contents; people correct it."""
 
 import re
 import unicodedata
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
+from dakika_core.metrics.observed import AUDIENCE_DIMENSIONS
 from dakika_core.sources.cells import parse_instant, parse_number
+from dakika_core.sources.kinds import KINDS, Kind, Read
 
-# Names seen in the wild for each of our fields, folded: lower case, letters and digits only.
-NAMES: dict[str, tuple[str, ...]] = {
-    "published_at": (
-        "publishedat", "published", "publishdate", "publishingdate", "publishtime", "date", "datetime",
-        "postedat", "posted", "postdate", "posttime", "timestamp", "createdat", "created", "senttime", "sent",
-        "datum", "fecha", "data", "tarih",
-    ),
-    "external_id": ("postid", "id", "externalid", "contentid", "messageid", "itemid"),
-    "text": ("text", "posttext", "message", "caption", "content", "body", "post", "description", "copy", "title"),
-    "url": ("url", "link", "permalink", "posturl", "postlink", "address"),
-    "format": ("format", "type", "posttype", "contenttype", "mediatype", "kind"),
-    "impressions": ("impressions", "views", "shown", "displays", "timesseen", "totalimpressions", "postimpressions"),
-    "reach": ("reach", "peoplereached", "reached", "uniqueviews", "uniqueimpressions", "viewers", "postreach"),
-    "reactions": ("reactions", "likes", "totalreactions", "favourites", "favorites", "hearts", "thumbsup"),
-    "comments": ("comments", "replies", "answers", "totalcomments", "commentcount"),
-    "shares": ("shares", "reposts", "passedon", "forwards", "totalshares", "sharecount"),
-    "saves": ("saves", "saved", "bookmarks", "pins"),
-    "link_clicks": ("linkclicks", "clicks", "urlclicks", "clicksonlink", "outboundclicks", "clickthroughs"),
-    "video_views": ("videoviews", "plays", "videoplays"),
-    "negative": ("negative", "hides", "reports", "negativefeedback"),
-    "taken_at": ("takenat", "exportedat", "asof", "collectedat", "readingdate", "snapshot"),
-}  # fmt: skip
-COUNTS = (
-    "impressions", "reach", "reactions", "comments", "shares", "saves", "link_clicks", "video_views", "negative",
-)  # fmt: skip
-REQUIRED = ("published_at",)
+Taker = Callable[[str, int, str], None]
 
 
 def fold(name: str) -> str:
@@ -50,51 +27,93 @@ class Proposal:
     reason: str
 
 
-def propose_mapping(header: Sequence[str], sample: Sequence[Sequence[object]]) -> list[Proposal]:
+def propose_mapping(kind: Kind, header: Sequence[str], sample: Sequence[Sequence[object]]) -> list[Proposal]:
     """A column for each field that can be recognised; no column is used twice.
 
-    Exact names first, then names that begin with a known one, then contents: the first column
-    that holds nearly nothing but dates is taken for the date of publishing, the longest texts for the text.
+    Exact names first, then names that begin with a known one, then contents: a column that holds
+    nearly nothing but dates is taken for the date, one of dimensions for the dimension, the
+    longest texts for the text.
     """
     folded = [fold(str(name)) for name in header]
-    used: dict[int, Proposal] = {}
+    used: set[int] = set()
     found: dict[str, Proposal] = {}
 
     def take(field: str, column: int, reason: str) -> None:
         if field not in found and column not in used:
-            found[field] = used[column] = Proposal(field=field, column=column, reason=reason)
+            found[field] = Proposal(field=field, column=column, reason=reason)
+            used.add(column)
 
-    for field, names in NAMES.items():
-        for name in names:
-            if name in folded:
-                take(field, folded.index(name), "name")
-    for field, names in NAMES.items():
+    for rank in range(max(len(field.names) for field in kind.fields)):
+        for field in kind.fields:
+            if rank < len(field.names) and field.names[rank] in folded:
+                take(field.key, folded.index(field.names[rank]), "name")
+    for field in kind.fields:
         for column, name in enumerate(folded):
-            if any(len(known) > 4 and name.startswith(known) for known in names):
-                take(field, column, "name")
+            if any(len(known) > 4 and name.startswith(known) for known in field.names):
+                take(field.key, column, "name")
     for column in range(len(header)):
         cells = [row[column] for row in sample if column < len(row) and row[column] not in (None, "")]
-        dates = [parse_instant(cell) is not None and parse_number(cell) is None for cell in cells]
-        if dates and sum(dates) >= 0.8 * len(dates):
-            take("published_at", column, "content")
+        if cells:
+            _take_by_content(kind, column, cells, take)
+    _take_longest_text(kind, header, sample, used, take)
+    return sorted(found.values(), key=lambda proposal: proposal.column)
+
+
+def _take_by_content(kind: Kind, column: int, cells: list[object], take: Taker) -> None:
+    most = 0.8 * len(cells)
+    first_date = next((f.key for f in kind.fields if f.read in (Read.INSTANT, Read.DAY)), None)
+    if first_date and sum(parse_instant(c) is not None and parse_number(c) is None for c in cells) >= most:
+        take(first_date, column, "content")
+    if "dimension" in kind.by_key and sum(fold(str(c)) in AUDIENCE_DIMENSIONS for c in cells) >= most:
+        take("dimension", column, "content")
+
+
+def _take_longest_text(
+    kind: Kind, header: Sequence[str], sample: Sequence[Sequence[object]], used: set[int], take: Taker
+) -> None:
+    if "text" not in kind.by_key or not sample:
+        return
     lengths = [
         (sum(len(str(row[c])) for row in sample if c < len(row) and row[c] is not None), c)
         for c in range(len(header))
         if c not in used
     ]
-    if sample and lengths and max(lengths)[0] / len(sample) > 15:
+    if lengths and max(lengths)[0] / len(sample) > 15:
         take("text", max(lengths)[1], "content")
-    return sorted(found.values(), key=lambda proposal: proposal.column)
 
 
-def problems_of_mapping(mapping: Mapping[str, int], header: Sequence[str]) -> list[str]:
+def propose_kind(header: Sequence[str], sample: Sequence[Sequence[object]]) -> str:
+    """The kind whose needs the columns meet, with the most columns understood by their names; posts when in doubt."""
+    best, best_score = "posts", -1.0
+    for key, kind in KINDS.items():
+        proposals = propose_mapping(kind, header, sample)
+        mapping = {p.field: p.column for p in proposals}
+        if problems_of_mapping(kind, mapping, header):
+            continue
+        exact = {fold(str(name)) for name in header}
+        score = float(sum(p.reason == "name" for p in proposals))
+        # A file's own word for its kind: what only this kind has under its first name.
+        score += sum(2.0 for f in kind.fields if f.names[0] in exact and _is_telling(key, f.key))
+        if score > best_score:
+            best, best_score = key, score
+    return best
+
+
+def _is_telling(kind: str, field: str) -> bool:
+    telling = {
+        "posts": {"published_at", "text", "format"}, "post_readings": {"taken_at"},
+        "profile_readings": {"followers", "gained", "lost", "day"}, "audience": {"dimension", "segment", "share"},
+        "clicks": {"at", "code", "referrer"},
+    }  # fmt: skip
+    return field in telling[kind]
+
+
+def problems_of_mapping(kind: Kind, mapping: Mapping[str, int], header: Sequence[str]) -> list[str]:
     """What keeps a mapping from being used, in words; empty when it can be."""
-    problems = []
-    if "published_at" not in mapping:
-        problems.append("No column holds the date of publishing. Choose which one does, or add it to the file.")
-    if not any(field in mapping for field in COUNTS):
-        problems.append("No column holds a metric. Choose at least one, such as reactions or impressions.")
+    problems = [why for fields, why in kind.needs if not any(field in mapping for field in fields)]
     columns = list(mapping.values())
+    if any(column >= len(header) for column in columns):
+        return [*problems, "A chosen column is not in the file."]
     for column in sorted({c for c in columns if columns.count(c) > 1}):
         fields = " and ".join(field for field, c in mapping.items() if c == column)
         problems.append(f"The column “{header[column]}” is used twice: for {fields}.")

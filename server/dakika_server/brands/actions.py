@@ -2,13 +2,62 @@
 
 from datetime import date
 from typing import Any
+from zoneinfo import available_timezones
 
 from django.db import IntegrityError, transaction
+from django.utils.text import slugify
 
-from dakika_server.brands.models import Brand, Campaign
+from dakika_server.brands.models import Brand, Campaign, Membership
 from dakika_server.brands.permissions import require_editor
 from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
+
+MOST_SLUGS = 50
+
+
+def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> Brand:
+    """Make a brand; who makes it may change it. Raises ValidationError for an empty name or an unknown time zone.
+
+    Anybody who may change some brand may make one: who looks only, looks only.
+    """
+    if not Membership.objects.filter(user=actor, role=Membership.Role.EDITOR).exists():
+        raise field_errors({"name": "You may look at brands but not make one. Ask somebody of your team."})
+    name = _checked(name, time_zone)
+    base = slugify(name)[:40] or "brand"
+    for number in range(1, MOST_SLUGS):
+        slug = base if number == 1 else f"{base}-{number}"
+        try:
+            with transaction.atomic():
+                brand = Brand.objects.create(name=name, slug=slug, time_zone=time_zone, first_weekday=first_weekday)
+                Membership.objects.create(user=actor, brand=brand, role=Membership.Role.EDITOR)
+                audit.record(actor, "add_brand", brand, brand_id=brand.pk)
+                return brand
+        except IntegrityError:
+            continue
+    raise field_errors({"name": "There are too many brands of this name. Choose another."})
+
+
+def change_brand(actor: Any, brand: Brand, *, name: str, time_zone: str, first_weekday: int) -> Brand:
+    """Change name, time zone and first day of the week. Its address stays, so that links to it go on working.
+
+    Raises ValidationError for an empty name or an unknown time zone. Days are worked out anew
+    with the next collection of each profile.
+    """
+    require_editor(actor, brand)
+    brand.name, brand.time_zone, brand.first_weekday = _checked(name, time_zone), time_zone, first_weekday
+    with transaction.atomic():
+        brand.save(update_fields=["name", "time_zone", "first_weekday"])
+        audit.record(actor, "change_brand", brand, brand_id=brand.pk)
+    return brand
+
+
+def _checked(name: str, time_zone: str) -> str:
+    name = " ".join(name.replace("\x00", "").split())
+    if not name:
+        raise field_errors({"name": "Give the brand a name."})
+    if time_zone not in available_timezones():
+        raise field_errors({"time_zone": f"There is no time zone called {time_zone[:60]}."})
+    return name
 
 
 def add_campaign(actor: Any, brand: Brand, *, name: str, first_day: date, last_day: date, colour: int) -> Campaign:

@@ -2,13 +2,15 @@
 
 from typing import Any
 
+from django.conf import settings
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
+from rest_framework.views import APIView
 
-from dakika_server.brands.actions import add_campaign
-from dakika_server.brands.models import Campaign
+from dakika_server.brands.actions import add_brand, add_campaign, change_brand
+from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.queries import campaigns_of
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
@@ -21,8 +23,18 @@ class BrandSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     time_zone = serializers.CharField()
     first_weekday = serializers.IntegerField()
+    picture = serializers.CharField(allow_blank=True)
+    picture_from = serializers.IntegerField(allow_null=True)
     role = serializers.ChoiceField(choices=["editor", "viewer"])
     now = serializers.DateTimeField()
+
+
+class BrandInputSerializer(serializers.Serializer[Any]):
+    """A brand to be made or changed."""
+
+    name = serializers.CharField(max_length=120)
+    time_zone = serializers.CharField(max_length=64)
+    first_weekday = serializers.IntegerField(min_value=0, max_value=6, default=0)
 
 
 class CampaignSerializer(serializers.ModelSerializer[Campaign]):
@@ -48,17 +60,38 @@ class CampaignInputSerializer(serializers.Serializer[Any]):
         return attrs
 
 
+def _shown(brand: Brand, role: str) -> Any:
+    picture = f"{settings.STANDINS_ADDRESS}{brand.picture}" if brand.picture.startswith("/") else brand.picture
+    values = {
+        "slug": brand.slug, "name": brand.name, "time_zone": brand.time_zone, "first_weekday": brand.first_weekday,
+        "picture": picture, "picture_from": brand.picture_from, "role": role, "now": clock.now(),
+    }  # fmt: skip
+    return BrandSerializer(values).data
+
+
+class BrandsView(APIView):
+    """Brands."""
+
+    @extend_schema(operation_id="add_brand", request=BrandInputSerializer, responses={201: BrandSerializer})
+    def post(self, request: Request) -> Response:
+        """A new one, with oneself as its editor."""
+        brand = add_brand(request.user, **read(BrandInputSerializer, request.data))
+        return Response(_shown(brand, "editor"), status=201)
+
+
 class BrandDetailView(BrandView):
     """One brand."""
 
     @extend_schema(operation_id="read_brand", responses=BrandSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """The brand and one's role."""
-        values = {
-            "slug": self.brand.slug, "name": self.brand.name, "time_zone": self.brand.time_zone,
-            "first_weekday": self.brand.first_weekday, "role": self.membership.role, "now": clock.now(),
-        }  # fmt: skip
-        return Response(BrandSerializer(values).data)
+        return Response(_shown(self.brand, self.membership.role))
+
+    @extend_schema(operation_id="change_brand", request=BrandInputSerializer, responses=BrandSerializer)
+    def put(self, request: Request, brand: str) -> Response:
+        """Name, time zone, first day of the week."""
+        changed = change_brand(request.user, self.brand, **read(BrandInputSerializer, request.data))
+        return Response(_shown(changed, self.membership.role))
 
 
 class CampaignsView(BrandView):

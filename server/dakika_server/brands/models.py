@@ -13,6 +13,9 @@ class Brand(models.Model):
     slug = models.SlugField(unique=True)
     time_zone = models.CharField(max_length=64, default="UTC")
     first_weekday = models.PositiveSmallIntegerField(default=0, help_text="0 = Monday (ISO 8601)")
+    picture = models.CharField(max_length=500, blank=True)
+    # The profile whose picture is the brand's; sources stands above brands, so it is a plain number here.
+    picture_from = models.BigIntegerField(null=True)
 
     def __str__(self) -> str:
         return self.name

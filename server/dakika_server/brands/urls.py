@@ -2,9 +2,10 @@
 
 from django.urls import path
 
-from dakika_server.brands.api import BrandDetailView, CampaignsView
+from dakika_server.brands.api import BrandDetailView, BrandsView, CampaignsView
 
 urlpatterns = [
+    path("brands", BrandsView.as_view()),
     path("brands/<slug:brand>", BrandDetailView.as_view()),
     path("brands/<slug:brand>/campaigns", CampaignsView.as_view()),
 ]

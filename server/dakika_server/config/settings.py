@@ -5,6 +5,7 @@ from pathlib import Path
 
 from dakika_core.networks.definition import Format
 from dakika_core.plan.states import State
+from dakika_core.sources.kinds import KINDS
 
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
 SERVER = Path(__file__).resolve().parent.parent
@@ -28,6 +29,8 @@ DEBUG = os.environ.get("DAKIKA_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("DAKIKA_HOSTS", "127.0.0.1,localhost").split(",")
 PUBLIC_ADDRESS = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "http://127.0.0.1:8000")
 STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "http://127.0.0.1:9000")
+# Folders with definition files and connectors of further networks, beside our own.
+NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]
 # Proxies whose X-Forwarded-For is believed.
 TRUSTED_PROXIES = frozenset(os.environ.get("DAKIKA_TRUSTED_PROXIES", "127.0.0.1").split(","))
 
@@ -112,8 +115,8 @@ X_FRAME_OPTIONS = "DENY"
 # -- bounded input
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
-IMPORT_MAX_BYTES = 20 * 1024 * 1024
-IMPORT_MAX_ROWS = 100_000
+IMPORT_MAX_BYTES = 1024 * 1024 * 1024
+IMPORT_MAX_ROWS = 10_000_000
 
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["dakika_server.shared.security.SessionAuthentication"],
@@ -136,7 +139,9 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "PlanStateEnum": [state.value for state in State],
         "RunStateEnum": RUN_STATES,
-        "ImportStateEnum": ["waiting", "done", "discarded"],
+        "ImportStateEnum": ["waiting", "running", "done", "failed", "undoing", "undone", "discarded"],
+        "FileKindEnum": list(KINDS),
+        "FileFormEnum": ["csv", "json", "xlsx"],
         "FormatEnum": [kind.value for kind in Format],
     },
     "POSTPROCESSING_HOOKS": [

@@ -42,9 +42,11 @@ class Click(models.Model):
     device = models.CharField(max_length=10)
     visitor = models.BinaryField(max_length=16)
     bot_reason = models.CharField(max_length=10, blank=True)
+    import_id = models.BigIntegerField(null=True)
 
     class Meta:
         indexes = [
+            models.Index(fields=["import_id"], name="click_by_import", condition=Q(import_id__isnull=False)),
             models.Index(fields=["link", "at"], name="click_by_link_time"),
             models.Index(
                 fields=["brand", "at"], name="human_click_by_brand_time", condition=Q(bot_reason=""), include=["link"]

@@ -2,24 +2,62 @@
 
 from typing import Any
 
+from dakika_core.metrics.observed import OBSERVED
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.networks.definitions import all_networks
+from dakika_server.networks.definitions import all_networks, network_api
+
+
+class MediaSerializer(serializers.Serializer[Any]):
+    """Pictures and videos of a network."""
+
+    need = serializers.ChoiceField(choices=["", "picture", "video", "picture_or_video"])
+    most_pictures = serializers.IntegerField()
+
+
+class OfferSerializer(serializers.Serializer[Any]):
+    """What a network gives beside posts and counters, for one's own profiles."""
+
+    has_presence = serializers.BooleanField()
+    has_comments = serializers.BooleanField()
+    has_webhooks = serializers.BooleanField()
+    has_search = serializers.BooleanField()
+    has_publishing = serializers.BooleanField()
+    audience = serializers.ListField(child=serializers.CharField())
 
 
 class NetworkSerializer(serializers.Serializer[Any]):
-    """A network that can be connected."""
+    """A network: what it is, what it takes, what it tells of own and of public profiles."""
 
     key = serializers.CharField()
     name = serializers.CharField()
     monogram = serializers.CharField()
+    kind = serializers.CharField()
     text_limit = serializers.IntegerField(source="text.limit")
-    max_pictures = serializers.IntegerField()
+    media = MediaSerializer()
+    offer = OfferSerializer()
     half_life_hours = serializers.FloatField()
+    calls_per_minute = serializers.IntegerField()
+    is_connectable = serializers.SerializerMethodField()
+    has_public_profiles = serializers.BooleanField()
+    own_metrics = serializers.SerializerMethodField()
+    public_metrics = serializers.SerializerMethodField()
+
+    def get_is_connectable(self, network: Any) -> bool:
+        """Whether own profiles can be connected by consent."""
+        return bool(network_api(network.key).scopes)
+
+    def get_own_metrics(self, network: Any) -> list[str]:
+        """Told of one's own profiles' posts; none where nothing can be connected."""
+        return [key for key in OBSERVED if key in network.own_metrics] if network_api(network.key).scopes else []
+
+    def get_public_metrics(self, network: Any) -> list[str]:
+        """Told of anybody's posts."""
+        return [key for key in OBSERVED if key in network.public_metrics]
 
 
 class NetworksView(APIView):

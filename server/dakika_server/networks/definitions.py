@@ -1,7 +1,7 @@
 """The networks' definition files, read once. Every folder of settings.NETWORK_FOLDERS may hold some."""
 
 import tomllib
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -34,7 +34,7 @@ class NetworkApi:
     """
 
     path: str
-    scopes: dict[str, str]
+    scopes: dict[str, str] = field(hash=False)
     connector: str
     folder: Path
 

@@ -12,7 +12,7 @@ from django.db import transaction
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require_editor
 from dakika_server.links.models import TrackedLink
-from dakika_server.networks.definitions import all_networks
+from dakika_server.networks.definitions import all_networks, network, network_name
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
@@ -33,7 +33,7 @@ class VersionInput:
 
 def check_version(profile: Profile, text: str) -> TextCheck:
     """A text held against the rules of the profile's network."""
-    return check_text(text, all_networks()[profile.network])
+    return check_text(text, network(profile.network))
 
 
 def save_planned_post(
@@ -153,6 +153,8 @@ def _profiles(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, Profi
     found = {p.pk: p for p in Profile.objects.filter(brand=brand, kind="own", pk__in=wanted)}
     if len(set(wanted)) != len(wanted) or set(wanted) != set(found):
         raise field_errors({"versions": "Choose each of the brand's own profiles at most once."})
+    if any(profile.is_from_file or profile.network not in all_networks() for profile in found.values()):
+        raise field_errors({"versions": "A profile that comes from a file cannot be published to. Connect it first."})
     if any(len(version.text) > LONGEST_TEXT for version in versions):
         raise field_errors({"versions": f"A text has at most {LONGEST_TEXT:,} characters."})
     return found
@@ -174,7 +176,7 @@ def _require_publishable(planned: PlannedPost) -> None:
         check = check_version(version.profile, version.text)
         blocking = [problem.message for problem in check.problems if problem.is_blocking]
         if blocking and version.state != State.PUBLISHED:
-            name = all_networks()[version.profile.network].name
+            name = network_name(version.profile.network)
             raise Problem("not_publishable", f"{name}: {blocking[0]}", profile_id=version.profile_id)
 
 

@@ -4,7 +4,7 @@ It comes through the same intake as everything else; only the readings' dates ar
 """
 
 import uuid
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, datetime, timedelta
 from hashlib import sha256
 from typing import Any
 
@@ -13,6 +13,7 @@ from dakika_core.links.addresses import clean_destination, with_parameters
 from dakika_core.links.bots import AgentPatterns, classify, device_of
 from dakika_core.links.utm import utm_for
 from dakika_core.links.visitors import visitor_hash
+from dakika_core.sources.schedule import next_reading_at
 from django.conf import settings
 from django.db import connection, transaction
 
@@ -25,15 +26,27 @@ from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
 from dakika_server.results.measure import measure_profile
 from dakika_server.shared import clock
-from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
-from dakika_server.sources.models import CollectionRun, Competitor, Credential, Post, PresenceReading, Profile
-from dakika_server.sources.vault import seal
+from dakika_server.sources.feeds import follow_feed
+from dakika_server.sources.intake import PostIn, take_audience, take_posts, take_profile_days
+from dakika_server.sources.models import (
+    CollectionRun,
+    Comment,
+    Competitor,
+    Credential,
+    Post,
+    PresenceReading,
+    Profile,
+)
 
 EDITOR = ("mira@ninthbell.example", "Mira Doss")
 VIEWER = ("guest@ninthbell.example", "Guest of the studio")
 PASSWORD = "half past nine"  # noqa: S105 (the demo's own, printed at every start)
 BRANDS = {"orrery": ("Orrery House", "orrery-house", "Europe/Lisbon", "museum"),
           "lantern": ("Lantern Line", "lantern-line", "Europe/Athens", "ferry")}  # fmt: skip
+FOLLOWED_DAYS = 92
+# Days ago on which nothing could be collected: what is missing must be seen as missing.
+HOLES = {("orrery", "brevi", "orreryhouse"): range(66, 69), ("", "pictor", "tidehall"): range(12, 17)}
+LAPSED = ("orrery", "guildhall")
 SITES = {"orrery": "orreryhouse", "lantern": "lanternline"}
 
 
@@ -41,10 +54,10 @@ def load_demo() -> dict[str, int]:
     """Load everything in one transaction; returns counts by kind. Raises httpx.HTTPError without stand-ins."""
     with httpx.Client(base_url=settings.STANDINS_ADDRESS, timeout=120.0) as world:
         archive = world.get("/control/archive").raise_for_status().json()
+        owned = {(entry["network"], entry["owner"]) for entry in archive["profiles"] if entry["owner"] in BRANDS}
         grants = {
             (key, owner): world.post("/control/grant", json={"network": key, "owner": owner}).raise_for_status().json()
-            for key in ("commons", "brevi")
-            for owner in BRANDS
+            for key, owner in sorted(owned)
         }
     with transaction.atomic():
         brands = _brands()
@@ -58,7 +71,15 @@ def load_demo() -> dict[str, int]:
         _plan(brands["orrery"], campaigns)
         with connection.cursor() as cursor:
             cursor.execute("ANALYZE")
+    _feeds(brands)
     return {"posts": Post.objects.count(), "links": TrackedLink.objects.count()}
+
+
+def _feeds(brands: dict[str, Brand]) -> None:
+    """The competitors' news."""
+    editor = User.objects.get(email=EDITOR[0])
+    for site in ("gnomongallery", "halfmoon"):
+        follow_feed(editor, brands["orrery"], address=f"{settings.STANDINS_ADDRESS}/feeds/{site}.atom")
 
 
 def _brands() -> dict[str, Brand]:
@@ -95,26 +116,31 @@ def _profile(
     profile = Profile.objects.create(
         brand=brand, competitor=competitor, network=entry["network"], external_id=entry["id"], handle=entry["handle"],
         name=entry["name"], kind="own" if is_own else "competitor", picture=entry["picture"],
-        added_at=now - timedelta(days=183),
+        added_at=now - timedelta(days=FOLLOWED_DAYS), history_done_at=now, next_run_at=now + timedelta(minutes=30),
         credential=_credential(brand, entry["network"], grants[entry["network"], owner]) if is_own else None,
     )  # fmt: skip
-    take_posts(profile, [_post(p, entry["metrics"], campaigns, owner) for p in entry["posts"]])
+    half_life = network(entry["network"]).half_life_hours
+    take_posts(profile, [_post(p, entry["metrics"], campaigns, owner, half_life) for p in entry["posts"]])
+    if is_own:
+        _comments(profile, entry["posts"], now)
     days = [(date.fromisoformat(d), total, new, gone) for d, total, new, gone in entry["days"]]
     if not is_own:
         days = [(d, total, None, None) for d, total, _, _ in days]
-    elif entry["network"] == "brevi" and owner == "orrery":
-        # Three days on which nothing could be collected: what is missing must be seen as missing.
-        days = [row for row in days if not 66 <= (now.date() - row[0]).days <= 68]
-    take_profile_days(profile, days, taken_at=now)
-    if is_own:
+    holes = HOLES.get((owner if is_own else "", entry["network"], entry["handle"]), range(0))
+    take_profile_days(profile, [row for row in days if (now.date() - row[0]).days not in holes], taken_at=now)
+    if is_own and network(entry["network"]).offer.has_presence:
         PresenceReading.objects.create(
             brand=brand, profile=profile, day=now.date(), hours_utc=entry["online"], zones=entry["zones"]
         )
-    CollectionRun.objects.create(
-        brand=brand, profile=profile, state="complete", asked_at=now, started_at=now, ended_at=now,
-        posts_seen=len(entry["posts"]), posts_new=len(entry["posts"]),
-        readings_new=sum(len(p["readings"]) for p in entry["posts"]), message="From the demo's archive.",
-    )  # fmt: skip
+    for day, made in entry["audience"] if is_own else []:
+        told = network(entry["network"]).offer.audience
+        take_audience(profile, date.fromisoformat(day), {k: v for k, v in made.items() if k in told})
+    _runs(profile, holes, now, posts=len(entry["posts"]))
+    if is_own and (owner, entry["network"]) == LAPSED:
+        Credential.objects.filter(pk=profile.credential_id or 0).update(is_lapsed=True)
+        Profile.objects.filter(pk=profile.pk).update(next_run_at=None)
+    if is_own and entry["network"] == "commons":
+        Brand.objects.filter(pk=brand.pk).update(picture=profile.picture, picture_from=profile.pk)
     measure_profile(profile)
 
 
@@ -122,18 +148,59 @@ def _credential(brand: Brand, key: str, grant: dict[str, Any]) -> Credential:
     expires = datetime.now(tz=UTC) + timedelta(seconds=grant["expires_in"])
     return Credential.objects.create(
         brand=brand, network=key, access=seal(grant["access_token"]), refresh=seal(grant["refresh_token"]),
-        expires_at=expires,
+        expires_at=expires, scopes=grant["scope"].split(),
     )  # fmt: skip
 
 
-def _post(entry: dict[str, Any], metrics: list[str], campaigns: dict[tuple[str, str], Campaign], owner: str) -> PostIn:
+def _comments(profile: Profile, posts: list[dict[str, Any]], now: datetime) -> None:
+    keys = dict(Post.objects.filter(profile=profile).values_list("external_id", "pk"))
+    rows = [
+        Comment(brand_id=profile.brand_id, post_id=keys[p["id"]], external_id=identifier, author=author, text=text,
+                written_at=at, seen_at=now)
+        for p in posts
+        for identifier, author, text, at in p["comments"]
+    ]  # fmt: skip
+    Comment.objects.bulk_create(rows, batch_size=5000)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE sources_post p SET comments_read = c.n FROM (SELECT post_id, count(*) AS n FROM sources_comment "
+            "GROUP BY post_id) c WHERE c.post_id = p.id AND p.profile_id = %s",
+            [profile.pk],
+        )
+
+
+def _runs(profile: Profile, holes: range, now: datetime, *, posts: int) -> None:
+    """A collection a day since the profile was followed, none on the days of a hole, the day after it a partial one."""
+    made = []
+    for ago in range(FOLLOWED_DAYS - 1, -1, -1):
+        if ago in holes:
+            continue
+        at = now - timedelta(days=ago, minutes=7)
+        is_partial = ago + 1 in holes
+        made.append(
+            CollectionRun(
+                brand_id=profile.brand_id, profile=profile, state="partial" if is_partial else "complete", asked_at=at,
+                started_at=at, ended_at=at + timedelta(seconds=4), posts_seen=posts if ago == 0 else 12, turns=1,
+                readings_new=0 if ago == 0 else 12, requests=4, posts_new=0, slow=3 if is_partial else 0,
+                refused=5 if is_partial else 0, missing="some posts' counters" if is_partial else "",
+                message=f"{network(profile.network).name} has trouble (status 500)." if is_partial else "",
+            )
+        )  # fmt: skip
+    CollectionRun.objects.bulk_create(made)
+
+
+def _post(
+    entry: dict[str, Any], metrics: list[str], campaigns: dict[tuple[str, str], Campaign], owner: str, half_life: float
+) -> PostIn:
     readings = [
         (datetime.fromisoformat(at), dict(zip(metrics, values, strict=True)), None) for at, *values in entry["readings"]
     ]
     campaign = campaigns.get((owner, entry["campaign"]))
+    published = datetime.fromisoformat(entry["at"])
     return PostIn(
-        external_id=entry["id"], published_at=datetime.fromisoformat(entry["at"]), format=entry["format"],
-        text=entry["text"], url=entry["url"], readings=readings, campaign_id=campaign.pk if campaign else None,
+        external_id=entry["id"], published_at=published, format=entry["format"], text=entry["text"], url=entry["url"],
+        readings=readings, campaign_id=campaign.pk if campaign else None,
+        next_reading_at=next_reading_at(published, readings[-1][0] if readings else None, half_life),
     )  # fmt: skip
 
 

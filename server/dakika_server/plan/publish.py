@@ -14,7 +14,7 @@ from dakika_core.plan.states import State, overall
 from django.db import transaction
 
 from dakika_server.links.models import TrackedLink
-from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, Published, Unavailable
+from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, Published, Target, Unavailable
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.shared import clock
@@ -45,9 +45,8 @@ def publish_version(version_id: int) -> None:
     profile = version.profile
     try:
         with connected(profile.network, token_of(profile)) as network:
-            published = network.publish(
-                profile.handle, profile.external_id, text=version.text, idempotency_key=version.idempotency_key.hex
-            )
+            target = Target(handle=profile.handle, external_id=profile.external_id, is_own=True)
+            published = network.publish(target, text=version.text, idempotency_key=version.idempotency_key.hex)
     except Unavailable as error:
         _wait_or_fail(version, error)
         return
@@ -97,7 +96,8 @@ def _record(version: Version, published: Published) -> None:
         take_posts(
             version.profile,
             [PostIn(external_id=published.external_id, published_at=published.published_at, format=format_.value,
-                    text=version.text, url=published.url, campaign_id=version.planned_post.campaign_id)],
+                    text=version.text, url=published.url, campaign_id=version.planned_post.campaign_id,
+                    next_reading_at=published.published_at)],
         )  # fmt: skip
         post = Post.objects.get(profile=version.profile, external_id=published.external_id)
         if post.campaign_id is None and version.planned_post.campaign_id:

@@ -12,7 +12,7 @@ from rest_framework.response import Response
 
 from dakika_server.brands.queries import campaigns_of
 from dakika_server.brands.views import BrandView, read
-from dakika_server.networks.definitions import all_networks
+from dakika_server.networks.definitions import network_name
 from dakika_server.results import queries
 from dakika_server.results.models import PostMeasure
 from dakika_server.results.queries import too_young
@@ -67,7 +67,6 @@ class BasisView(BrandView):
             definition = definition.replace(
                 "equal age", f"{study.age_hours} h" if study.age_hours else "their latest reading"
             )
-        names = all_networks()
         return Response(
             BasisSerializer(
                 {
@@ -77,7 +76,7 @@ class BasisView(BrandView):
                     + (" that have both" if metric.adds_up is AddsUp.RATIO_OF_SUMS else ""),
                     "missing": found.missing_note, "figure": found.now, "period": study.period,
                     "compared": study.compared, "time_zone": self.brand.time_zone, "as_of": queries.freshest(study),
-                    "profiles": [f"{p.name} · {names[p.network].name}" for p in study.profiles],
+                    "profiles": [f"{p.name} · {network_name(p.network)}" for p in study.profiles],
                 }
             ).data
         )  # fmt: skip

@@ -11,6 +11,7 @@ class ResultsConfig(AppConfig):
     def ready(self) -> None:
         """Measures follow every collection; sources stand below and cannot ask for them."""
         from dakika_server.sources.collect import AFTER_COLLECTING
+        from dakika_server.sources.forget import FORGET_POSTS
         from dakika_server.sources.models import Profile
 
         def measure_now(profile: Profile) -> None:
@@ -18,4 +19,11 @@ class ResultsConfig(AppConfig):
 
             measure_profile(profile)
 
+        def forget_measures(post_ids: list[int]) -> None:
+            from dakika_server.results.models import PostDay, PostMeasure
+
+            for table in (PostMeasure, PostDay):
+                table.objects.filter(post_id__in=post_ids)._raw_delete("default")
+
         AFTER_COLLECTING.append(measure_now)
+        FORGET_POSTS.append(forget_measures)

@@ -1,10 +1,11 @@
-"""The one way in for posts and readings, repeatable: COPY into a staging table, then insert what is new.
+"""The one way in for what networks say, repeatable: COPY into a staging table, then insert what is new.
 
-The same page, file or archive can be taken in again and leaves exactly the same rows.
+The same page or archive can be taken in again, in any order, and leaves exactly the same rows.
+What files bring comes through import_rows.py, under the same constraints.
 """
 
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -12,7 +13,10 @@ from dakika_core.metrics.observed import OBSERVED
 from dakika_core.networks.text_rules import hashtags_of
 from django.db import connection, transaction
 
-from dakika_server.sources.models import Profile
+from dakika_server.networks.connectors.base import NetworkComment
+from dakika_server.sources.models import AudienceReading, Comment, Post, Profile
+
+LONGEST_TEXT = 20_000
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,8 +28,9 @@ class PostIn:
     format: str
     text: str
     url: str
-    readings: Sequence[tuple[datetime, dict[str, int], dict[str, object] | None]] = ()
+    readings: Sequence[tuple[datetime, Mapping[str, int], Mapping[str, object] | None]] = ()
     campaign_id: int | None = None
+    next_reading_at: datetime | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -38,7 +43,7 @@ class Taken:
 
 _STAGE_POSTS = """
 CREATE TEMP TABLE stage_posts (external_id text, published_at timestamptz, format text, body text,
-    url text, hashtags text[], campaign_id bigint) ON COMMIT DROP
+    url text, hashtags text[], campaign_id bigint, next_reading_at timestamptz) ON COMMIT DROP
 """
 _STAGE_READINGS = f"""
 CREATE TEMP TABLE stage_readings (external_id text, taken_at timestamptz,
@@ -46,15 +51,21 @@ CREATE TEMP TABLE stage_readings (external_id text, taken_at timestamptz,
 """
 _INSERT_POSTS = """
 INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, campaign_id,
-    first_import_id)
+    next_reading_at)
 SELECT DISTINCT ON (external_id) %(brand)s, %(profile)s, external_id, published_at, format, body, url, hashtags,
-    campaign_id, %(import)s
+    campaign_id, next_reading_at
 FROM stage_posts ORDER BY external_id
 ON CONFLICT (profile_id, external_id) DO UPDATE SET text = EXCLUDED.text, url = EXCLUDED.url,
     format = EXCLUDED.format, hashtags = EXCLUDED.hashtags, removed_at = NULL
 WHERE (sources_post.text, sources_post.url, sources_post.format) IS DISTINCT FROM
     (EXCLUDED.text, EXCLUDED.url, EXCLUDED.format) OR sources_post.removed_at IS NOT NULL
 RETURNING (xmax = 0) AS is_new
+"""
+_WHEN_DUE = """
+UPDATE sources_post p SET next_reading_at = s.next_reading_at FROM stage_posts s
+WHERE p.profile_id = %(profile)s AND p.external_id = s.external_id
+    AND p.next_reading_at IS DISTINCT FROM s.next_reading_at
+    AND EXISTS (SELECT 1 FROM stage_readings r WHERE r.external_id = s.external_id)
 """
 _COLUMNS = ", ".join(OBSERVED)
 _NEW = ", ".join(f"EXCLUDED.{key}" for key in OBSERVED)
@@ -69,20 +80,22 @@ RETURNING (xmax = 0) AS is_new
 """
 
 
-def take_posts(profile: Profile, posts: Iterable[PostIn], *, import_id: int | None = None) -> Taken:
+def take_posts(profile: Profile, posts: Iterable[PostIn]) -> Taken:
     """Store posts with their readings in one transaction; what is there already stays as it is."""
     posts = list(posts)
-    keys = {"brand": profile.brand_id, "profile": profile.pk, "import": import_id}
+    keys = {"brand": profile.brand_id, "profile": profile.pk}
     with transaction.atomic(), connection.cursor() as cursor:
         cursor.execute("DROP TABLE IF EXISTS stage_posts, stage_readings")
         cursor.execute(_STAGE_POSTS)
         cursor.execute(_STAGE_READINGS)
         with cursor.copy("COPY stage_posts FROM STDIN") as copy:
             for post in posts:
-                tags = [tag[:100] for tag in hashtags_of(post.text)]
-                copy.write_row(
-                    (post.external_id, post.published_at, post.format, post.text, post.url, tags, post.campaign_id)
-                )
+                text = clean_text(post.text)
+                tags = [tag[:100] for tag in hashtags_of(text)]
+                copy.write_row((
+                    post.external_id, post.published_at, post.format, text, post.url[:2000], tags, post.campaign_id,
+                    post.next_reading_at,
+                ))  # fmt: skip
         with cursor.copy("COPY stage_readings FROM STDIN") as copy:
             for post in posts:
                 for taken_at, counts, raw in post.readings:
@@ -92,23 +105,74 @@ def take_posts(profile: Profile, posts: Iterable[PostIn], *, import_id: int | No
         posts_new = sum(is_new for (is_new,) in cursor.fetchall())
         cursor.execute(_INSERT_READINGS, keys)
         readings_new = sum(is_new for (is_new,) in cursor.fetchall())
+        cursor.execute(_WHEN_DUE, keys)
         cursor.execute("DROP TABLE stage_posts, stage_readings")
     return Taken(posts_new=posts_new, readings_new=readings_new)
 
 
+def clean_text(text: str) -> str:
+    """A text as it may be stored: without NUL and lone surrogates, cut where no network's text goes on."""
+    return text.replace("\x00", "").encode("utf-8", "replace").decode()[:LONGEST_TEXT]
+
+
 _DAY = """
-INSERT INTO sources_profilereading (brand_id, profile_id, day, taken_at, followers, gained, lost)
-VALUES (%s, %s, %s, %s, %s, %s, %s)
-ON CONFLICT (profile_id, day) DO UPDATE SET followers = EXCLUDED.followers, taken_at = EXCLUDED.taken_at,
+INSERT INTO sources_profilereading (brand_id, profile_id, day, taken_at, followers, gained, lost, posts_total)
+VALUES (%s, %s, %s, %s, %s, %s, %s, %s)
+ON CONFLICT (profile_id, day) DO UPDATE SET
+    followers = COALESCE(EXCLUDED.followers, sources_profilereading.followers), taken_at = EXCLUDED.taken_at,
     gained = COALESCE(EXCLUDED.gained, sources_profilereading.gained),
-    lost = COALESCE(EXCLUDED.lost, sources_profilereading.lost)
+    lost = COALESCE(EXCLUDED.lost, sources_profilereading.lost),
+    posts_total = COALESCE(EXCLUDED.posts_total, sources_profilereading.posts_total)
+WHERE (sources_profilereading.followers, sources_profilereading.gained, sources_profilereading.lost,
+       sources_profilereading.posts_total) IS DISTINCT FROM
+      (EXCLUDED.followers, EXCLUDED.gained, EXCLUDED.lost, EXCLUDED.posts_total)
 """
 
 
 def take_profile_days(
-    profile: Profile, days: Iterable[tuple[date, int, int | None, int | None]], *, taken_at: datetime
-) -> None:
+    profile: Profile, days: Iterable[tuple[date, int, int | None, int | None]], *, taken_at: datetime,
+    posts_total: int | None = None,
+) -> None:  # fmt: skip
     """Store followers by day (day, followers, gained, lost); a later word on a day replaces the earlier."""
-    rows = [(profile.brand_id, profile.pk, day, taken_at, total, new, gone) for day, total, new, gone in days]
+    rows = [
+        (profile.brand_id, profile.pk, day, taken_at, total, new, gone, posts_total) for day, total, new, gone in days
+    ]
     with transaction.atomic(), connection.cursor() as cursor:
         cursor.executemany(_DAY, rows)
+
+
+def take_audience(profile: Profile, day: date, made: Mapping[str, Mapping[str, float]]) -> None:
+    """Store the make-up of an audience on a day, one row for each dimension; a later word replaces the earlier."""
+    AudienceReading.objects.bulk_create(
+        [
+            AudienceReading(
+                brand_id=profile.brand_id, profile=profile, day=day, dimension=dimension,
+                segments={str(name)[:80]: round(float(share), 6) for name, share in segments.items()},
+            )
+            for dimension, segments in made.items()
+            if segments
+        ],
+        update_conflicts=True, unique_fields=["profile", "dimension", "day"], update_fields=["segments"],
+    )  # fmt: skip
+
+
+def take_comments(
+    post: Post, comments: Sequence[NetworkComment], *, now: datetime, since: datetime | None = None
+) -> int:
+    """Store comments and return how many are new. Known ones of the span that was told and are gone are marked."""
+    rows = [
+        Comment(
+            brand_id=post.brand_id, post=post, external_id=c.external_id[:200], author=clean_text(c.author)[:200],
+            text=clean_text(c.text), written_at=c.written_at, seen_at=now,
+        )
+        for c in comments
+    ]  # fmt: skip
+    known = Comment.objects.filter(post=post)
+    with transaction.atomic():
+        before = known.count()
+        Comment.objects.bulk_create(rows, ignore_conflicts=True)
+        told = known.filter(written_at__gte=since) if since else known
+        names = [row.external_id for row in rows]
+        told.exclude(external_id__in=names).filter(removed_at__isnull=True).update(removed_at=now)
+        known.filter(external_id__in=names, removed_at__isnull=False).update(removed_at=None)
+        return known.count() - before

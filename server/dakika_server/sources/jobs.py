@@ -2,36 +2,122 @@
 
 from datetime import timedelta
 
-from django.db.models import Exists, OuterRef
+from dakika_core.sources.schedule import Due, fair_order
+from django.db.models import Q
 from procrastinate.contrib.django import app
 
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
-from dakika_server.sources.models import CollectionRun, Profile
+from dakika_server.sources.models import CollectionRun, Feed, Profile
 
-COLLECT_EVERY = timedelta(hours=1)
+AGAIN_WHEN_FULL_SECONDS = 3
+MOST_STARTED_PER_NETWORK = 40
+# A run that nobody carries on any more, though its job is gone: the queue's own net has a hole of this size.
+FORGOTTEN_AFTER = timedelta(minutes=10)
 
 
 @app.task(queue="collect", name="sources.collect_profile")
 @in_database
 def collect_profile(run_id: int) -> None:
-    """Carry out one run; one that is over is left alone."""
+    """Carry on one run for a turn; one that is over is left alone."""
     from dakika_server.sources.collect import collect
+    from dakika_server.sources.collect.slots import only_one, place_at
 
-    run = CollectionRun.objects.select_related("profile__brand", "profile__credential").get(pk=run_id)
-    if run.ended_at is None:
-        collect(run)
+    run = (
+        CollectionRun.objects.select_related("profile__brand", "profile__credential", "profile__competitor")
+        .filter(pk=run_id, ended_at__isnull=True)
+        .first()
+    )
+    if run is None:
+        return
+    with only_one(run_id) as is_ours:
+        if not is_ours:
+            return
+        with place_at(run.profile.network) as has_place:
+            seconds = collect(run) if has_place else float(AGAIN_WHEN_FULL_SECONDS)
+    if seconds is not None:
+        collect_profile.configure(schedule_in={"seconds": int(seconds)}).defer(run_id=run_id)
 
 
-@app.periodic(cron="*/10 * * * *")
-@app.task(queue="collect", name="sources.collect_due", queueing_lock="sources.collect_due")
+@app.periodic(cron="* * * * * */20")
+@app.task(queue="upkeep", name="sources.collect_due", queueing_lock="sources.collect_due")
 @in_database
 def collect_due(timestamp: int) -> None:
-    """Ask for a run of every profile whose last one is more than an hour old."""
+    """Ask for a run of every profile that is due, turn and turn about between brands."""
+    from dakika_server.networks.definitions import all_networks
     from dakika_server.sources.actions import request_run
 
     del timestamp
-    recent = CollectionRun.objects.filter(profile=OuterRef("pk"), asked_at__gt=clock.now() - COLLECT_EVERY)
-    due = Profile.objects.filter(~Exists(recent), is_followed=True).exclude(external_id__startswith="file:")
-    for profile in due:
-        request_run(profile)
+    now = clock.now()
+    waiting = (
+        Profile.objects.filter(is_followed=True, network__in=list(all_networks()))
+        .filter(Q(next_run_at__lte=now) | Q(next_run_at__isnull=True, kind=Profile.Kind.COMPETITOR))
+        .exclude(external_id__startswith="file:")
+    )
+    due = [
+        Due(profile=pk, brand=brand, network=network, due_at=at or now)
+        for pk, brand, network, at in waiting.values_list("pk", "brand_id", "network", "next_run_at")
+    ]
+    for one in fair_order(due, most_per_network=MOST_STARTED_PER_NETWORK):
+        request_run(Profile.objects.get(pk=one.profile))
+
+
+@app.periodic(cron="*/5 * * * *")
+@app.task(queue="upkeep", name="sources.take_up_forgotten", queueing_lock="sources.take_up_forgotten")
+@in_database
+def take_up_forgotten(timestamp: int) -> None:
+    """A second net below the queue's: open runs of long ago are asked for again. Asking twice is harmless."""
+    del timestamp
+    before = clock.now() - FORGOTTEN_AFTER
+    open_runs = CollectionRun.objects.filter(state__in=["waiting", "running"], asked_at__lt=before).filter(
+        Q(resume_at__lt=before) | Q(resume_at__isnull=True)
+    )
+    for pk in open_runs.values_list("pk", flat=True):
+        collect_profile.defer(run_id=pk)
+
+
+@app.task(queue="files", name="sources.read_file")
+@in_database
+def read_file(import_id: int) -> None:
+    """Bring a file's rows in, from where it stopped."""
+    from dakika_server.sources.files.reading import read_into
+
+    read_into(import_id)
+
+
+@app.task(queue="files", name="sources.undo_file")
+@in_database
+def undo_file(import_id: int) -> None:
+    """Take out again what a file brought."""
+    from dakika_server.sources.files.undoing import take_out
+
+    take_out(import_id)
+
+
+@app.task(queue="files", name="sources.erase_profile")
+@in_database
+def erase_profile(profile_id: int) -> None:
+    """Erase a profile that somebody disconnected, with everything that was collected."""
+    from dakika_server.sources.erase import erase
+
+    erase(profile_id)
+
+
+@app.task(queue="feeds", name="sources.fetch_feed", queueing_lock=None)
+@in_database
+def fetch_feed(feed_id: int) -> None:
+    """Fetch one feed."""
+    from dakika_server.sources.feeds import fetch_items
+
+    fetch_items(feed_id)
+
+
+@app.periodic(cron="*/5 * * * *")
+@app.task(queue="upkeep", name="sources.feeds_due", queueing_lock="sources.feeds_due")
+@in_database
+def feeds_due(timestamp: int) -> None:
+    """Fetch the feeds that are due."""
+    del timestamp
+    due = Feed.objects.filter(is_followed=True, next_at__lte=clock.now()).order_by("next_at")
+    for pk in due.values_list("pk", flat=True)[:200]:
+        fetch_feed.defer(feed_id=pk)

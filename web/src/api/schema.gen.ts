@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/brands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new one, with oneself as its editor. */
+        post: operations["add_brand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}": {
         parameters: {
             query?: never;
@@ -13,7 +30,8 @@ export interface paths {
         };
         /** @description The brand and one's role. */
         get: operations["read_brand"];
-        put?: never;
+        /** @description Name, time zone, first day of the week. */
+        put: operations["change_brand"];
         post?: never;
         delete?: never;
         options?: never;
@@ -351,6 +369,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/sources/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A table, or all of them, as CSV, XLSX or JSON Lines. */
+        get: operations["export_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Feeds and their newest items. */
+        get: operations["list_feeds"];
+        put?: never;
+        /** @description Follow a feed. */
+        post: operations["follow_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/feeds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Stop following it; its items stay. */
+        delete: operations["stop_feed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Under one name. */
+        post: operations["follow_found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every profile with coverage and troubles. */
+        get: operations["read_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/sources/imports": {
         parameters: {
             query?: never;
@@ -361,7 +465,7 @@ export interface paths {
         /** @description The latest files. */
         get: operations["list_imports"];
         put?: never;
-        /** @description Upload a file: the proposed mapping and a preview. Nothing comes in before it is confirmed. */
+        /** @description Upload a file: what it seems to be, and a preview. Nothing comes in before it is confirmed. */
         post: operations["upload_file"];
         delete?: never;
         options?: never;
@@ -376,14 +480,82 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Mapping and preview. */
+        /** @description How it stands, and the preview while it waits. */
         get: operations["read_import"];
-        /** @description Correct the mapping. */
-        put: operations["correct_mapping"];
-        /** @description Bring the rows in. */
-        post: operations["confirm_import"];
+        /** @description Correct the kind, the columns, how it is written. */
+        put: operations["settle_file"];
+        /** @description Begin bringing the rows in. */
+        post: operations["confirm_file"];
         /** @description Throw it away. */
-        delete: operations["discard_import"];
+        delete: operations["discard_file"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/imports/{id}/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As CSV, with the reasons. */
+        get: operations["download_refused"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/imports/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin taking out what it brought. */
+        post: operations["undo_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Take that of one of its profiles, and follow it. */
+        put: operations["take_picture_of"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/posts/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The newest first, at most 200. */
+        get: operations["list_comments"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -396,11 +568,46 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** @description What is known of it: coverage, runs, followers by day, audience, comments. */
+        get: operations["read_profile"];
         put?: never;
         post?: never;
-        /** @description Stop collecting it; history stays. */
+        /** @description Disconnect an own profile, or stop following a competitor's; history stays unless ?erase=true. */
         delete: operations["stop_following"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description At most eight accounts. */
+        get: operations["search_profiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Which profiles the site names. */
+        post: operations["discover_site"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -463,6 +670,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `` -
+         *     * `renew` - renew
+         *     * `collect` - collect
+         * @enum {string}
+         */
+        ActEnum: "renew" | "collect";
         /** @description A post at an age, with what is typical. */
         AtAge: {
             age_hours: number;
@@ -503,15 +717,26 @@ export interface components {
             as_of: string | null;
             profiles: string[];
         };
+        /** @enum {unknown} */
+        BlankEnum: "";
         /** @description A brand as the shell of the interface needs it. */
         Brand: {
             slug: string;
             name: string;
             time_zone: string;
             first_weekday: number;
+            picture: string;
+            picture_from: number | null;
             role: components["schemas"]["RoleEnum"];
             /** Format: date-time */
             now: string;
+        };
+        /** @description A brand to be made or changed. */
+        BrandInputRequest: {
+            name: string;
+            time_zone: string;
+            /** @default 0 */
+            first_weekday: number;
         };
         /** @description Clicks of a period. */
         Breakdown: {
@@ -593,6 +818,19 @@ export interface components {
         CollectInputRequest: {
             profile_id?: number | null;
         };
+        /** @description What somebody wrote. */
+        Comment: {
+            id: number;
+            post_id: number;
+            /** @description The beginning of the post. */
+            readonly post: string;
+            author: string;
+            text: string;
+            /** Format: date-time */
+            written_at: string;
+            /** Format: date-time */
+            removed_at: string | null;
+        };
         /** @description A competitor's profile by handle; `name` puts it under a competitor. */
         CompetitorInputRequest: {
             network: string;
@@ -606,22 +844,26 @@ export interface components {
             age_hours: number;
             profiles: components["schemas"]["Standing"][];
         };
-        /** @description Where the posts go: a profile that there is, or a new one on a network. */
+        /** @description Where the rows go: a profile that there is, a new one on any network, or where each row says. */
         ConfirmInputRequest: {
             profile_id?: number | null;
             /** @default  */
             new_profile: string;
             /** @default  */
             network: string;
+            /** @default false */
+            is_per_row: boolean;
         };
-        /** @description Which network. */
+        /** @description Which network; renews is the profile whose authorisation is to be renewed. */
         ConnectInputRequest: {
             network: string;
+            renews?: number | null;
         };
         /** @description A consent with what it offers. */
         Connection: {
             id: number;
             network: string;
+            may_publish: boolean;
             offered: components["schemas"]["Offered"][];
         };
         /** @description Where the person says yes. */
@@ -632,6 +874,76 @@ export interface components {
         Count: {
             name: string;
             count: number;
+        };
+        /** @description Days from `first` on, a letter each: c complete, p partial, m missing, b before anything is known. */
+        Coverage: {
+            /** Format: date */
+            first: string;
+            /** @description One letter a day. */
+            readonly days: string;
+            /** @description Holes in words. */
+            readonly holes: string[];
+        };
+        /** @description What was found out about a file. */
+        Detected: {
+            form: components["schemas"]["FileFormEnum"];
+            encoding: string;
+            delimiter: string;
+            decimal: string;
+            is_day_first: boolean | null;
+            zone: string;
+            has_offsets: boolean;
+            is_remembered: boolean;
+        };
+        /** @description An audience by one dimension. */
+        Dimension: {
+            dimension: string;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            segments: components["schemas"]["Segment"][];
+        };
+        /** @description A followed feed. */
+        Feed: {
+            id: number;
+            title: string;
+            address: string;
+            site: string;
+            /** Format: date-time */
+            fetched_at: string | null;
+            /** Format: date-time */
+            next_at: string | null;
+            failures: number;
+            message: string;
+            /** @default 0 */
+            item_count: number;
+            /** Format: date-time */
+            newest_at?: string | null;
+        };
+        /** @description The address of a feed, or of a page that names one. */
+        FeedInputRequest: {
+            address: string;
+        };
+        /** @description An item of a feed. */
+        FeedItem: {
+            id: number;
+            feed_id: number;
+            feed: string;
+            title: string;
+            /** @description Its beginning. */
+            readonly summary: string;
+            address: string;
+            author: string;
+            /** Format: date-time */
+            published_at: string | null;
+            /** Format: date-time */
+            seen_at: string;
+        };
+        /** @description Feeds and the newest items. */
+        Feeds: {
+            feeds: components["schemas"]["Feed"][];
+            items: components["schemas"]["FeedItem"][];
         };
         /** @description A figure that knows how it was made. */
         Figure: {
@@ -645,6 +957,48 @@ export interface components {
             denominator: number | null;
             interval: components["schemas"]["Interval"] | null;
         };
+        /** @description A field that a column can be. */
+        FileField: {
+            key: string;
+            read: string;
+            is_needed: boolean;
+        };
+        /**
+         * @description * `csv` - csv
+         *     * `json` - json
+         *     * `xlsx` - xlsx
+         * @enum {string}
+         */
+        FileFormEnum: "csv" | "json" | "xlsx";
+        /**
+         * @description * `posts` - posts
+         *     * `post_readings` - post_readings
+         *     * `profile_readings` - profile_readings
+         *     * `audience` - audience
+         *     * `clicks` - clicks
+         * @enum {string}
+         */
+        FileKindEnum: "posts" | "post_readings" | "profile_readings" | "audience" | "clicks";
+        /** @description Profiles of one competitor. */
+        FollowInputRequest: {
+            name: string;
+            /** @default  */
+            website: string;
+            profiles: components["schemas"]["FollowedProfileRequest"][];
+        };
+        /** @description A profile to follow. */
+        FollowedProfileRequest: {
+            network: string;
+            handle: string;
+        };
+        /** @description Followers on a day. */
+        FollowerDay: {
+            /** Format: date */
+            day: string;
+            followers: number | null;
+            gained: number | null;
+            lost: number | null;
+        };
         /**
          * @description * `text` - text
          *     * `link` - link
@@ -655,6 +1009,20 @@ export interface components {
          * @enum {string}
          */
         FormatEnum: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+        /** @description Somebody's account. */
+        FoundAccount: {
+            handle: string;
+            name: string;
+            /** @description Address of the picture. */
+            readonly picture: string;
+            followers: number;
+        };
+        /** @description Profiles with coverage and troubles, feeds that fail, the latest files. */
+        Health: {
+            profiles: components["schemas"]["ProfileHealth"][];
+            feeds: components["schemas"]["Feed"][];
+            imports: components["schemas"]["Import"][];
+        };
         /** @description One hour of the week. */
         Hour: {
             /** Format: double */
@@ -676,22 +1044,34 @@ export interface components {
         Import: {
             id: number;
             file_name: string;
+            size: number;
+            kind: components["schemas"]["FileKindEnum"];
             /** Format: date-time */
             created_at: string;
+            /** Format: date-time */
+            ended_at: string | null;
             state: components["schemas"]["ImportStateEnum"];
             row_count: number;
+            is_exact: boolean;
+            rows_read: number;
             accepted: number;
             refused: number;
             added: number;
+            posts_added: number;
+            message: string;
             profile?: string | null;
         };
         /**
          * @description * `waiting` - waiting
+         *     * `running` - running
          *     * `done` - done
+         *     * `failed` - failed
+         *     * `undoing` - undoing
+         *     * `undone` - undone
          *     * `discarded` - discarded
          * @enum {string}
          */
-        ImportStateEnum: "waiting" | "done" | "discarded";
+        ImportStateEnum: "waiting" | "running" | "done" | "failed" | "undoing" | "undone" | "discarded";
         /** @description An interval with its level. */
         Interval: {
             /** Format: double */
@@ -701,12 +1081,6 @@ export interface components {
             /** Format: double */
             level: number;
         };
-        /**
-         * @description * `own` - own
-         *     * `competitor` - competitor
-         * @enum {string}
-         */
-        KindEnum: "own" | "competitor";
         /** @description The minute line's posts, campaigns and holes; what is planned comes with the plan. */
         Line: {
             posts: components["schemas"]["LinePost"][];
@@ -782,14 +1156,6 @@ export interface components {
             breakdown: components["schemas"]["Breakdown"];
             links: components["schemas"]["Link"][];
         };
-        /** @description Which column is what. */
-        MappingInputRequest: {
-            mapping: {
-                [key: string]: number;
-            };
-            /** @default true */
-            is_day_first: boolean;
-        };
         /** @description A metric over the study. */
         Measured: {
             key: string;
@@ -803,18 +1169,50 @@ export interface components {
             networks: components["schemas"]["Part"][];
             title: components["schemas"]["Title"];
         };
-        /** @description A network that can be connected. */
+        /** @description Pictures and videos of a network. */
+        Media: {
+            need: components["schemas"]["NeedEnum"] | components["schemas"]["BlankEnum"];
+            most_pictures: number;
+        };
+        /**
+         * @description * `` -
+         *     * `picture` - picture
+         *     * `video` - video
+         *     * `picture_or_video` - picture_or_video
+         * @enum {string}
+         */
+        NeedEnum: "picture" | "video" | "picture_or_video";
+        /** @description A network: what it is, what it takes, what it tells of own and of public profiles. */
         Network: {
             key: string;
             name: string;
             monogram: string;
+            kind: string;
             text_limit: number;
-            max_pictures: number;
+            media: components["schemas"]["Media"];
+            offer: components["schemas"]["Offer"];
             /** Format: double */
             half_life_hours: number;
+            calls_per_minute: number;
+            /** @description Whether own profiles can be connected by consent. */
+            readonly is_connectable: boolean;
+            has_public_profiles: boolean;
+            /** @description Told of one's own profiles' posts; none where nothing can be connected. */
+            readonly own_metrics: string[];
+            /** @description Told of anybody's posts. */
+            readonly public_metrics: string[];
         };
         /** @enum {unknown} */
         NullEnum: null;
+        /** @description What a network gives beside posts and counters, for one's own profiles. */
+        Offer: {
+            has_presence: boolean;
+            has_comments: boolean;
+            has_webhooks: boolean;
+            has_search: boolean;
+            has_publishing: boolean;
+            audience: string[];
+        };
         /** @description An account that the consent covers. */
         Offered: {
             external_id: string;
@@ -825,6 +1223,14 @@ export interface components {
             followers: number;
             refusal: string;
             is_connected: boolean;
+        };
+        /** @description How the file is written, as far as one wants to change it. */
+        OptionsInputRequest: {
+            encoding?: string;
+            delimiter?: string;
+            decimal?: string;
+            is_day_first?: boolean;
+            zone?: string;
         };
         /** @description One network's share. */
         Part: {
@@ -841,6 +1247,10 @@ export interface components {
             /** Format: date */
             last: string;
             days: number;
+        };
+        /** @description Whose picture is the brand's; nobody's when null. */
+        PictureInputRequest: {
+            profile_id: number | null;
         };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
@@ -953,31 +1363,27 @@ export interface components {
         /** @description What an import would bring. */
         Preview: {
             item: components["schemas"]["Import"];
-            encoding: string;
-            delimiter: string;
             header: string[];
             sample: string[][];
+            fields_of_kind: components["schemas"]["FileField"][];
             mapping: {
                 [key: string]: number;
             };
-            is_day_first: boolean;
-            known_fields: string[];
+            detected: components["schemas"]["Detected"];
+            options: components["schemas"]["Written"];
+            encodings: string[];
             mapping_problems: string[];
+            rows_looked_at: number;
             readable: number;
-            posts: components["schemas"]["PreviewPost"][];
+            items: components["schemas"]["PreviewItem"][];
             problem_count: number;
             problems: components["schemas"]["RowProblem"][];
         };
-        /** @description A post as it would come in. */
-        PreviewPost: {
+        /** @description A row as it would come in. */
+        PreviewItem: {
             row: number;
-            /** Format: date-time */
-            published_at: string;
-            /** @description The beginning of the text. */
-            readonly text: string;
-            format: string;
-            counts: {
-                [key: string]: number;
+            values: {
+                [key: string]: string;
             };
         };
         /** @description A followed profile and how its collection stands. */
@@ -986,10 +1392,11 @@ export interface components {
             network: string;
             handle: string;
             name: string;
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["ProfileKindEnum"];
             competitor?: string | null;
             /** @description Address of the picture. */
             readonly picture: string;
+            is_from_file: boolean;
             followers: number | null;
             post_count: number;
             /** Format: date-time */
@@ -998,9 +1405,40 @@ export interface components {
             last_message: string | null;
             /** Format: date-time */
             last_success_at: string | null;
+            /** Format: date-time */
+            next_run_at: string | null;
+            /** @description Whether everything older was brought. */
+            readonly has_history: boolean;
             /** @description valid, lapsed, missing, or not needed for public and imported profiles. */
             readonly authorisation: string;
         };
+        /** @description One profile with what is known of it. */
+        ProfileDetail: {
+            profile: components["schemas"]["Profile"];
+            coverage: components["schemas"]["Coverage"];
+            troubles: components["schemas"]["Trouble"][];
+            runs: components["schemas"]["Run"][];
+            days: components["schemas"]["FollowerDay"][];
+            audience: components["schemas"]["Dimension"][];
+            online: number[] | null;
+            zone: string;
+            comments: components["schemas"]["Comment"][];
+            comment_count: number;
+            posts_with_readings: number;
+            reading_count: number;
+        };
+        /** @description A profile's health. */
+        ProfileHealth: {
+            profile: components["schemas"]["Profile"];
+            coverage: components["schemas"]["Coverage"];
+            troubles: components["schemas"]["Trouble"][];
+        };
+        /**
+         * @description * `own` - own
+         *     * `competitor` - competitor
+         * @enum {string}
+         */
+        ProfileKindEnum: "own" | "competitor";
         /** @description One observation. */
         Reading: {
             /** Format: date-time */
@@ -1032,18 +1470,25 @@ export interface components {
             profile: string;
             network: string;
             state: components["schemas"]["RunStateEnum"];
+            step: string;
             /** Format: date-time */
             asked_at: string;
             /** Format: date-time */
             started_at: string | null;
             /** Format: date-time */
             ended_at: string | null;
+            /** Format: date-time */
+            resume_at: string | null;
             posts_seen: number;
             posts_new: number;
             readings_new: number;
+            comments_new: number;
             requests: number;
+            slow: number;
+            refused: number;
             calls_left: number | null;
             message: string;
+            missing: string;
         };
         /**
          * @description * `waiting` - waiting
@@ -1059,6 +1504,14 @@ export interface components {
             /** Format: date-time */
             scheduled_at: string | null;
         };
+        /** @description A part of an audience: its share on the first and the last day that are known. */
+        Segment: {
+            name: string;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            before: number | null;
+        };
         /** @description Who is signed in. */
         Session: {
             name: string;
@@ -1071,10 +1524,38 @@ export interface components {
             name: string;
             role: components["schemas"]["RoleEnum"];
         };
+        /** @description Kind, columns, how it is written: what is left out stays as it is. */
+        SettleInputRequest: {
+            kind?: components["schemas"]["FileKindEnum"];
+            mapping?: {
+                [key: string]: number;
+            };
+            options?: components["schemas"]["OptionsInputRequest"];
+        };
         /** @description Address and password. */
         SignInRequest: {
             email: string;
             password: string;
+        };
+        /** @description What a site says of its owner. */
+        Site: {
+            address: string;
+            name: string;
+            feeds: string[];
+            profiles: components["schemas"]["SiteProfile"][];
+        };
+        /** @description A web address. */
+        SiteInputRequest: {
+            address: string;
+        };
+        /** @description A profile that a site names. */
+        SiteProfile: {
+            network: string;
+            handle: string;
+            evidence: string;
+            problem: string;
+            is_followed: boolean;
+            account: components["schemas"]["FoundAccount"] | null;
         };
         /** @description A proposed hour of the coming week. */
         Slot: {
@@ -1156,6 +1637,13 @@ export interface components {
             text: string;
             is_statement: boolean;
         };
+        /** @description What is wrong, and what to do. */
+        Trouble: {
+            kind: string;
+            text: string;
+            advice: string;
+            act: components["schemas"]["ActEnum"] | components["schemas"]["BlankEnum"];
+        };
         /**
          * @description * `count` - count
          *     * `rate` - rate
@@ -1206,6 +1694,15 @@ export interface components {
             text: string;
             link_id?: number | null;
         };
+        /** @description How a file is written; empty where it does not tell. */
+        Written: {
+            form: components["schemas"]["FileFormEnum"];
+            encoding: string;
+            delimiter: string;
+            decimal: string;
+            is_day_first: boolean | null;
+            zone: string;
+        };
         /** @description A zone in which the audience lives. */
         Zone: {
             zone: string;
@@ -1230,6 +1727,38 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    add_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrandInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brand"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_brand: {
         parameters: {
             query?: never;
@@ -1240,6 +1769,40 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brand"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BrandInputRequest"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -2266,6 +2829,204 @@ export interface operations {
             };
         };
     };
+    export_data: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `csv` - csv
+                 *     * `jsonl` - jsonl
+                 *     * `xlsx` - xlsx
+                 */
+                form?: "csv" | "jsonl" | "xlsx";
+                what: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_feeds: {
+        parameters: {
+            query?: {
+                feed?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feeds"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feeds"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sources"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_imports: {
         parameters: {
             query?: never;
@@ -2361,7 +3122,7 @@ export interface operations {
             };
         };
     };
-    correct_mapping: {
+    settle_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -2371,9 +3132,9 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
-                "application/json": components["schemas"]["MappingInputRequest"];
+                "application/json": components["schemas"]["SettleInputRequest"];
             };
         };
         responses: {
@@ -2396,7 +3157,7 @@ export interface operations {
             };
         };
     };
-    confirm_import: {
+    confirm_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -2412,7 +3173,7 @@ export interface operations {
             };
         };
         responses: {
-            200: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2431,7 +3192,7 @@ export interface operations {
             };
         };
     };
-    discard_import: {
+    discard_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -2461,9 +3222,168 @@ export interface operations {
             };
         };
     };
-    stop_following: {
+    download_refused: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_picture_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureInputRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_comments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comment"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileDetail"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_following: {
+        parameters: {
+            query?: {
+                erase?: boolean;
+            };
             header?: never;
             path: {
                 brand: string;
@@ -2479,6 +3399,73 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_profiles: {
+        parameters: {
+            query: {
+                network: string;
+                text: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundAccount"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    discover_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Site"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {

@@ -1,6 +1,6 @@
 """What every connector offers, in our words. A network is added by one class and one definition file."""
 
-from collections.abc import Iterator
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any, Protocol
@@ -17,7 +17,7 @@ class NotAuthorised(NetworkError):
 
 
 class NotFound(NetworkError):
-    """The network knows no such account."""
+    """The network knows no such account or post."""
 
 
 class Refused(NetworkError):
@@ -34,11 +34,21 @@ class Unavailable(NetworkError):
 
 @dataclass(frozen=True, kw_only=True)
 class Tokens:
-    """What an authorisation gives. Never logged, stored encrypted."""
+    """What an authorisation gives. Never logged, stored encrypted. scopes are those that were granted."""
 
     access: str = field(repr=False)
     refresh: str = field(repr=False)
     expires_at: datetime
+    scopes: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Target:
+    """A profile as a connector needs it."""
+
+    handle: str
+    external_id: str
+    is_own: bool
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -88,6 +98,32 @@ class NetworkPost:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Page:
+    """Posts, newest first, and what to ask for next; None when there is nothing older."""
+
+    posts: Sequence[NetworkPost]
+    cursor: str | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Counters:
+    """Counters of posts asked for by identifier: metrics and the network's own words. Absent ones are gone."""
+
+    as_of: datetime
+    by_post: dict[str, tuple[dict[str, int], dict[str, Any]]]
+
+
+@dataclass(frozen=True, kw_only=True)
+class NetworkComment:
+    """What somebody wrote under a post."""
+
+    external_id: str
+    author: str
+    text: str
+    written_at: datetime
+
+
+@dataclass(frozen=True, kw_only=True)
 class Published:
     """A post that the network has taken."""
 
@@ -97,11 +133,29 @@ class Published:
 
 
 class Connector(Protocol):
-    """A network's API in our words. `requests` counts calls, `calls_left` is the network's own word on its limit."""
+    """A network's API in our words.
+
+    `requests` counts calls; `calls_left` is the network's own word on its limit; `slow` and
+    `refused` count calls that took long or were turned away. `batch` is how many posts
+    counters_of takes at once. What a network does not offer (its definition says what it
+    does) raises Refused.
+    """
+
+    batch: int
 
     @property
     def requests(self) -> int:
         """Calls made so far."""
+        ...
+
+    @property
+    def slow(self) -> int:
+        """Calls that took longer than some seconds."""
+        ...
+
+    @property
+    def refused(self) -> int:
+        """Calls that were turned away or broke off."""
         ...
 
     @property
@@ -113,26 +167,42 @@ class Connector(Protocol):
         """Accounts that the authorisation covers."""
         ...
 
-    def account(self, handle: str, external_id: str) -> Account:
-        """One's own account."""
+    def account(self, target: Target) -> Account:
+        """An account, one's own or anybody's. Raises NotFound."""
         ...
 
-    def public_account(self, handle: str) -> Account:
-        """Anybody's account by handle. Raises NotFound."""
+    def search(self, text: str) -> list[Account]:
+        """Public accounts whose name or handle holds the letters."""
         ...
 
-    def follower_days(self, handle: str, external_id: str, since: date) -> list[FollowerDay]:
+    def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
         """Followers by day; one's own only."""
         ...
 
-    def presence(self, handle: str, external_id: str) -> Presence:
+    def presence(self, target: Target) -> Presence:
         """When the audience is online; one's own only."""
         ...
 
-    def posts(self, handle: str, external_id: str, *, is_own: bool) -> Iterator[list[NetworkPost]]:
-        """Pages of posts with readings, newest first."""
+    def audience(self, target: Target) -> dict[str, dict[str, float]]:
+        """Make-up of the audience: dimension to segment to share (0 to 1); one's own only."""
         ...
 
-    def publish(self, handle: str, external_id: str, *, text: str, idempotency_key: str) -> Published:
+    def page(self, target: Target, cursor: str | None) -> Page:
+        """A page of posts with counters where the list carries them; None asks for the newest."""
+        ...
+
+    def counters_of(self, target: Target, external_ids: Sequence[str]) -> Counters:
+        """Counters of at most `batch` posts."""
+        ...
+
+    def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
+        """Comments under one's own post, those since an instant where the network can tell, else all."""
+        ...
+
+    def subscribe(self, target: Target, *, address: str, secret: str) -> None:
+        """Have the network call an address when something new is written; one's own only."""
+        ...
+
+    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
         """Publish once per key."""
         ...

@@ -1,79 +1,110 @@
 """Brevi: verbs, page numbers, epoch seconds, counters in the list itself."""
 
-from collections.abc import Iterator
+from collections.abc import Sequence
 from datetime import UTC, date, datetime, time
 from typing import Any
 
 from dakika_core.networks.definition import Format
 
-from dakika_server.networks.connectors.base import Account, FollowerDay, NetworkPost, Presence, Published
-from dakika_server.networks.connectors.client import ClientConnector
+from dakika_server.networks.connectors.base import (
+    Account,
+    Counters,
+    FollowerDay,
+    NetworkComment,
+    NetworkPost,
+    Page,
+    Presence,
+    Published,
+    Target,
+)
+from dakika_server.networks.connectors.client import ClientConnector, epoch
 
 FORMATS = {"plain": Format.TEXT, "linked": Format.LINK, "pictured": Format.IMAGE, "moving": Format.SHORT_VIDEO}
-PER_PAGE = 100
 
 
 class BreviConnector(ClientConnector):
     """Brevi in our words."""
 
-    @property
-    def _app(self) -> dict[str, str]:
-        return {"app": self._app_id}
+    batch = 100
+
+    def _ask(self, verb: str, target: Target | None = None, **params: Any) -> dict[str, Any]:
+        is_own = target is not None and target.is_own
+        if target is not None:
+            params["name"] = target.handle
+        if not is_own:
+            params["app"] = self._app_id
+        said = self._client.call("GET", f"/api/{verb}", params=params, headers=self._own if is_own else {})
+        self._client.calls_left = said.get("limits", {}).get("left")
+        return said
 
     def offered_accounts(self) -> list[Account]:
         """Accounts that the authorisation covers; Brevi takes any kind."""
         said = self._client.call("GET", "/api/account.mine", headers=self._own)
         return [_account(entry) for entry in said["accounts"]]
 
-    def account(self, handle: str, external_id: str) -> Account:
-        """One's own account."""
-        said = self._client.call("GET", "/api/account.show", params={"name": handle}, headers=self._own)
-        return _account(said["account"])
+    def account(self, target: Target) -> Account:
+        """An account."""
+        return _account(self._ask("account.show", target)["account"])
 
-    def public_account(self, handle: str) -> Account:
-        """Anybody's account."""
-        return _account(self._client.call("GET", "/api/account.show", params={"name": handle, **self._app})["account"])
+    def search(self, text: str) -> list[Account]:
+        """Accounts by a part of their name."""
+        return [_account(entry) for entry in self._ask("account.find", like=text)["accounts"]]
 
-    def follower_days(self, handle: str, external_id: str, since: date) -> list[FollowerDay]:
+    def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
         """Followers by day."""
         start = int(datetime.combine(since, time(), tzinfo=UTC).timestamp())
-        said = self._client.call("GET", "/api/account.days", params={"name": handle, "since": start}, headers=self._own)
         return [
-            FollowerDay(day=datetime.fromtimestamp(at, tz=UTC).date(), followers=total, gained=new, lost=gone)
-            for at, total, new, gone in said["days"]
+            FollowerDay(day=epoch(at).date(), followers=total, gained=new, lost=gone)
+            for at, total, new, gone in self._ask("account.days", target, since=start)["days"]
         ]
 
-    def presence(self, handle: str, external_id: str) -> Presence:
+    def presence(self, target: Target) -> Presence:
         """When the audience is online."""
-        said = self._client.call("GET", "/api/account.presence", params={"name": handle}, headers=self._own)
+        said = self._ask("account.presence", target)
         return Presence(hours_utc=said["hours_utc"], zones=said["places"])
 
-    def posts(self, handle: str, external_id: str, *, is_own: bool) -> Iterator[list[NetworkPost]]:
-        """Notes newest first."""
-        number, last = 1, 1
-        while number <= last:
-            params = {"name": handle, "page": number, "per": PER_PAGE, **({} if is_own else self._app)}
-            said = self._client.call("GET", "/api/account.list", params=params, headers=self._own if is_own else {})
-            as_of = datetime.fromtimestamp(said["now"], tz=UTC)
-            yield [self._post(handle, note, as_of) for note in said["items"]]
-            number, last = number + 1, said["pages"]
+    def audience(self, target: Target) -> dict[str, dict[str, float]]:
+        """Make-up; Brevi counts people, so shares are worked out."""
+        said = self._ask("account.fans", target)
+        found = {}
+        for dimension in self._definition.offer.audience:
+            total = sum(said[dimension].values())
+            found[dimension] = {name: count / total for name, count in said[dimension].items() if total}
+        return found
 
-    def publish(self, handle: str, external_id: str, *, text: str, idempotency_key: str) -> Published:
+    def page(self, target: Target, cursor: str | None) -> Page:
+        """Notes newest first."""
+        said = self._ask("account.list", target, page=int(cursor or 1), per=self.batch)
+        following = str(said["page"] + 1) if said["page"] < said["pages"] else None
+        as_of = epoch(said["now"])
+        return Page(posts=[self._post(target.handle, note, as_of) for note in said["items"]], cursor=following)
+
+    def counters_of(self, target: Target, external_ids: Sequence[str]) -> Counters:
+        """Counters of notes by number."""
+        said = self._ask("note.many", target, nos=",".join(external_ids))
+        found = {note["no"]: (self._metrics(note["stats"]), note["stats"]) for note in said["items"]}
+        return Counters(as_of=epoch(said["now"]), by_post=found)
+
+    def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
+        """Replies since an instant."""
+        said = self._ask("note.replies", target, no=post_id, since=int(since.timestamp()) if since else 0)
+        return [
+            NetworkComment(external_id=c["no"], author=c["who"], text=c["body"], written_at=epoch(c["t"]))
+            for c in said["replies"]
+        ]
+
+    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
         """Publish; Brevi keeps the form's client_token."""
-        form = {"name": handle, "body": text, "client_token": idempotency_key}
+        form = {"name": target.handle, "body": text, "client_token": idempotency_key}
         note = self._client.call("POST", "/api/note.send", data=form, headers=self._own)["note"]
-        return Published(
-            external_id=note["no"], url=_url(handle, note["no"]), published_at=datetime.fromtimestamp(note["t"], tz=UTC)
-        )
+        return Published(external_id=note["no"], url=_url(target.handle, note["no"]), published_at=epoch(note["t"]))
 
     def _post(self, handle: str, note: dict[str, Any], as_of: datetime) -> NetworkPost:
-        stats = note["stats"]
-        published = datetime.fromtimestamp(note["t"], tz=UTC)
+        published = epoch(note["t"])
         return NetworkPost(
             external_id=note["no"], published_at=published, format=FORMATS[note["sort"]], text=note["body"],
-            url=_url(handle, note["no"]), as_of=max(as_of, published),
-            metrics={ours: int(stats[theirs]) for theirs, ours in self._definition.metrics.items() if theirs in stats},
-            raw=stats,
+            url=_url(handle, note["no"]), as_of=max(as_of, published), metrics=self._metrics(note["stats"]),
+            raw=note["stats"],
         )  # fmt: skip
 
 
@@ -84,5 +115,5 @@ def _url(handle: str, number: str) -> str:
 def _account(said: dict[str, Any]) -> Account:
     return Account(
         external_id=said["no"], handle=said["name"], name=said["title"], picture=said["image"], followers=said["fans"],
-        posts=said["notes"], as_of=datetime.fromtimestamp(said["now"], tz=UTC),
+        posts=said["notes"], as_of=epoch(said["now"]),
     )  # fmt: skip

@@ -3,32 +3,36 @@
 import json
 import random
 import time
-from collections.abc import Callable
-from datetime import UTC, datetime
-from email.utils import parsedate_to_datetime
+from collections.abc import Callable, Mapping, Sequence
+from datetime import UTC, date, datetime
 from typing import Any
 
 import httpx
 from dakika_core.networks.definition import NetworkDefinition
+from dakika_core.sources.retry import retry_after_seconds, wait_seconds
 
-from dakika_server.networks.connectors.base import NotAuthorised, NotFound, Refused, Unavailable
+from dakika_server.networks.connectors.base import (
+    Account,
+    Counters,
+    FollowerDay,
+    NetworkComment,
+    NetworkPost,
+    NotAuthorised,
+    NotFound,
+    Page,
+    Presence,
+    Published,
+    Refused,
+    Target,
+    Unavailable,
+)
 
 TIMEOUT_SECONDS = 10.0
-TRIES = 4
-LONGEST_WAIT_SECONDS = 20.0
+TRIES = 3
+# A longer wait is not spent inside a job: the run lies down and another one gets the worker.
+LONGEST_WAIT_SECONDS = 4.0
+SLOW_SECONDS = 2.0
 LARGEST_ANSWER = 8 * 1024 * 1024
-
-
-def retry_after_seconds(value: str | None, *, now: datetime) -> float | None:
-    """Seconds that Retry-After asks for, in either of its forms (RFC 9110, 10.2.3); None if it says nothing."""
-    if not value:
-        return None
-    if value.strip().isdigit():
-        return float(value)
-    try:
-        return max(0.0, (parsedate_to_datetime(value) - now).total_seconds())
-    except ValueError:
-        return None
 
 
 class NetworkClient:
@@ -43,9 +47,10 @@ class NetworkClient:
         sleep: Callable[[float], None] = time.sleep,
     ) -> None:
         self.name = name
-        self.requests = 0
+        self.requests = self.slow = self.refused = 0
         self.calls_left: int | None = None
         self._sleep = sleep
+        self._chance = random.Random()
         self._client = httpx.Client(base_url=base, headers=headers, timeout=TIMEOUT_SECONDS, follow_redirects=False)
 
     def __enter__(self) -> "NetworkClient":
@@ -55,7 +60,18 @@ class NetworkClient:
         self._client.close()
 
     def call(self, method: str, path: str, **arguments: Any) -> dict[str, Any]:
-        """The JSON answer of a call that is safe to repeat; tries again with growing, jittered waits.
+        """The JSON object that a call is answered with. Raises as `ask` does."""
+        response = self.ask(method, path, **arguments)
+        try:
+            body = response.json()
+        except (json.JSONDecodeError, UnicodeDecodeError):
+            body = None
+        if not isinstance(body, dict):
+            raise Unavailable(f"{self.name} answered with something that is not JSON.")
+        return body
+
+    def ask(self, method: str, path: str, **arguments: Any) -> httpx.Response:
+        """The answer to a call that is safe to repeat; tries again with growing, jittered waits.
 
         Raises NotAuthorised, NotFound, Refused, or Unavailable once the tries are used up or the
         network asks for a longer wait than is reasonable inside a job.
@@ -64,51 +80,63 @@ class NetworkClient:
             try:
                 return self._once(method, path, **arguments)
             except Unavailable as error:
+                self.refused += 1
                 wait = error.wait_seconds
                 if attempt == TRIES or (wait is not None and wait > LONGEST_WAIT_SECONDS):
                     raise
-                self._sleep(wait if wait is not None else random.uniform(0.5, 1.0) * 0.5 * 2**attempt)
+                self._sleep(wait if wait is not None else wait_seconds(attempt, self._chance))
         raise AssertionError
 
-    def _once(self, method: str, path: str, **arguments: Any) -> dict[str, Any]:
+    def _once(self, method: str, path: str, **arguments: Any) -> httpx.Response:
         self.requests += 1
+        begun = time.monotonic()
         try:
             response = self._client.request(method, path, **arguments)
-            body = response.json() if len(response.content) <= LARGEST_ANSWER else None
         except httpx.TimeoutException:
             raise Unavailable(f"{self.name} did not answer within {TIMEOUT_SECONDS:.0f} s.") from None
-        except (httpx.HTTPError, json.JSONDecodeError, UnicodeDecodeError) as error:
-            if isinstance(error, httpx.HTTPError):
-                raise Unavailable(f"The connection to {self.name} broke off.") from None
-            body = None
-        left = response.headers.get("X-Calls-Left") or (isinstance(body, dict) and body.get("limits", {}).get("left"))
-        self.calls_left = int(left) if left not in (None, False, "") else self.calls_left
-        self._raise_for(response, body)
-        if not isinstance(body, dict):
-            raise Unavailable(f"{self.name} answered with something that is not JSON.")
-        return body
+        except httpx.HTTPError:
+            raise Unavailable(f"The connection to {self.name} broke off.") from None
+        finally:
+            self.slow += time.monotonic() - begun > SLOW_SECONDS
+        if len(response.content) > LARGEST_ANSWER:
+            raise Refused(f"{self.name} answered with more than {LARGEST_ANSWER // 1024 // 1024} MB.")
+        left = response.headers.get("X-Calls-Left", "")
+        if left.isdigit():
+            self.calls_left = int(left)
+        self._raise_for(response)
+        return response
 
-    def _raise_for(self, response: httpx.Response, body: Any) -> None:
+    def _raise_for(self, response: httpx.Response) -> None:
         status = response.status_code
         if status < 400:
             return
-        said = ""
-        if isinstance(body, dict):
-            said = str(body.get("detail") or body.get("title") or body.get("error") or "")[:200]
+        said = _said(response)
         if status == 401:
             raise NotAuthorised(f"{self.name} no longer accepts the authorisation. Renew it.")
-        if status == 404:
-            raise NotFound(f"{self.name} knows nothing by that name.")
-        if status == 429:
+        if status in (404, 410):
+            raise NotFound(f"{self.name} knows no such account or post.")
+        if status == 429 or status >= 500:
             wait = retry_after_seconds(response.headers.get("Retry-After"), now=datetime.now(tz=UTC))
-            raise Unavailable(f"{self.name} asks for fewer requests.", wait_seconds=wait)
-        if status >= 500:
-            raise Unavailable(f"{self.name} is out of order ({status}).")
-        raise Refused(f"{self.name} refused: {said or status}.")
+            what = "is asked too often" if status == 429 else "has trouble"
+            raise Unavailable(f"{self.name} {what} (status {status}).", wait_seconds=wait)
+        raise Refused(f"{self.name} refused (status {status}{': ' + said if said else ''}).")
+
+
+def _said(response: httpx.Response) -> str:
+    """What an error says, from the fields in which networks usually say it."""
+    try:
+        body = response.json()
+    except (json.JSONDecodeError, UnicodeDecodeError):
+        return ""
+    if not isinstance(body, dict):
+        return ""
+    return str(body.get("detail") or body.get("title") or body.get("error") or body.get("problem") or "")[:200]
 
 
 class ClientConnector:
-    """What connectors over HTTP share: the client, the two ways of asking, and what the client counts."""
+    """What connectors share: the client, the definition, whose token, and "not offered" for what they leave out."""
+
+    batch = 50
 
     def __init__(self, client: NetworkClient, definition: NetworkDefinition, token: str, app_id: str) -> None:
         self._client = client
@@ -122,6 +150,101 @@ class ClientConnector:
         return self._client.requests
 
     @property
+    def slow(self) -> int:
+        """Calls that took longer than some seconds."""
+        return self._client.slow
+
+    @property
+    def refused(self) -> int:
+        """Calls that were turned away or broke off."""
+        return self._client.refused
+
+    @property
     def calls_left(self) -> int | None:
         """What the network says is left of its limit."""
         return self._client.calls_left
+
+    # -- help for connectors
+
+    def _metrics(self, theirs: Mapping[str, Any]) -> dict[str, int]:
+        """The network's counters in our words. One that is told by kind is their sum; an absent one stays absent."""
+        found = {}
+        for their_name, ours in self._definition.metrics.items():
+            value = theirs.get(their_name)
+            if value is not None and value != "":
+                found[ours] = sum(map(int, value.values())) if isinstance(value, dict) else int(float(value))
+        return found
+
+    def _refusal(self, *, is_business: bool) -> str:
+        """Why an account cannot be connected, or nothing."""
+        rule = self._definition.accounts
+        return rule.refusal if rule.needs_business and not is_business else ""
+
+    def _not_offered(self, what: str) -> Refused:
+        return Refused(f"{self._definition.name} offers no {what}.")
+
+    # -- left out by networks that do not offer it
+
+    def offered_accounts(self) -> list[Account]:
+        """Accounts that the authorisation covers."""
+        raise self._not_offered("authorisation")
+
+    def search(self, text: str) -> list[Account]:
+        """Public accounts by a part of their name."""
+        raise self._not_offered("search")
+
+    def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
+        """Followers by day."""
+        raise self._not_offered("followers by day")
+
+    def presence(self, target: Target) -> Presence:
+        """When the audience is online."""
+        raise self._not_offered("presence of the audience")
+
+    def audience(self, target: Target) -> dict[str, dict[str, float]]:
+        """Make-up of the audience."""
+        raise self._not_offered("make-up of the audience")
+
+    def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
+        """Comments under a post."""
+        raise self._not_offered("comments")
+
+    def subscribe(self, target: Target, *, address: str, secret: str) -> None:
+        """Webhooks."""
+        raise self._not_offered("webhooks")
+
+    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
+        """Publish once per key."""
+        raise Refused(
+            f"Publishing to {self._definition.name} from here is not possible yet: it wants a picture or video."
+        )
+
+    # -- what every network must say
+
+    def account(self, target: Target) -> Account:
+        """An account."""
+        raise NotImplementedError
+
+    def page(self, target: Target, cursor: str | None) -> Page:
+        """A page of posts."""
+        raise NotImplementedError
+
+    def counters_of(self, target: Target, external_ids: Sequence[str]) -> Counters:
+        """Counters by identifier."""
+        raise NotImplementedError
+
+
+def with_counters(posts: Sequence[NetworkPost], counters: Counters) -> list[NetworkPost]:
+    """Posts of a list that carries no counters, with those that were asked for apart."""
+    from dataclasses import replace
+
+    made = []
+    for post in posts:
+        metrics, raw = counters.by_post.get(post.external_id, ({}, {}))
+        made.append(replace(post, metrics=metrics, raw=raw, as_of=max(counters.as_of, post.published_at)))
+    return made
+
+
+def epoch(seconds: float) -> datetime:
+    """An instant from epoch seconds."""
+    return datetime.fromtimestamp(float(seconds), tz=UTC)

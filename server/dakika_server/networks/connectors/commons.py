@@ -1,23 +1,34 @@
 """Commons: resources, cursors, ISO 8601, insights asked for in batches."""
 
-from collections.abc import Iterator
+from collections.abc import Sequence
 from datetime import date, datetime
 from typing import Any
 
 from dakika_core.networks.definition import Format
 
-from dakika_server.networks.connectors.base import Account, FollowerDay, NetworkPost, Presence, Published
-from dakika_server.networks.connectors.client import ClientConnector
+from dakika_server.networks.connectors.base import (
+    Account,
+    Counters,
+    FollowerDay,
+    NetworkComment,
+    NetworkPost,
+    Page,
+    Presence,
+    Published,
+    Target,
+)
+from dakika_server.networks.connectors.client import ClientConnector, with_counters
 
 FORMATS = {
     "note": Format.TEXT, "link": Format.LINK, "photo": Format.IMAGE, "album": Format.ALBUM,
     "clip": Format.SHORT_VIDEO, "film": Format.LONG_VIDEO,
 }  # fmt: skip
-PAGE = 50
 
 
 class CommonsConnector(ClientConnector):
     """Commons in our words."""
+
+    batch = 50
 
     @property
     def _public(self) -> dict[str, str]:
@@ -25,75 +36,93 @@ class CommonsConnector(ClientConnector):
 
     def offered_accounts(self) -> list[Account]:
         """Pages, and the personal account, which cannot be connected."""
-        return [_account(page) for page in self._client.call("GET", "/v1/me/pages", headers=self._own)["data"]]
+        return [self._account(page) for page in self._client.call("GET", "/v1/me/pages", headers=self._own)["data"]]
 
-    def account(self, handle: str, external_id: str) -> Account:
-        """One's own page."""
-        return _account(self._client.call("GET", f"/v1/pages/{external_id}", headers=self._own))
+    def account(self, target: Target) -> Account:
+        """A page."""
+        if target.is_own:
+            return self._account(self._client.call("GET", f"/v1/pages/{target.external_id}", headers=self._own))
+        return self._account(self._client.call("GET", f"/v1/directory/{target.handle}", headers=self._public))
 
-    def public_account(self, handle: str) -> Account:
-        """Anybody's page."""
-        return _account(self._client.call("GET", f"/v1/directory/{handle}", headers=self._public))
+    def search(self, text: str) -> list[Account]:
+        """Pages by a part of their name."""
+        said = self._client.call("GET", "/v1/directory", params={"q": text}, headers=self._public)
+        return [self._account(page) for page in said["data"]]
 
-    def follower_days(self, handle: str, external_id: str, since: date) -> list[FollowerDay]:
+    def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
         """Followers by day."""
-        rows = self._client.call(
-            "GET", f"/v1/pages/{external_id}/followers/daily", params={"since": since.isoformat()}, headers=self._own
-        )["data"]
+        path = f"/v1/pages/{target.external_id}/followers/daily"
+        rows = self._client.call("GET", path, params={"since": since.isoformat()}, headers=self._own)["data"]
         return [
             FollowerDay(day=date.fromisoformat(r["day"]), followers=r["total"], gained=r["new"], lost=r["gone"])
             for r in rows
         ]
 
-    def presence(self, handle: str, external_id: str) -> Presence:
+    def presence(self, target: Target) -> Presence:
         """When the audience is online."""
-        said = self._client.call("GET", f"/v1/pages/{external_id}/presence", headers=self._own)
+        said = self._client.call("GET", f"/v1/pages/{target.external_id}/presence", headers=self._own)
         return Presence(hours_utc=said["hours"], zones=said["zones"])
 
-    def posts(self, handle: str, external_id: str, *, is_own: bool) -> Iterator[list[NetworkPost]]:
-        """Posts newest first; one's own with insights, others' with their public counts."""
-        path = f"/v1/pages/{external_id}/posts" if is_own else f"/v1/directory/{handle}/posts"
-        headers = self._own if is_own else self._public
-        after: str | None = ""
-        while after is not None:
-            page = self._client.call("GET", path, params={"limit": PAGE, "after": after}, headers=headers)
-            counts: dict[str, dict[str, Any]] = {p["id"]: p.get("counts", {}) for p in page["data"]}
-            as_of = page["as_of"]
-            if is_own and counts:
-                answer = self._client.call(
-                    "GET", "/v1/insights", params={"posts": ",".join(list(counts)[:PAGE])}, headers=headers
-                )
-                counts, as_of = answer["data"], answer["as_of"]
-            yield [self._post(p, counts.get(p["id"], {}), datetime.fromisoformat(as_of)) for p in page["data"]]
-            after = page["paging"]["after"]
+    def audience(self, target: Target) -> dict[str, dict[str, float]]:
+        """Make-up, as shares."""
+        said = self._client.call("GET", f"/v1/pages/{target.external_id}/people", headers=self._own)
+        found: dict[str, dict[str, float]] = said["data"]
+        return found
 
-    def publish(self, handle: str, external_id: str, *, text: str, idempotency_key: str) -> Published:
+    def page(self, target: Target, cursor: str | None) -> Page:
+        """Posts newest first; one's own with insights, others' with their public counts."""
+        path = f"/v1/pages/{target.external_id}/posts" if target.is_own else f"/v1/directory/{target.handle}/posts"
+        headers = self._own if target.is_own else self._public
+        said = self._client.call("GET", path, params={"limit": self.batch, "after": cursor or ""}, headers=headers)
+        as_of = datetime.fromisoformat(said["as_of"])
+        posts = [self._post(entry, as_of) for entry in said["data"]]
+        if target.is_own and posts:
+            posts = with_counters(posts, self.counters_of(target, [p.external_id for p in posts][: self.batch]))
+        return Page(posts=posts, cursor=said["paging"]["after"])
+
+    def counters_of(self, target: Target, external_ids: Sequence[str]) -> Counters:
+        """Insights of one's own posts, public figures of others'."""
+        path, headers = ("/v1/insights", self._own) if target.is_own else ("/v1/directory/figures", self._public)
+        said = self._client.call("GET", path, params={"posts": ",".join(external_ids)}, headers=headers)
+        found = {key: (self._metrics(counts), counts) for key, counts in said["data"].items()}
+        return Counters(as_of=datetime.fromisoformat(said["as_of"]), by_post=found)
+
+    def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
+        """Answers to a post, all of them."""
+        said = self._client.call("GET", f"/v1/posts/{post_id}/answers", headers=self._own)
+        return [
+            NetworkComment(
+                external_id=c["id"], author=c["from"], text=c["message"],
+                written_at=datetime.fromisoformat(c["created_at"]),
+            )
+            for c in said["data"]
+        ]  # fmt: skip
+
+    def subscribe(self, target: Target, *, address: str, secret: str) -> None:
+        """Have new answers told."""
+        path = f"/v1/pages/{target.external_id}/subscriptions"
+        self._client.call("POST", path, json={"url": address, "secret": secret}, headers=self._own)
+
+    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
         """Publish; Commons keeps the header Idempotency-Key."""
         said = self._client.call(
-            "POST", f"/v1/pages/{external_id}/posts", json={"message": text},
+            "POST", f"/v1/pages/{target.external_id}/posts", json={"message": text},
             headers={**self._own, "Idempotency-Key": idempotency_key},
         )  # fmt: skip
         return Published(
             external_id=said["id"], url=said["permalink"], published_at=datetime.fromisoformat(said["created_at"])
         )
 
-    def _post(self, said: dict[str, Any], counts: dict[str, Any], as_of: datetime) -> NetworkPost:
-        metrics = {}
-        for theirs, ours in self._definition.metrics.items():
-            if theirs in counts:
-                value = counts[theirs]
-                metrics[ours] = sum(value.values()) if isinstance(value, dict) else int(value)
-        published = datetime.fromisoformat(said["created_at"])
+    def _post(self, said: dict[str, Any], as_of: datetime) -> NetworkPost:
+        published, counts = datetime.fromisoformat(said["created_at"]), said.get("counts", {})
         return NetworkPost(
-            external_id=said["id"], published_at=published, format=FORMATS[said["kind"]],
-            text=said["message"], url=said["permalink"], as_of=max(as_of, published), metrics=metrics, raw=counts,
+            external_id=said["id"], published_at=published, format=FORMATS[said["kind"]], text=said["message"],
+            url=said["permalink"], as_of=max(as_of, published), metrics=self._metrics(counts), raw=counts,
         )  # fmt: skip
 
-
-def _account(said: dict[str, Any]) -> Account:
-    is_personal = said["kind"] == "personal"
-    return Account(
-        external_id=said["id"], handle=said["handle"], name=said["name"], picture=said["picture"],
-        followers=said["followers_count"], posts=said["posts_count"], as_of=datetime.fromisoformat(said["as_of"]),
-        refusal="Commons opens pages to applications, not personal accounts." if is_personal else "",
-    )  # fmt: skip
+    def _account(self, said: dict[str, Any]) -> Account:
+        return Account(
+            external_id=said["id"], handle=said["handle"], name=said["name"], picture=said["picture"],
+            followers=said["followers_count"], posts=said["posts_count"], as_of=datetime.fromisoformat(said["as_of"]),
+            refusal=self._refusal(is_business=said["kind"] != "personal"),
+        )  # fmt: skip

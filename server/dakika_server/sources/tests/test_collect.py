@@ -1,86 +1,196 @@
-"""Promise: collection brings what the network says, never twice, and says what is missing."""
+"""Promise: collection brings what the networks say, never twice, and says what is missing."""
 
+from datetime import timedelta
 from typing import Any
 
 import pytest
+from dakika_core.metrics.observed import OBSERVED
+from dakika_standins.world.rules import RULES
 
+from dakika_server.networks.definitions import network as definition_of
 from dakika_server.results.models import PostMeasure
 from dakika_server.shared import clock
 from dakika_server.sources.collect import collect
-from dakika_server.sources.models import CollectionRun, Post, PostReading, Profile, ProfileReading
+from dakika_server.sources.collect.steps import COMMENTS_SINCE
+from dakika_server.sources.models import (
+    AudienceReading,
+    CollectionRun,
+    Comment,
+    Post,
+    PostReading,
+    PresenceReading,
+    Profile,
+    ProfileReading,
+)
+from dakika_server.sources.testing import rows_of, run_to_end
 
 pytestmark = pytest.mark.django_db
+OWN = ["commons", "brevi", "pictor", "guildhall", "vignette", "corkboard", "longplay", "doorstep"]
 
 
-def run_of(profile: Profile) -> CollectionRun:
-    run = CollectionRun.objects.create(brand=profile.brand, profile=profile, asked_at=clock.now())
-    collect(CollectionRun.objects.select_related("profile__brand").get(pk=run.pk))
-    run.refresh_from_db()
-    return run
-
-
-def rows() -> tuple[Any, ...]:
-    posts = Post.objects.order_by("external_id").values_list("external_id", "text", "format", "removed_at")
-    return tuple(posts), PostReading.objects.values("post_id").distinct().count()
-
-
-@pytest.mark.parametrize("network", ["commons", "brevi"])
-def test_everything_comes_and_is_measured(network: str, own_profile: Any, world: Any) -> None:
+@pytest.mark.parametrize("network", OWN)
+def test_everything_of_ones_own_comes_and_is_measured(network: str, own_profile: Any, world: Any) -> None:
     profile = own_profile(network)
-    run = run_of(profile)
-    expected = world.state.posts(f"{network}-orreryhouse")
+    run = run_to_end(profile)
+    key = f"{network}-orreryhouse"
+    expected = world.state.posts(key)
     assert run.state == "complete", run.message
     assert Post.objects.count() == len(expected) == run.posts_new
-    reading = PostReading.objects.select_related("post").order_by("-post__published_at").last()
-    assert reading is not None
-    assert (reading.reach is None) == (network == "brevi")
-    assert reading.raw
+    offer = definition_of(network).offer
+    last = PostReading.objects.order_by("post__published_at", "taken_at").first()
+    assert {name for name in OBSERVED if getattr(last, name) is not None} == set(RULES[network].own)
+    assert last.raw
     assert ProfileReading.objects.filter(gained__isnull=False).count() > 150
-    assert PostMeasure.objects.filter(age_hours=0, interactions__isnull=False).count() == len(expected)
+    today = ProfileReading.objects.order_by("-day").first()
+    assert today.followers == world.state.world.followers(key, today.day)
+    assert PresenceReading.objects.exists() == offer.has_presence
+    assert set(AudienceReading.objects.values_list("dimension", flat=True)) == set(offer.audience)
+    for reading in AudienceReading.objects.all():
+        assert sum(reading.segments.values()) == pytest.approx(1, abs=0.01)
+    young = [post for post in expected if post.published_at > clock.now() - COMMENTS_SINCE]
+    said = sum(len(world.state.comments(post)) for post in young)
+    assert Comment.objects.count() == (said if offer.has_comments else 0) == run.comments_new
+    assert PostMeasure.objects.filter(age_hours=0).count() == len(expected)
 
 
-@pytest.mark.parametrize("network", ["commons", "brevi"])
-def test_collecting_again_and_pages_that_come_twice_change_nothing(network: str, own_profile: Any, world: Any) -> None:
+@pytest.mark.parametrize("network", OWN)
+def test_the_last_counters_are_the_worlds(network: str, own_profile: Any, world: Any) -> None:
     profile = own_profile(network)
-    run_of(profile)
-    before = rows()
-    world.faults(**{f"{network}__duplicate_page": 1})
-    second = run_of(profile)
+    run_to_end(profile)
+    for reading in PostReading.objects.select_related("post").order_by("-post__published_at")[20:60]:
+        post = world.state.find(reading.post.external_id.rpartition("/")[2])
+        truth = world.state.counters(post, reading.taken_at)
+        for name in RULES[network].own:
+            assert abs(getattr(reading, name) - truth[name]) <= max(2, 0.01 * truth[name]), (network, name)
+
+
+@pytest.mark.parametrize(
+    "network", ["commons", "pictor", "guildhall", "vignette", "corkboard", "longplay", "activitypub"]
+)
+def test_of_others_only_what_is_public(network: str, competitor_profile: Any, world: Any) -> None:
+    handle = "brassandbeam" if network in ("guildhall", "corkboard") else "halfmoon"
+    profile = competitor_profile(network, handle)
+    run = run_to_end(profile)
+    assert run.state == "complete", run.message
+    assert Post.objects.count() == len(world.state.posts(f"{network}-{handle}"))
+    reading = PostReading.objects.first()
+    assert {name for name in OBSERVED if getattr(reading, name) is not None} == set(RULES[network].public)
+    assert not AudienceReading.objects.exists()
+    assert not Comment.objects.exists()
+    assert not ProfileReading.objects.filter(gained__isnull=False).exists()
+
+
+@pytest.mark.parametrize("network", OWN)
+def test_collecting_again_and_pages_that_come_twice_or_late_change_nothing(
+    network: str, own_profile: Any, world: Any
+) -> None:
+    profile = own_profile(network)
+    run_to_end(profile)
+    before = rows_of(profile)
+    world.faults(**{f"{network}__duplicate_page": 1, f"{network}__late_page": 1})
+    Profile.objects.update(history_done_at=clock.now() - timedelta(days=30))
+    second = run_to_end(Profile.objects.get(pk=profile.pk))
     assert second.posts_new == 0
-    assert rows() == before
+    assert rows_of(profile) == before
 
 
-def test_a_network_that_breaks_off_leaves_what_came_and_says_so(own_profile: Any, world: Any, monkeypatch: Any) -> None:
+def test_posts_are_read_again_when_their_age_says_so(own_profile: Any, world: Any) -> None:
+    profile = own_profile("commons")
+    run_to_end(profile)
+    now = clock.now()
+    waiting = Post.objects.filter(next_reading_at__isnull=False).order_by("-published_at")
+    young = waiting.first()
+    assert young.next_reading_at > now
+    # The steps between readings grow with age.
+    gaps = [p.next_reading_at - now for p in waiting.filter(published_at__lt=now - timedelta(days=3))[:40]]
+    assert max(gaps) > timedelta(days=2)
+    Post.objects.filter(pk=young.pk).update(next_reading_at=now - timedelta(minutes=1))
+    before = PostReading.objects.filter(post=young).count()
+    run = run_to_end(Profile.objects.get(pk=profile.pk))
+    assert PostReading.objects.filter(post=young).count() >= before
+    assert Post.objects.get(pk=young.pk).next_reading_at > now
+    assert run.requests < 8
+
+
+def test_a_network_that_breaks_off_leaves_what_came_and_the_next_run_completes_it(
+    own_profile: Any, world: Any, monkeypatch: Any
+) -> None:
     monkeypatch.setattr("time.sleep", lambda _: None)
-    world.faults(commons__error500=0.95)
-    run = run_of(own_profile())
+    profile = own_profile()
+    world.faults(commons__error500=0.97)
+    run = run_to_end(profile)
     assert run.state in ("failed", "partial")
     assert run.message
+    assert run.missing
+    assert run.refused >= 3
+    assert Profile.objects.get().next_run_at > clock.now() + timedelta(minutes=4)
     world.faults(commons__error500=0)
-    assert run_of(Profile.objects.get()).state == "complete"
+    assert run_to_end(Profile.objects.get()).state == "complete"
+    assert Post.objects.count() == len(world.state.posts("commons-orreryhouse"))
 
 
-def test_a_lapsed_authorisation_is_named(own_profile: Any, world: Any) -> None:
+def test_a_limit_makes_the_run_lie_down_and_go_on_where_it_stopped(own_profile: Any, world: Any) -> None:
+    profile = own_profile("pictor")
+    world.faults(pictor__calls_per_minute=3)
+    run = CollectionRun.objects.create(brand=profile.brand, profile=profile, asked_at=clock.now())
+    run = CollectionRun.objects.select_related("profile__brand", "profile__credential").get(pk=run.pk)
+    seconds = collect(run)
+    assert seconds is not None
+    assert 0 < seconds < 70
+    assert run.state == "waiting"
+    assert run.resume_at > clock.now()
+    assert run.message
+    world.faults(pictor__calls_per_minute=0)
+    for _ in range(20):
+        fresh = CollectionRun.objects.select_related("profile__brand", "profile__credential").get(pk=run.pk)
+        if collect(fresh) is None:
+            break
+    fresh.refresh_from_db()
+    assert fresh.state == "complete"
+    assert Post.objects.count() == len(world.state.posts("pictor-orreryhouse"))
+
+
+def test_a_lapsed_authorisation_is_named_and_not_tried_again(own_profile: Any, world: Any) -> None:
     world.faults(commons__revoked=1)
-    run = run_of(own_profile())
+    run = run_to_end(own_profile())
     assert run.state == "failed"
     assert "Renew" in run.message
-    assert Profile.objects.get().credential.is_lapsed
+    profile = Profile.objects.get()
+    assert profile.credential.is_lapsed
+    assert profile.next_run_at is None
 
 
-def test_a_removed_post_is_marked_and_kept(own_profile: Any, world: Any) -> None:
+def test_removed_posts_and_comments_are_marked_and_kept(own_profile: Any, world: Any) -> None:
     profile = own_profile()
-    run_of(profile)
-    gone = Post.objects.order_by("-published_at")[3]
-    world.state.data["removed"].append(gone.external_id)
-    run_of(profile)
-    gone.refresh_from_db()
-    assert gone.removed_at is not None
+    run_to_end(profile)
+    gone = Comment.objects.order_by("-post__published_at").first().post
+    other = Post.objects.exclude(pk=gone.pk).order_by("-published_at")[5]
+    comment = Comment.objects.exclude(post=gone).exclude(post=other).order_by("-post__published_at").first()
+    world.state.data["removed"] += [gone.external_id, other.external_id, comment.external_id]
+    Post.objects.update(next_reading_at=clock.now(), comments_read=None)
+    run_to_end(Profile.objects.get())
+    for one in (gone, other, comment):
+        one.refresh_from_db()
+        assert one.removed_at is not None
     assert gone.readings.exists()
     world.state.data["removed"].clear()
-    run_of(profile)
-    gone.refresh_from_db()
-    assert gone.removed_at is None
+    Profile.objects.update(history_done_at=clock.now() - timedelta(days=30))
+    Post.objects.update(comments_read=None)
+    run_to_end(Profile.objects.get())
+    for one in (gone, other, comment):
+        one.refresh_from_db()
+        assert one.removed_at is None
+
+
+def test_counters_that_are_corrected_are_taken_as_they_are(own_profile: Any, world: Any) -> None:
+    profile = own_profile("brevi")
+    run_to_end(profile)
+    post = Post.objects.order_by("-published_at")[10]
+    before = post.readings.order_by("-taken_at").first().impressions
+    world.state.data["corrected"][post.external_id] = 0.5
+    Post.objects.filter(pk=post.pk).update(next_reading_at=clock.now())
+    run_to_end(Profile.objects.get())
+    assert post.readings.order_by("-taken_at").first().impressions == pytest.approx(before / 2, abs=2)
 
 
 def test_one_open_run_per_profile(own_profile: Any) -> None:

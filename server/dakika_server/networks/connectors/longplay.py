@@ -1,0 +1,120 @@
+"""Longplay: tokens to continue, figures as CSV reports."""
+
+import csv
+import io
+from collections.abc import Sequence
+from datetime import date, datetime
+from typing import Any
+
+import httpx
+from dakika_core.networks.definition import Format
+
+from dakika_server.networks.connectors.base import (
+    Account,
+    Counters,
+    FollowerDay,
+    NetworkComment,
+    NetworkPost,
+    NotFound,
+    Page,
+    Presence,
+    Target,
+)
+from dakika_server.networks.connectors.client import ClientConnector, with_counters
+
+SHORT_MINUTES = ("PT0M", "PT1M")
+
+
+class LongplayConnector(ClientConnector):
+    """Longplay in our words."""
+
+    batch = 100
+
+    def _ask(self, path: str, *, is_own: bool, **params: Any) -> httpx.Response:
+        given = params if is_own else {**params, "app": self._app_id}
+        return self._client.ask("GET", f"/v3{path}", params=given, headers=self._own if is_own else {})
+
+    def _report(self, name: str, *, is_own: bool, **params: Any) -> tuple[list[dict[str, str]], datetime]:
+        """Rows of a CSV report by the names in its head, and up to when it goes."""
+        response = self._ask(f"/reports/{name}.csv", is_own=is_own, **params)
+        return list(csv.DictReader(io.StringIO(response.text))), datetime.fromisoformat(
+            response.headers["Report-Until"]
+        )
+
+    def offered_accounts(self) -> list[Account]:
+        """Channels that the authorisation covers."""
+        return [_account(entry) for entry in self._ask("/channels", is_own=True).json()["channels"]]
+
+    def account(self, target: Target) -> Account:
+        """A channel."""
+        found = self._ask("/channels", is_own=target.is_own, handle=target.handle).json()["channels"]
+        if not found:
+            raise NotFound(f"{self._definition.name} knows no such account or post.")
+        return _account(found[0])
+
+    def search(self, text: str) -> list[Account]:
+        """Channels by a part of their name."""
+        return [_account(entry) for entry in self._ask("/channels", is_own=False, like=text).json()["channels"]]
+
+    def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
+        """Subscribers by day."""
+        rows, _ = self._report("subscribers", is_own=True, channel=target.external_id, since=since.isoformat())
+        return [
+            FollowerDay(
+                day=date.fromisoformat(r["day"]), followers=int(r["subscribers"]), gained=int(r["gained"]),
+                lost=int(r["lost"]),
+            )
+            for r in rows
+        ]  # fmt: skip
+
+    def presence(self, target: Target) -> Presence:
+        """When the audience is online; Longplay says nothing of its zones."""
+        rows, _ = self._report("hours", is_own=True, channel=target.external_id)
+        return Presence(hours_utc=[int(r["viewers"]) for r in rows], zones={})
+
+    def audience(self, target: Target) -> dict[str, dict[str, float]]:
+        """Make-up, in per mille."""
+        rows, _ = self._report("people", is_own=True, channel=target.external_id)
+        found: dict[str, dict[str, float]] = {}
+        for row in rows:
+            found.setdefault(row["dimension"], {})[row["segment"]] = float(row["per_mille"]) / 1000
+        return found
+
+    def page(self, target: Target, cursor: str | None) -> Page:
+        """Videos newest first, then their report."""
+        params = {"continue": cursor} if cursor else {}
+        said = self._ask(f"/channels/{target.handle}/uploads", is_own=target.is_own, **params).json()
+        posts = [_post(video) for video in said["videos"]]
+        if posts:
+            posts = with_counters(posts, self.counters_of(target, [p.external_id for p in posts]))
+        return Page(posts=posts, cursor=said["continue"])
+
+    def counters_of(self, target: Target, external_ids: Sequence[str]) -> Counters:
+        """A report of videos by identifier."""
+        rows, until = self._report("videos", is_own=target.is_own, videos=",".join(external_ids))
+        return Counters(as_of=until, by_post={row["video"]: (self._metrics(row), dict(row)) for row in rows})
+
+    def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
+        """Comments on a video."""
+        return [
+            NetworkComment(
+                external_id=c["comment"], author=c["name"], text=c["text"], written_at=datetime.fromisoformat(c["made"])
+            )
+            for c in self._ask(f"/videos/{post_id}/comments", is_own=True).json()["comments"]
+        ]
+
+
+def _post(said: dict[str, Any]) -> NetworkPost:
+    published = datetime.fromisoformat(said["aired"])
+    is_short = said["length"].startswith(SHORT_MINUTES)
+    return NetworkPost(
+        external_id=said["video"], published_at=published, text=said["description"], url=said["watch"],
+        format=Format.SHORT_VIDEO if is_short else Format.LONG_VIDEO, as_of=published, metrics={}, raw={},
+    )  # fmt: skip
+
+
+def _account(said: dict[str, Any]) -> Account:
+    return Account(
+        external_id=said["channel"], handle=said["handle"], name=said["title"], picture=said["art"],
+        followers=said["subscribers"], posts=said["uploads"], as_of=datetime.fromisoformat(said["asOf"]),
+    )  # fmt: skip

@@ -1,0 +1,213 @@
+"""Files in and out, and feeds."""
+
+from typing import Any
+
+from dakika_core.sources.cells import shorten
+from dakika_core.sources.delimited import ENCODINGS
+from dakika_core.sources.kinds import KINDS
+from django.http import FileResponse, Http404, HttpResponseBase, StreamingHttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.parsers import JSONParser, MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.shared import clock
+from dakika_server.shared.errors import field_errors
+from dakika_server.sources.feeds import follow_feed, stop_feed
+from dakika_server.sources.files import exporting
+from dakika_server.sources.files.upload import (
+    confirm_file,
+    discard_file,
+    preview_of,
+    settle_file,
+    undo_file,
+    upload_file,
+)
+from dakika_server.sources.models import Feed, Import
+from dakika_server.sources.queries import feeds_of, imports_of, items_of
+from dakika_server.sources.serializers.files import (
+    SHOWN_ITEMS,
+    SHOWN_PROBLEMS,
+    ConfirmInputSerializer,
+    ExportQuerySerializer,
+    FeedInputSerializer,
+    FeedQuerySerializer,
+    FeedsSerializer,
+    ImportSerializer,
+    PreviewSerializer,
+    SettleInputSerializer,
+    UploadSerializer,
+)
+
+SAMPLE = 3
+
+
+class ImportsView(BrandView):
+    """Files."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(operation_id="list_imports", responses=ImportSerializer(many=True))
+    def get(self, request: Request, brand: str) -> Response:
+        """The latest files."""
+        return Response(ImportSerializer(imports_of(self.brand.pk), many=True).data)
+
+    @extend_schema(operation_id="upload_file", request=UploadSerializer, responses={201: PreviewSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Upload a file: what it seems to be, and a preview. Nothing comes in before it is confirmed."""
+        file = read(UploadSerializer, request.data)["file"]
+        item = upload_file(request.user, self.brand, name=file.name or "file", size=file.size or 0, file=file)
+        return Response(_previewed(item), status=201)
+
+
+class ImportView(BrandView):
+    """One file."""
+
+    parser_classes = [JSONParser]
+
+    def item(self, pk: int) -> Import:
+        """The brand's file, or 404."""
+        found = Import.objects.filter(brand=self.brand, pk=pk).select_related("brand", "profile").first()
+        if found is None:
+            raise Http404
+        return found
+
+    @extend_schema(operation_id="read_import", responses=PreviewSerializer)
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """How it stands, and the preview while it waits."""
+        return Response(_previewed(self.item(pk)))
+
+    @extend_schema(operation_id="settle_file", request=SettleInputSerializer, responses=PreviewSerializer)
+    def put(self, request: Request, brand: str, pk: int) -> Response:
+        """Correct the kind, the columns, how it is written."""
+        return Response(
+            _previewed(settle_file(request.user, self.item(pk), **read(SettleInputSerializer, request.data)))
+        )
+
+    @extend_schema(operation_id="confirm_file", request=ConfirmInputSerializer, responses={202: ImportSerializer})
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Begin bringing the rows in."""
+        item = confirm_file(request.user, self.item(pk), **read(ConfirmInputSerializer, request.data))
+        return Response(ImportSerializer(item).data, status=202)
+
+    @extend_schema(operation_id="discard_file", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Throw it away."""
+        discard_file(request.user, self.item(pk))
+        return Response(status=204)
+
+
+class ImportUndoView(ImportView):
+    """Taking a file back."""
+
+    http_method_names = ["post"]
+
+    @extend_schema(operation_id="undo_file", request=None, responses={202: ImportSerializer})
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Begin taking out what it brought."""
+        return Response(ImportSerializer(undo_file(request.user, self.item(pk))).data, status=202)
+
+
+class RefusedRowsView(ImportView):
+    """The rows that were left out."""
+
+    http_method_names = ["get"]
+
+    @extend_schema(operation_id="download_refused", responses={(200, "text/csv"): OpenApiTypes.BINARY})
+    def get(self, request: Request, brand: str, pk: int) -> HttpResponseBase:  # type: ignore[override]
+        """As CSV, with the reasons."""
+        item = self.item(pk)
+        return _download(StreamingHttpResponse(exporting.refused_rows(item)), "csv", f"left-out-{item.pk}.csv")
+
+
+class ExportView(BrandView):
+    """Everything out."""
+
+    @extend_schema(
+        operation_id="export_data", parameters=[ExportQuerySerializer],
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+    )  # fmt: skip
+    def get(self, request: Request, brand: str) -> HttpResponseBase:
+        """A table, or all of them, as CSV, XLSX or JSON Lines."""
+        values = read(ExportQuerySerializer, request.query_params)
+        what, form = values["what"], values["form"]
+        if what != "all" and what not in exporting.TABLES:
+            raise field_errors({"what": f"There is no table {shorten(what)}."})
+        day = clock.now().astimezone(self.brand.zone).date()
+        name = f"{self.brand.slug}-{what}-{day}"
+        if form == "xlsx":
+            tables = list(exporting.TABLES.values()) if what == "all" else [exporting.TABLES[what]]
+            return _download(FileResponse(exporting.as_workbook(tables, self.brand.pk)), form, f"{name}.xlsx")
+        if what == "all":
+            return _download(FileResponse(exporting.as_archive(self.brand.pk, form)), "zip", f"{name}.zip")
+        pieces = exporting.as_text(exporting.TABLES[what], self.brand.pk, form)
+        return _download(StreamingHttpResponse(pieces), form, f"{name}.{form}")
+
+
+def _download(response: Any, form: str, name: str) -> HttpResponseBase:
+    response.headers["Content-Type"] = exporting.MEDIA[form]
+    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    response.headers["Cache-Control"] = "private, no-store"
+    found: HttpResponseBase = response
+    return found
+
+
+class FeedsView(BrandView):
+    """Web feeds."""
+
+    @extend_schema(operation_id="list_feeds", parameters=[FeedQuerySerializer], responses=FeedsSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """Feeds and their newest items."""
+        feed = read(FeedQuerySerializer, request.query_params).get("feed")
+        values = {"feeds": feeds_of(self.brand.pk), "items": items_of(self.brand.pk, feed_id=feed)}
+        return Response(FeedsSerializer(values).data)
+
+    @extend_schema(operation_id="follow_feed", request=FeedInputSerializer, responses={201: FeedsSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Follow a feed."""
+        follow_feed(request.user, self.brand, address=read(FeedInputSerializer, request.data)["address"])
+        values = {"feeds": feeds_of(self.brand.pk), "items": items_of(self.brand.pk)}
+        return Response(FeedsSerializer(values).data, status=201)
+
+
+class FeedView(BrandView):
+    """One feed."""
+
+    @extend_schema(operation_id="stop_feed", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Stop following it; its items stay."""
+        feed = Feed.objects.filter(brand=self.brand, pk=pk, is_followed=True).select_related("brand").first()
+        if feed is None:
+            raise Http404
+        stop_feed(request.user, feed)
+        return Response(status=204)
+
+
+def _previewed(item: Import) -> Any:
+    kind = KINDS[item.kind]
+    preview = preview_of(item) if item.state == Import.State.WAITING else None
+    needed = {key for keys, _ in kind.needs for key in keys if len(keys) <= 2}
+    values = {
+        "item": item, "header": item.header,
+        "sample": [[shorten("" if c is None else c) for c in row] for row in item.sample[:SAMPLE]],
+        "fields_of_kind": [{"key": f.key, "read": f.read.value, "is_needed": f.key in needed} for f in kind.fields],
+        "mapping": item.mapping, "detected": item.detected, "options": item.options, "encodings": list(ENCODINGS),
+        "mapping_problems": preview.mapping_problems if preview else [],
+        "rows_looked_at": preview.rows_looked_at if preview else 0,
+        "readable": len(preview.items) if preview else 0,
+        "items": [{"row": row, "values": _shown(v)} for row, v in preview.items[:SHOWN_ITEMS]] if preview else [],
+        "problem_count": len(preview.problems) if preview else item.refused,
+        "problems": preview.problems[:SHOWN_PROBLEMS] if preview else item.problems.order_by("row")[:SHOWN_PROBLEMS],
+    }  # fmt: skip
+    return PreviewSerializer(values).data
+
+
+def _shown(values: dict[str, Any]) -> dict[str, str]:
+    """What a row says, as text; what it does not say is left out."""
+    return {
+        key: value.isoformat() if hasattr(value, "isoformat") else shorten(value, 120)
+        for key, value in values.items()
+        if value not in (None, "", False)
+    }

@@ -1,0 +1,175 @@
+"""Writing everything out, in a stream: CSV, XLSX and JSON Lines, under the names by which it is read in again."""
+
+import csv
+import io
+import json
+import tempfile
+import zipfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import IO, Any
+
+from dakika_core.metrics.observed import OBSERVED, OBSERVED_OF_PROFILE
+from dakika_core.sources.cells import neutralise
+from django.db.models import F, QuerySet
+
+from dakika_server.sources.models import AudienceReading, Comment, Post, PostReading, Profile, ProfileReading
+
+ROWS_AT_ONCE = 5000
+# A sheet of the standard holds 1,048,576 rows (ECMA-376); the rest goes on in another.
+ROWS_PER_SHEET = 1_048_575
+MEDIA = {
+    "csv": "text/csv; charset=utf-8", "jsonl": "application/jsonl",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "zip": "application/zip",
+}  # fmt: skip
+Row = tuple[Any, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Table:
+    """A table to be written: its name, its head, how many rows, and the rows of a brand."""
+
+    name: str
+    head: tuple[str, ...]
+    rows: Callable[[int], Iterator[Row]]
+
+
+def _stream(rows: QuerySet[Any], fields: list[Any]) -> Iterator[Row]:
+    """Rows by a cursor on the server: as many in memory as are fetched at once."""
+    yield from rows.values_list(*fields).iterator(chunk_size=ROWS_AT_ONCE)
+
+
+_PLACE = ("profile_network", "profile_handle")
+
+
+def _posts(brand_id: int) -> Iterator[Row]:
+    found = Post.objects.filter(brand_id=brand_id).order_by("pk")
+    fields = ["published_at", "external_id", "text", "url", "format", "campaign__name", "removed_at"]
+    return _stream(found, [*fields, F("profile__network"), F("profile__handle")])
+
+
+def _post_readings(brand_id: int) -> Iterator[Row]:
+    found = PostReading.objects.filter(brand_id=brand_id).order_by("pk")
+    return _stream(
+        found, ["taken_at", F("post__external_id"), *OBSERVED, F("post__profile__network"), F("post__profile__handle")]
+    )
+
+
+def _profile_readings(brand_id: int) -> Iterator[Row]:
+    found = ProfileReading.objects.filter(brand_id=brand_id).order_by("pk")
+    return _stream(found, ["day", *OBSERVED_OF_PROFILE, F("profile__network"), F("profile__handle")])
+
+
+def _audience(brand_id: int) -> Iterator[Row]:
+    found = AudienceReading.objects.filter(brand_id=brand_id).order_by("pk")
+    for day, dimension, segments, network, handle in _stream(
+        found, ["day", "dimension", "segments", F("profile__network"), F("profile__handle")]
+    ):
+        for segment, share in sorted(segments.items()):
+            yield day, dimension, segment, share, network, handle
+
+
+def _comments(brand_id: int) -> Iterator[Row]:
+    found = Comment.objects.filter(brand_id=brand_id).order_by("pk")
+    fields: list[Any] = ["written_at", "external_id", "author", "text", F("post__external_id")]
+    return _stream(found, [*fields, F("post__profile__network"), F("post__profile__handle")])
+
+
+def _profiles(brand_id: int) -> Iterator[Row]:
+    found = Profile.objects.filter(brand_id=brand_id).order_by("pk")
+    return _stream(found, ["network", "handle", "name", "kind", "competitor__name", "added_at", "is_followed"])
+
+
+TABLES: dict[str, Table] = {
+    table.name: table
+    for table in (
+        Table(
+            name="profiles", rows=_profiles,
+            head=("network", "handle", "name", "kind", "competitor", "added_at", "is_followed"),
+        ),
+        Table(
+            name="posts", rows=_posts,
+            head=("published_at", "external_id", "text", "url", "format", "campaign", "removed_at", *_PLACE),
+        ),
+        Table(name="post_readings", rows=_post_readings, head=("taken_at", "external_id", *OBSERVED, *_PLACE)),
+        Table(name="profile_readings", rows=_profile_readings, head=("day", *OBSERVED_OF_PROFILE, *_PLACE)),
+        Table(name="audience", rows=_audience, head=("day", "dimension", "segment", "share", *_PLACE)),
+        Table(name="comments", rows=_comments, head=("written_at", "comment_id", "author", "text", "post", *_PLACE)),
+    )
+}  # fmt: skip
+
+
+def as_text(table: Table, brand_id: int, form: str) -> Iterator[bytes]:
+    """A table as CSV (RFC 4180, UTF-8) or JSON Lines, in pieces."""
+    if form == "jsonl":
+        for row in table.rows(brand_id):
+            yield (json.dumps(dict(zip(table.head, map(_plain, row), strict=True)), ensure_ascii=False) + "\n").encode()
+        return
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(table.head)
+    for number, row in enumerate(table.rows(brand_id), start=1):
+        writer.writerow([neutralise(_plain(cell)) for cell in row])
+        if number % ROWS_AT_ONCE == 0:
+            yield _taken(out)
+    yield _taken(out)
+
+
+def _taken(out: io.StringIO) -> bytes:
+    text = out.getvalue()
+    out.seek(0)
+    out.truncate()
+    return text.encode("utf-8", "replace")
+
+
+def _plain(cell: Any) -> Any:
+    return cell.isoformat() if hasattr(cell, "isoformat") else cell
+
+
+def as_workbook(tables: list[Table], brand_id: int) -> IO[bytes]:
+    """Tables as sheets of a workbook, in a temporary file that the caller closes."""
+    from openpyxl import Workbook
+    from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
+
+    book = Workbook(write_only=True)
+    for table in tables:
+        sheet, written = None, 0
+        for row in table.rows(brand_id):
+            if sheet is None or written == ROWS_PER_SHEET:
+                sheet = book.create_sheet(table.name if sheet is None else f"{table.name} {len(book.worksheets) + 1}")
+                sheet.append(list(table.head))
+                written = 0
+            cells = [neutralise(_plain(cell)) for cell in row]
+            sheet.append([ILLEGAL_CHARACTERS_RE.sub("", c) if isinstance(c, str) else c for c in cells])
+            written += 1
+        if sheet is None:
+            book.create_sheet(table.name).append(list(table.head))
+    out = tempfile.TemporaryFile()  # noqa: SIM115 (the caller closes it)
+    book.save(out)
+    out.seek(0)
+    return out
+
+
+def as_archive(brand_id: int, form: str) -> IO[bytes]:
+    """All tables as CSV or JSON Lines in a ZIP archive, in a temporary file that the caller closes."""
+    out = tempfile.TemporaryFile()  # noqa: SIM115 (the caller closes it)
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for table in TABLES.values():
+            with archive.open(f"{table.name}.{form}", "w", force_zip64=True) as entry:
+                for piece in as_text(table, brand_id, form):
+                    entry.write(piece)
+    out.seek(0)
+    return out
+
+
+def refused_rows(item: Any) -> Iterator[bytes]:
+    """The rows of a file that were left out, as CSV: their cells under the file's own head, the row, and why."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow([*item.header, "row in the file", "column", "why it was left out"])
+    for row, column, message, cells in _stream(item.problems.order_by("row"), ["row", "column", "message", "cells"]):
+        filled = [*cells, *[""] * (len(item.header) - len(cells))][: len(item.header)]
+        writer.writerow([*(neutralise(cell) for cell in filled), row, column, message])
+        if out.tell() > 65536:
+            yield _taken(out)
+    yield _taken(out)

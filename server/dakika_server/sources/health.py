@@ -1,0 +1,178 @@
+"""Is everything here that should be, and what is to be done where it is not?"""
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
+
+from dakika_core.sources.coverage import Coverage, DayState, coverage_of
+from django.db.models import Case, Max, Min, Q, QuerySet, Value, When
+from django.db.models.functions import TruncDate
+
+from dakika_server.brands.models import Brand
+from dakika_server.networks.definitions import network_name
+from dakika_server.sources.models import CollectionRun, Feed, Import, Profile, ProfileReading
+from dakika_server.sources.queries import profiles_of
+
+DAYS = 90
+FEW_FAILURES = 3
+
+
+@dataclass(frozen=True, kw_only=True)
+class Trouble:
+    """Something that is wrong, what to do about it, and which act does it (renew, collect, or nothing to press)."""
+
+    kind: str
+    text: str
+    advice: str
+    act: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class ProfileHealth:
+    """One profile: its row of queries.profiles_of, its coverage, what is wrong."""
+
+    profile: Profile
+    coverage: Coverage
+    troubles: list[Trouble] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Health:
+    """All of a brand's sources: profiles (those in trouble first), feeds that fail, files that failed."""
+
+    profiles: list[ProfileHealth]
+    feeds: list[Feed]
+    imports: list[Import]
+
+
+def health_of(brand: Brand, now: datetime) -> Health:
+    """A fixed number of queries, whatever the number of profiles."""
+    profiles = list(profiles_of(brand.pk))
+    covered = coverages_of(brand, profiles, now, days=DAYS)
+    found = [
+        ProfileHealth(profile=p, coverage=covered[p.pk], troubles=troubles_of(p, covered[p.pk], now)) for p in profiles
+    ]
+    found.sort(key=lambda h: (not h.troubles, h.profile.kind != "own"))
+    return Health(
+        profiles=found,
+        feeds=list(Feed.objects.filter(brand=brand, is_followed=True, failures__gt=0).order_by("title")),
+        imports=list(
+            Import.objects.filter(brand=brand).exclude(state="discarded").defer("sample").select_related("profile")
+            .order_by("-created_at")[:8]
+        ),
+    )  # fmt: skip
+
+
+def coverages_of(brand: Brand, profiles: list[Profile], now: datetime, *, days: int) -> dict[int, Coverage]:
+    """Coverage of the last days of each profile, today included."""
+    last = now.astimezone(brand.zone).date()
+    return covered_days(brand, profiles, last - timedelta(days=days - 1), last)
+
+
+def covered_days(brand: Brand, profiles: list[Profile], first: date, last: date) -> dict[int, Coverage]:
+    """Coverage of each profile from first to last, in three queries."""
+    ids = [p.pk for p in profiles]
+    readings: dict[int, set[date]] = defaultdict(set)
+    told = ProfileReading.objects.filter(profile__in=ids, day__gte=first, day__lte=last)
+    for pk, day in told.values_list("profile_id", "day"):
+        readings[pk].add(day)
+    known = dict(ProfileReading.objects.filter(profile__in=ids).values_list("profile_id").annotate(first=Min("day")))
+    runs: dict[int, dict[date, bool]] = defaultdict(dict)
+    for pk, day, best in _run_days(brand, ids, first):
+        runs[pk][day] = best == 1
+    return {
+        p.pk: coverage_of(
+            first=first, last=last, reading_days=readings[p.pk], run_days=runs[p.pk],
+            # What comes from files alone needs no collection to be complete.
+            followed_since=date.max if p.is_from_file else p.added_at.astimezone(brand.zone).date(),
+            known_since=known.get(p.pk),
+        )
+        for p in profiles
+    }  # fmt: skip
+
+
+def _run_days(brand: Brand, ids: list[int], first: date) -> QuerySet[CollectionRun, tuple[int, date, int]]:
+    """Days on which runs ended, by profile: 1 where one of them was complete, else 0."""
+    is_whole = Case(When(state="complete", then=Value(1)), default=Value(0))
+    ended = CollectionRun.objects.filter(profile__in=ids, ended_at__date__gte=first - timedelta(days=1))
+    return (
+        ended.annotate(day=TruncDate("ended_at", tzinfo=brand.zone), is_whole=is_whole)
+        .values("profile_id", "day")
+        .annotate(best=Max("is_whole"))
+        .values_list("profile_id", "day", "best")
+    )
+
+
+def troubles_of(profile: Profile, coverage: Coverage, now: datetime) -> list[Trouble]:
+    """What is wrong with a profile, the gravest first, each with what to do."""
+    if profile.is_from_file:
+        return []
+    name = network_name(profile.network)
+    found = [*_authorisation_troubles(profile, name), *_hole_troubles(coverage)]
+    is_told = any(trouble.act == "renew" and trouble.kind != "scope" for trouble in found)
+    if getattr(profile, "last_state", None) in ("failed", "partial") and not is_told:
+        missing = getattr(profile, "last_missing", "")
+        text = f"{getattr(profile, 'last_message', '') or ''}{f' Not brought: {missing}.' if missing else ''}"
+        when = f", next {_when(profile.next_run_at, now)}." if profile.next_run_at else "."
+        found.insert(0, Trouble(kind="failed", text=text, advice=f"It is tried again by itself{when}", act="collect"))
+    return found
+
+
+def _authorisation_troubles(profile: Profile, name: str) -> list[Trouble]:
+    credential = profile.credential
+    if profile.kind != Profile.Kind.OWN:
+        return []
+    if credential is None:
+        advice = f"Connect it at {name}; what was collected stays."
+        return [Trouble(kind="not_connected", text="No authorisation.", advice=advice, act="renew")]
+    if credential.is_lapsed:
+        advice = f"Renew it at {name}. The days since come with the next collection, as far as {name} still tells them."
+        return [Trouble(kind="lapsed", text="The authorisation has lapsed.", advice=advice, act="renew")]
+    if _may_not_publish(profile):
+        advice = "Connect it again and leave publishing ticked, if posts are to go out from here."
+        text = "Publishing was not allowed when it was connected."
+        return [Trouble(kind="scope", text=text, advice=advice, act="renew")]
+    return []
+
+
+def _hole_troubles(coverage: Coverage) -> list[Trouble]:
+    holes = [hole for hole in coverage.holes if hole[2] is DayState.MISSING]
+    if not holes:
+        return []
+    days = sum((last - first).days + 1 for first, last, _ in holes)
+    text = f"{days} {'day is' if days == 1 else 'days are'} missing in {DAYS}."
+    advice = "Bring the days in from a file, if the network exports them."
+    return [Trouble(kind="hole", text=text, advice=advice)]
+
+
+def _when(at: datetime, now: datetime) -> str:
+    minutes = max(0, round((at - now).total_seconds() / 60))
+    return f"in {minutes} min" if minutes < 120 else f"in {round(minutes / 60)} h"
+
+
+def _may_not_publish(profile: Profile) -> bool:
+    from dakika_server.networks.definitions import all_networks, network_api
+
+    if profile.network not in all_networks() or not all_networks()[profile.network].offer.has_publishing:
+        return False
+    wanted = network_api(profile.network).scopes.get("publish")
+    credential = profile.credential
+    return bool(wanted and credential and credential.scopes and wanted not in credential.scopes)
+
+
+def holes_in(brand: Brand, profiles: list[Profile], first: date, last: date) -> dict[str, int]:
+    """Days of profiles that are missing, and partial, in a period: what a figure's basis has to say."""
+    counts = {"missing": 0, "partial": 0}
+    for coverage in covered_days(brand, profiles, first, last).values():
+        for state in coverage.states:
+            if state in (DayState.MISSING, DayState.PARTIAL):
+                counts[state.value] += 1
+    # Today is not over; that it is not complete is no hole.
+    return counts
+
+
+def lapsed_count(brand_id: int) -> int:
+    """Own profiles whose authorisation has lapsed or is missing."""
+    own = Profile.objects.filter(brand_id=brand_id, is_followed=True, kind=Profile.Kind.OWN)
+    own = own.exclude(external_id__startswith="file:")
+    return own.filter(Q(credential__is_lapsed=True) | Q(credential__isnull=True)).count()

@@ -1,0 +1,20 @@
+"""Tables of sources: profiles, posts and their readings, collection, files, feeds."""
+
+from dakika_server.sources.models.collection import CollectionRun, Connection
+from dakika_server.sources.models.feeds import Feed, FeedItem
+from dakika_server.sources.models.files import Import, ImportChunk, ImportProblem
+from dakika_server.sources.models.posts import FORMATS, Comment, Post, PostReading
+from dakika_server.sources.models.profiles import (
+    AudienceReading,
+    Competitor,
+    Credential,
+    PresenceReading,
+    Profile,
+    ProfileReading,
+)
+
+__all__ = [
+    "FORMATS", "AudienceReading", "CollectionRun", "Comment", "Competitor", "Connection", "Credential", "Feed",
+    "FeedItem", "Import", "ImportChunk", "ImportProblem", "Post", "PostReading", "PresenceReading", "Profile",
+    "ProfileReading",
+]  # fmt: skip

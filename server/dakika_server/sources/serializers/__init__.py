@@ -1,0 +1,1 @@
+"""Shapes of sources over HTTP."""
