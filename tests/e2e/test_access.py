@@ -12,7 +12,8 @@ from scripts.stack import Stack
 AXE = (WEB / "node_modules" / "axe-core" / "axe.min.js").read_text()
 SCREENS = [
     "results", "results?basis=er_reach", "results/posts", "results/posts/1", "competitors", "links", "links?new=1",
-    "links/1", "timing", "plan", "plan/new", "sources", "sources?add=1", "sources/import",
+    "links/1", "timing", "plan", "plan/new", "sources", "sources?open=network", "sources?open=competitor",
+    "sources/health", "sources/networks", "sources/feeds", "sources/brand", "sources/profiles/1", "sources/import",
 ]  # fmt: skip
 FIND = """async () => (await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']})).violations
     .filter((v) => ['serious', 'critical'].includes(v.impact))

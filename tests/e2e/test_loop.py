@@ -41,7 +41,7 @@ def test_results_open_to_their_basis_and_posts(page: Page, stack: Stack) -> None
     go(page, stack, "results")
     page.get_by_role("button", name="Basis of Engagement by reach").click()
     sheet = page.get_by_role("dialog")
-    expect(sheet).to_contain_text("Brevi reports no reach")
+    expect(sheet).to_contain_text("report no reach")
     expect(sheet).to_contain_text("÷")
     sheet.get_by_role("link", name="The posts behind it").click()
     table = page.get_by_role("table", name="Posts")
@@ -66,28 +66,62 @@ def test_the_period_moves_by_keyboard_and_stays_in_the_address(page: Page, stack
     expect(page.get_by_role("button", name="Format studied")).to_have_text("short video")
 
 
-def test_connect_a_page_and_follow_a_competitor(page: Page, stack: Stack) -> None:
+def test_connect_a_page_refuse_a_person_and_follow_competitors(page: Page, stack: Stack) -> None:
     go(page, stack, "sources")
     page.get_by_role("button", name="Connect a profile").click()
-    page.get_by_role("menuitem", name="On Commons").click()
+    page.get_by_role("button", name="Connect on Commons").click()
+    page.get_by_role("button", name="Cancel").click()
+    expect(page.get_by_text("You cancelled at the network")).to_be_visible()
+    page.get_by_role("button", name="Connect a profile").click()
+    page.get_by_role("button", name="Connect on Commons").click()
     page.get_by_role("button", name="Allow").click()
     dialog = page.get_by_role("dialog", name="Which of these shall be connected?")
     expect(dialog).to_contain_text("not personal accounts")
+    expect(dialog.get_by_label("Mirela Duarte")).to_be_disabled()
     dialog.get_by_label("Orrery House Shop").check()
     dialog.get_by_role("button", name="Connect 1 profile").click()
     row = page.get_by_role("row").filter(has_text="@orreryshop")
     expect(row).to_contain_text("complete", timeout=60_000)
     page.get_by_role("button", name="Follow a competitor").click()
-    page.get_by_label("Network").select_option("brevi")
-    page.get_by_label("Handle").fill("nobody-here")
-    page.get_by_role("button", name="Follow", exact=True).click()
-    expect(page.get_by_role("dialog")).to_contain_text("no page called")
-    page.get_by_label("Handle").fill("@brassandbeam")
-    page.get_by_role("button", name="Follow", exact=True).click()
-    row = page.get_by_role("region", name="Competitors' profiles").get_by_role("row").filter(has_text="@brassandbeam")
-    expect(row.filter(has=page.get_by_role("img", name="Brevi"))).to_contain_text("complete", timeout=60_000)
+    dialog = page.get_by_role("dialog", name="Follow a competitor")
+    dialog.get_by_label("Address of their web site").fill(f"http://127.0.0.1:{stack.standins_port}/wrong/inside")
+    dialog.get_by_role("button", name="Find their profiles").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("internal address")
+    dialog.get_by_label("Address of their web site").fill(f"127.0.0.1:{stack.standins_port}/sites/gnomongallery")
+    dialog.get_by_label("Address of their web site").fill(f"http://127.0.0.1:{stack.standins_port}/sites/gnomongallery")
+    dialog.get_by_role("button", name="Find their profiles").click()
+    expect(dialog).to_contain_text("6 profiles named on the page")
+    expect(dialog.get_by_label("Gnomon Gallery @gnomongallery on Commons")).to_be_disabled()
+    dialog.get_by_role("button", name="Follow 3 profiles").click()
+    theirs = page.get_by_role("region", name="Competitors' profiles")
+    expect(theirs.get_by_role("row").filter(has_text="@gnomongallery")).to_have_count(6)
+    page.get_by_role("button", name="Follow a competitor").click()
+    dialog.get_by_role("tab", name="By name or handle").click()
+    dialog.get_by_label("Network").select_option("brevi")
+    dialog.get_by_label("Handle").fill("nobody-here")
+    dialog.get_by_role("button", name="Follow", exact=True).click()
+    expect(dialog).to_contain_text("no page called")
+    dialog.get_by_label("Handle").fill("brass")
+    dialog.get_by_role("button", name="Brass & Beam").click()
+    dialog.get_by_role("button", name="Follow", exact=True).click()
+    row = theirs.get_by_role("row").filter(has_text="@brassandbeam").filter(has=page.get_by_role("img", name="Brevi"))
+    expect(row).to_contain_text("complete", timeout=60_000)
     go(page, stack, "competitors")
     expect(page.get_by_role("table", name="Profiles")).to_contain_text("Orrery House Shop")
+
+
+def test_health_leads_to_renewing_in_one_consent(page: Page, stack: Stack) -> None:
+    go(page, stack, "sources/health")
+    row = page.get_by_role("listitem", name="Orrery House on Guildhall")
+    expect(row).to_contain_text("The authorisation has lapsed.")
+    row.get_by_role("button", name="Renew Orrery House on Guildhall").click()
+    page.get_by_role("button", name="Allow").click()
+    expect(page.get_by_text("The authorisation of Orrery House is renewed")).to_be_visible()
+    ours = page.get_by_role("region", name="Our profiles").get_by_role("row")
+    expect(ours.filter(has_text="Guildhall, @orreryhouse")).to_contain_text("complete", timeout=60_000)
+    go(page, stack, "sources/health")
+    expect(page.get_by_role("listitem", name="Orrery House on Guildhall")).not_to_contain_text("lapsed")
+    expect(page.get_by_role("listitem", name="Orrery House on Brevi")).to_contain_text("3 days are missing")
 
 
 def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack: Stack) -> None:
@@ -154,9 +188,10 @@ def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -
     page.get_by_label("Day").fill(day)
     page.get_by_label("Time", exact=True).fill(clock)
     # The shop's page was connected on the way: this post is for the two main profiles.
-    shop = page.get_by_role("checkbox", name=re.compile("Orrery House Shop"))
-    if shop.count():
-        shop.uncheck()
+    for other in ("Orrery House Shop", "Doorstep", "Guildhall"):
+        box = page.get_by_role("checkbox", name=re.compile(other))
+        if box.count():
+            box.uncheck()
     page.get_by_role("button", name=re.compile("^Schedule for")).click()
     chip = page.get_by_role("link", name=re.compile("Loop post"))
     expect(chip).to_contain_text("scheduled")
@@ -190,12 +225,12 @@ def test_a_worker_killed_while_sending_neither_doubles_nor_loses(page: Page, sta
     assert len([e for e in world(stack, "sent") if "survives a kill" in e["text"]]) == 1
 
 
-def test_import_somebodys_own_file(page: Page, stack: Stack) -> None:
+def test_bring_in_somebodys_own_file_and_take_it_out_again(page: Page, stack: Stack) -> None:
     go(page, stack, "sources/import")
-    picker = page.get_by_label("File of posts")
+    picker = page.get_by_label("File to bring in")
     picker.set_input_files({"name": "wrong.csv", "mimeType": "text/csv", "buffer": b"Date,Likes\n"})
     expect(page.get_by_role("alert")).to_contain_text("no rows")
-    rows = "When;Words;Thumbs up;Replies;Seen\n" + "\n".join(
+    rows = "When;Words;Thumbs up;Replies;Displayed so often\n" + "\n".join(
         f"{day:02d}/10/2026 09:30;An old post, number {day};{10 + day};2;{900 + day}" for day in range(1, 21)
     )
     picker.set_input_files(
@@ -203,20 +238,57 @@ def test_import_somebodys_own_file(page: Page, stack: Stack) -> None:
     )
     expect(page.get_by_role("heading", name="20 rows can be read, 1 row cannot")).to_be_visible()
     expect(page.get_by_text("is not a date that can be read")).to_be_visible()
-    page.get_by_label("Impressions").select_option(label="Seen")
-    expect(page.get_by_role("table").last).to_contain_text("impressions 9")
-    page.get_by_label("The posts belong to").select_option("new")
+    page.get_by_label("Impressions").select_option(label="Displayed so often")
+    expect(page.get_by_role("columnheader", name="Impressions")).to_be_visible()
+    page.get_by_label("The rows belong to").select_option("new")
     page.get_by_label("Its name").fill("The old page")
+    page.get_by_label("Its network").fill("Parchment")
     page.get_by_role("button", name="Bring in 20 rows").click()
+    expect(page.get_by_role("heading", name="1 row was left out, and why")).to_be_visible()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="download them").click()
+    assert "99/99/2026" in download.value.path().read_text()
+    home = page.url
     page.get_by_role("link", name="See them in Results").click()
     page.goto(f"{stack.address}/{HOME}/results/posts?first=2026-10-01&last=2026-10-31&text=old")
     page.get_by_label("Search the texts").fill("An old post")
     expect(page.get_by_role("heading", level=1)).to_have_text("20 posts")
+    page.goto(home)
+    page.get_by_role("button", name="Undo: take out what it brought").click()
+    expect(page.get_by_text("taken out", exact=True)).to_be_visible()
+    page.goto(f"{stack.address}/{HOME}/results/posts?first=2026-10-01&last=2026-10-31")
+    page.get_by_label("Search the texts").fill("An old post")
+    expect(page.get_by_role("heading", level=1)).to_have_text(re.compile("^(0 posts|No posts?)"))
+
+
+def test_follow_a_feed_and_make_a_brand(page: Page, stack: Stack) -> None:
+    go(page, stack, "sources/feeds")
+    page.get_by_label("Follow a feed").fill(f"http://127.0.0.1:{stack.standins_port}/wrong/entities")
+    page.get_by_role("button", name="Follow", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("entities")
+    page.get_by_label("Follow a feed").fill(f"http://127.0.0.1:{stack.standins_port}/sites/tidehall")
+    page.get_by_role("button", name="Follow", exact=True).click()
+    expect(page.get_by_role("button", name="Tide Hall: news")).to_be_visible()
+    go(page, stack, "sources/brand/new")
+    page.get_by_label("Name").fill("Harbour Bell")
+    page.get_by_label("Time zone").fill("Nowhere/Land")
+    page.get_by_role("button", name="Make the brand").click()
+    expect(page.get_by_role("alert")).to_contain_text("no time zone")
+    page.get_by_label("Time zone").fill("Europe/Lisbon")
+    page.get_by_role("button", name="Make the brand").click()
+    expect(page).to_have_url(re.compile("/harbour-bell/sources$"))
+    expect(page.get_by_text("Nothing is collected yet")).to_be_visible()
 
 
 def test_who_may_only_look_is_offered_nothing_to_change(chromium: Browser, stack: Stack) -> None:
     page = signed_in(chromium, stack.address, email="guest@ninthbell.example")
-    for path, name in (("plan", "Write a post"), ("sources", "Collect now"), ("links", "Make a link")):
+    for path, name in (
+        ("plan", "Write a post"),
+        ("sources", "Collect now"),
+        ("links", "Make a link"),
+        ("sources/import", "Choose a file"),
+        ("sources/feeds", "Follow a feed"),
+    ):
         go(page, stack, path)
         page.wait_for_load_state("networkidle")
         expect(page.get_by_text(name)).to_have_count(0)

@@ -70,7 +70,7 @@ _ALL = (
         unit=Unit.COUNT,
         adds_up=AddsUp.SUM,
         is_own_only=True,
-        note="Somebody who saw two posts is counted twice. Brevi reports no reach.",
+        note="Somebody who saw two posts is counted twice.",
     ),
     Metric(
         key="impressions",

@@ -25,7 +25,7 @@ def detect_encoding(data: bytes, *, is_whole: bool = True) -> str:
     """
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         try:
-            data[: len(data) // 2 * 2].decode("utf-16")
+            (data if is_whole else data[: len(data) // 4 * 4]).decode("utf-16")
         except UnicodeDecodeError:
             raise FileError("The file begins like UTF-16 but is broken. Save it anew as CSV UTF-8.") from None
         return "utf-16"

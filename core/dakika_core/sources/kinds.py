@@ -99,7 +99,10 @@ POSTS = Kind(
     ),
     needs=(
         (("published_at",), "No column holds the date of publishing. Choose which one does, or add it to the file."),
-        (OBSERVED, "No column holds a metric. Choose at least one, such as reactions or impressions."),
+        (
+            (*OBSERVED, "text", "external_id"),
+            "No column holds a metric, a text or an identifier. Choose at least one, such as reactions.",
+        ),
     ),
 )  # fmt: skip
 POST_READINGS = Kind(

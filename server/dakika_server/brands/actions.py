@@ -1,5 +1,6 @@
 """Changes to brands and campaigns."""
 
+from collections.abc import Callable
 from datetime import date
 from typing import Any
 from zoneinfo import available_timezones
@@ -13,6 +14,7 @@ from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
 
 MOST_SLUGS = 50
+AFTER_ZONE_CHANGED: list[Callable[[Brand], None]] = []
 
 
 def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> Brand:
@@ -40,13 +42,16 @@ def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> B
 def change_brand(actor: Any, brand: Brand, *, name: str, time_zone: str, first_weekday: int) -> Brand:
     """Change name, time zone and first day of the week. Its address stays, so that links to it go on working.
 
-    Raises ValidationError for an empty name or an unknown time zone. Days are worked out anew
-    with the next collection of each profile.
+    Raises ValidationError for an empty name or an unknown time zone. With another zone, days begin
+    at other instants: what is kept by day is worked out anew in the background.
     """
     require_editor(actor, brand)
+    has_other_zone = time_zone != brand.time_zone
     brand.name, brand.time_zone, brand.first_weekday = _checked(name, time_zone), time_zone, first_weekday
     with transaction.atomic():
         brand.save(update_fields=["name", "time_zone", "first_weekday"])
+        for hook in AFTER_ZONE_CHANGED if has_other_zone else []:
+            hook(brand)
         audit.record(actor, "change_brand", brand, brand_id=brand.pk)
     return brand
 

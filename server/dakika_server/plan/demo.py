@@ -4,7 +4,7 @@ It comes through the same intake as everything else; only the readings' dates ar
 """
 
 import uuid
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from hashlib import sha256
 from typing import Any
 
@@ -37,6 +37,7 @@ from dakika_server.sources.models import (
     PresenceReading,
     Profile,
 )
+from dakika_server.sources.vault import seal
 
 EDITOR = ("mira@ninthbell.example", "Mira Doss")
 VIEWER = ("guest@ninthbell.example", "Guest of the studio")

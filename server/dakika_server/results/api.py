@@ -29,6 +29,7 @@ from dakika_server.results.study import StudySerializer, study_of
 from dakika_server.results.summary import summary_of
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.sources.health import holes_in
 from dakika_server.sources.models import Post
 from dakika_server.sources.queries import data_as_of, readings_of
 
@@ -76,6 +77,9 @@ class BasisView(BrandView):
                     + (" that have both" if metric.adds_up is AddsUp.RATIO_OF_SUMS else ""),
                     "missing": found.missing_note, "figure": found.now, "period": study.period,
                     "compared": study.compared, "time_zone": self.brand.time_zone, "as_of": queries.freshest(study),
+                    "holes": holes_in(
+                        self.brand, study.profiles, study.period.first, study.period.last, clock.now()
+                    ),
                     "profiles": [f"{p.name} · {network_name(p.network)}" for p in study.profiles],
                 }
             ).data

@@ -10,6 +10,8 @@ class ResultsConfig(AppConfig):
 
     def ready(self) -> None:
         """Measures follow every collection; sources stand below and cannot ask for them."""
+        from dakika_server.brands.actions import AFTER_ZONE_CHANGED
+        from dakika_server.brands.models import Brand
         from dakika_server.sources.collect import AFTER_COLLECTING
         from dakika_server.sources.forget import FORGET_POSTS
         from dakika_server.sources.models import Profile
@@ -19,6 +21,14 @@ class ResultsConfig(AppConfig):
 
             measure_profile(profile)
 
+        def measure_brand_anew(brand: Brand) -> None:
+            from dakika_server.results.jobs import measure
+            from dakika_server.results.models import PostMeasure
+
+            PostMeasure.objects.filter(brand=brand).update(readings=None)
+            for pk in Profile.objects.filter(brand=brand).values_list("pk", flat=True):
+                measure.defer(profile_id=pk)
+
         def forget_measures(post_ids: list[int]) -> None:
             from dakika_server.results.models import PostDay, PostMeasure
 
@@ -26,4 +36,5 @@ class ResultsConfig(AppConfig):
                 table.objects.filter(post_id__in=post_ids)._raw_delete("default")
 
         AFTER_COLLECTING.append(measure_now)
+        AFTER_ZONE_CHANGED.append(measure_brand_anew)
         FORGET_POSTS.append(forget_measures)

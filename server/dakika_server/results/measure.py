@@ -1,77 +1,151 @@
-"""Work out a profile's measures anew from its readings. Run again, it gives the same."""
+"""Work out a profile's measures from its readings: anew for posts that were read since, and what is typical for all.
 
+Run again, it gives the same. Memory is bounded by a batch of posts, whatever the profile's size.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 import numpy as np
 from dakika_core.metrics.at_age import Array, gains_by_day, interactions_of, values_at_ages
 from dakika_core.metrics.observed import DEFAULT_AGES_HOURS, OBSERVED
 from dakika_core.metrics.typical import index_of, typical_by_format
 from django.db import connection, transaction
+from django.db.models import Count, Max
 
-from dakika_server.results.models import LATEST
+from dakika_server.results.models import LATEST, PostMeasure
 from dakika_server.sources.models import Post, PostReading, Profile, ProfileReading
 
 _AGES = (*DEFAULT_AGES_HOURS, LATEST)
 _KEPT = ("impressions", "reach", "reactions", "comments", "shares", "saves", "link_clicks", "video_views", "negative")
 # Gains below this are the tail of the interpolation, not something that happened.
 _LEAST_GAIN = 0.05
+POSTS_AT_ONCE = 300
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Read:
+    """A post and how it was read: until when, and how often. Both change whenever a reading comes or goes."""
+
+    pk: int
+    published_at: datetime
+    format: str
+    taken_at: datetime | None
+    readings: int
 
 
 def measure_profile(profile: Profile) -> int:
-    """Replace the measures and daily gains of all posts of a profile; returns how many posts there are."""
-    posts = list(
-        Post.objects.filter(profile=profile).order_by("published_at", "pk").only("pk", "published_at", "format")
+    """Bring the measures and daily gains of a profile's posts up to date; returns how many posts were measured anew."""
+    with transaction.atomic(), connection.cursor() as cursor:
+        # One at a time per profile, so that two workers do not write over each other.
+        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [20, profile.pk])
+        posts = _posts(profile)
+        known = {
+            post: (taken, readings)
+            for post, taken, readings in PostMeasure.objects.filter(profile=profile, age_hours=LATEST).values_list(
+                "post_id", "taken_at", "readings"
+            )
+        }
+        changed = [post for post in posts if known.get(post.pk) != (post.taken_at, post.readings)]
+        for start in range(0, len(changed), POSTS_AT_ONCE):
+            _measure(cursor, profile, changed[start : start + POSTS_AT_ONCE])
+        if posts:
+            _update_typical(cursor, profile, posts)
+    return len(changed)
+
+
+def _posts(profile: Profile) -> list[_Read]:
+    """All posts in the order of publishing."""
+    read = {
+        post: (taken, count)
+        for post, taken, count in PostReading.objects.filter(post__profile=profile)
+        .values("post").annotate(taken=Max("taken_at"), n=Count("pk")).values_list("post", "taken", "n")
+    }  # fmt: skip
+    rows = (
+        Post.objects.filter(profile=profile).order_by("published_at", "pk").values_list("pk", "published_at", "format")
     )
-    readings = _readings(profile.pk)
-    followers = _followers_at(profile, [post.published_at for post in posts])
+    found = []
+    for pk, published_at, kind in rows:
+        taken_at, readings = read.get(pk, (None, 0))
+        found.append(_Read(pk=pk, published_at=published_at, format=kind, taken_at=taken_at, readings=readings))
+    return found
+
+
+def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> None:
+    """Values at the ages and gains by day of some posts, from all their readings."""
+    ids = [post.pk for post in posts]
+    cursor.execute("DELETE FROM results_postmeasure WHERE post_id = ANY(%s)", [ids])
+    cursor.execute("DELETE FROM results_postday WHERE post_id = ANY(%s)", [ids])
+    readings = _readings(ids)
     values = np.full((len(posts), len(_AGES), len(OBSERVED)), np.nan)
-    taken: list[datetime | None] = [None] * len(posts)
     gains = []
     for i, post in enumerate(posts):
         times, seen = readings.get(post.pk, ([], np.empty((0, len(OBSERVED)))))
         if not times:
             continue
-        taken[i] = times[-1]
         ages = np.array([(at - post.published_at).total_seconds() / 3600 for at in times])
         values[i, :-1] = values_at_ages(ages, seen, DEFAULT_AGES_HOURS)
         values[i, -1] = _last_known(seen)
         days, gained = gains_by_day(post.published_at, times, seen, profile.brand.zone)
         gains.append((post.pk, days, gained))
     interactions = interactions_of(values)
+    columns = ", ".join(_KEPT)
+    with cursor.copy(
+        f"COPY results_postmeasure (brand_id, profile_id, post_id, age_hours, taken_at, readings, {columns}, "
+        "interactions) FROM STDIN"
+    ) as copy:
+        for i, post in enumerate(posts):
+            for a, age in enumerate(_AGES):
+                row = [values[i, a, OBSERVED.index(key)] for key in _KEPT]
+                filled = map(_or_null, [*row, interactions[i, a]])
+                copy.write_row((profile.brand_id, profile.pk, post.pk, age, post.taken_at, post.readings, *filled))
+    with cursor.copy(
+        "COPY results_postday (brand_id, profile_id, post_id, day, impressions, reach, interactions, link_clicks) "
+        "FROM STDIN"
+    ) as copy:
+        wanted = [OBSERVED.index(key) for key in ("impressions", "reach")]
+        for pk, days, gained in gains:
+            sums = interactions_of(gained)
+            for day, row, total in zip(days, gained, sums, strict=True):
+                numbers = [*row[wanted], total, row[OBSERVED.index("link_clicks")]]
+                if any(abs(n) > _LEAST_GAIN for n in numbers if n == n):
+                    copy.write_row((profile.brand_id, profile.pk, pk, day, *map(_or_null, numbers)))
+
+
+_UPDATE = """
+UPDATE results_postmeasure m SET followers = s.followers, typical = s.typical, index = s.index FROM stage_typical s
+WHERE m.post_id = s.post_id AND m.age_hours = s.age_hours
+    AND (m.followers, m.typical, m.index) IS DISTINCT FROM (s.followers, s.typical, s.index)
+"""
+
+
+def _update_typical(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> None:
+    """What is typical around each post, and followers at publishing: a post's neighbours may have changed it."""
+    place = {post.pk: i for i, post in enumerate(posts)}
+    column = {age: a for a, age in enumerate(_AGES)}
+    interactions = np.full((len(posts), len(_AGES)), np.nan)
+    measured = PostMeasure.objects.filter(profile=profile, interactions__isnull=False)
+    for pk, age, value in measured.values_list("post_id", "age_hours", "interactions").iterator(chunk_size=5000):
+        if pk in place:
+            interactions[place[pk], column[age]] = value
     formats = [post.format for post in posts]
-    typical = (
-        np.column_stack([typical_by_format(interactions[:, a], formats) for a in range(len(_AGES))])
-        if posts
-        else values[:, :, 0]
-    )
+    typical = np.column_stack([typical_by_format(interactions[:, a], formats) for a in range(len(_AGES))])
     index = index_of(interactions, typical)
-    with transaction.atomic(), connection.cursor() as cursor:
-        # One at a time per profile, so that two workers do not write over each other.
-        cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [20, profile.pk])
-        cursor.execute("DELETE FROM results_postmeasure WHERE profile_id = %s", [profile.pk])
-        cursor.execute("DELETE FROM results_postday WHERE profile_id = %s", [profile.pk])
-        columns = ", ".join(_KEPT)
-        with cursor.copy(
-            f"COPY results_postmeasure (brand_id, profile_id, post_id, age_hours, taken_at, followers, {columns}, "
-            "interactions, typical, index) FROM STDIN"
-        ) as copy:
-            for i, post in enumerate(posts):
-                for a, age in enumerate(_AGES):
-                    row = [values[i, a, OBSERVED.index(key)] for key in _KEPT]
-                    numbers = [followers[i], *row, interactions[i, a], typical[i, a], index[i, a]]
-                    copy.write_row((profile.brand_id, profile.pk, post.pk, age, taken[i], *map(_or_null, numbers)))
-        with cursor.copy(
-            "COPY results_postday (brand_id, profile_id, post_id, day, impressions, reach, interactions, link_clicks) "
-            "FROM STDIN"
-        ) as copy:
-            wanted = [OBSERVED.index(key) for key in ("impressions", "reach")]
-            for pk, days, gained in gains:
-                sums = interactions_of(gained)
-                for day, row, total in zip(days, gained, sums, strict=True):
-                    numbers = [*row[wanted], total, row[OBSERVED.index("link_clicks")]]
-                    if any(abs(n) > _LEAST_GAIN for n in numbers if n == n):
-                        copy.write_row((profile.brand_id, profile.pk, pk, day, *map(_or_null, numbers)))
-    return len(posts)
+    followers = _followers_at(profile, [post.published_at for post in posts])
+    cursor.execute("DROP TABLE IF EXISTS stage_typical")
+    cursor.execute(
+        "CREATE TEMP TABLE stage_typical (post_id bigint, age_hours smallint, followers float8, typical float8, "
+        "index float8) ON COMMIT DROP"
+    )
+    with cursor.copy("COPY stage_typical FROM STDIN") as copy:
+        for i, post in enumerate(posts):
+            for a, age in enumerate(_AGES):
+                numbers = map(_or_null, (followers[i], typical[i, a], index[i, a]))
+                copy.write_row((post.pk, age, *numbers))
+    cursor.execute(_UPDATE)
+    cursor.execute("DROP TABLE stage_typical")
 
 
 def _or_null(value: float) -> float | None:
@@ -85,14 +159,15 @@ def _last_known(seen: Array) -> Array:
     return last
 
 
-def _readings(profile_id: int) -> dict[int, tuple[list[datetime], Array]]:
-    rows = (
-        PostReading.objects.filter(post__profile_id=profile_id)
+def _readings(ids: Sequence[int]) -> dict[int, tuple[list[datetime], Array]]:
+    rows: Iterator[Any] = (
+        PostReading.objects.filter(post_id__in=ids)
         .order_by("post_id", "taken_at")
         .values_list("post_id", "taken_at", *OBSERVED)
+        .iterator(chunk_size=5000)
     )
     grouped: dict[int, tuple[list[datetime], list[list[float]]]] = {}
-    for post_id, taken_at, *counts in rows.iterator(chunk_size=5000):
+    for post_id, taken_at, *counts in rows:
         times, values = grouped.setdefault(post_id, ([], []))
         times.append(taken_at)
         values.append([np.nan if c is None else float(c) for c in counts])

@@ -16,6 +16,7 @@ class PostMeasure(models.Model):
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="measures")
     age_hours = models.SmallIntegerField()
     taken_at = models.DateTimeField(null=True)
+    readings = models.IntegerField(null=True, help_text="how many readings it was made from; NULL asks for it anew")
     followers = models.FloatField(null=True)
     impressions = models.FloatField(null=True)
     reach = models.FloatField(null=True)
@@ -32,6 +33,7 @@ class PostMeasure(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["post", "age_hours"], name="measure_once_per_age")]
+        indexes = [models.Index(fields=["profile", "age_hours"], name="measure_by_profile_age")]
 
     def __str__(self) -> str:
         return f"{self.post_id} at {self.age_hours} h"

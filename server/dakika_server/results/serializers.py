@@ -99,6 +99,7 @@ class BasisSerializer(serializers.Serializer[Any]):
     formula_before = serializers.CharField()
     counted = serializers.CharField()
     missing = serializers.CharField(allow_blank=True)
+    holes = serializers.CharField(allow_blank=True)
     figure = FigureSerializer()
     period = PeriodSerializer()
     compared = PeriodSerializer()

@@ -83,9 +83,10 @@ def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
     known = [all_networks()[p.network] for p in study.profiles if p.network in all_networks()]
     silent = sorted({n.name for n in known if wanted in RATES.values() and wanted not in n.own_metrics})
     if silent:
-        return (
-            f"{' and '.join(silent)} {'report' if len(silent) > 1 else 'reports'} no {wanted}; its posts are left out."
-        )
+        names = " and ".join(filter(None, [", ".join(silent[:-1]), silent[-1]]))
+        if len(silent) > 1:
+            return f"{names} report no {wanted}; their posts are left out."
+        return f"{names} reports no {wanted}; its posts are left out."
     if metric.key == "er_followers" and figure.missing:
         return f"{figure.missing} posts are too young or were not read at that age."
     if metric.key in ("followers", "net_followers") and figure.missing:

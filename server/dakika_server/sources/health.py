@@ -1,6 +1,7 @@
 """Is everything here that should be, and what is to be done where it is not?"""
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 
@@ -160,15 +161,22 @@ def _may_not_publish(profile: Profile) -> bool:
     return bool(wanted and credential and credential.scopes and wanted not in credential.scopes)
 
 
-def holes_in(brand: Brand, profiles: list[Profile], first: date, last: date) -> dict[str, int]:
-    """Days of profiles that are missing, and partial, in a period: what a figure's basis has to say."""
-    counts = {"missing": 0, "partial": 0}
-    for coverage in covered_days(brand, profiles, first, last).values():
-        for state in coverage.states:
-            if state in (DayState.MISSING, DayState.PARTIAL):
-                counts[state.value] += 1
-    # Today is not over; that it is not complete is no hole.
-    return counts
+def holes_in(brand: Brand, profiles: Sequence[Profile], first: date, last: date, now: datetime) -> str:
+    """Which profiles have holes in a period, in words: what the basis of a figure made from them has to say.
+
+    Empty when there is none. Today is not over: that it is not complete is no hole.
+    """
+    yesterday = now.astimezone(brand.zone).date() - timedelta(days=1)
+    covered = covered_days(brand, list(profiles), first, min(last, yesterday)) if first <= yesterday else {}
+    parts = []
+    for profile in profiles:
+        states = covered[profile.pk].states if profile.pk in covered else ()
+        missing, partial = states.count(DayState.MISSING), states.count(DayState.PARTIAL)
+        told = [f"{missing} missing" if missing else "", f"{partial} partial" if partial else ""]
+        if missing or partial:
+            days = " and ".join(filter(None, told))
+            parts.append(f"{profile.name} on {network_name(profile.network)}: {days} of {len(states)} days")
+    return "; ".join(parts)
 
 
 def lapsed_count(brand_id: int) -> int:

@@ -23,12 +23,13 @@ def run_to_end(profile: Profile, *, most_turns: int = MOST_TURNS) -> CollectionR
 def rows_of(profile: Profile) -> dict[str, Any]:
     """Everything of a profile that must be the same however it came: posts, comments, the last counters."""
     posts = Post.objects.filter(profile=profile)
+    comments = Comment.objects.filter(post__profile=profile, removed_at=None)
     last = {
         r.post.external_id: r
         for r in PostReading.objects.filter(post__profile=profile).select_related("post").order_by("taken_at")
     }
     return {
         "posts": sorted(posts.values_list("external_id", "text", "format", "removed_at")),
-        "comments": sorted(Comment.objects.filter(post__profile=profile, removed_at=None).values_list("external_id", "text")),
+        "comments": sorted(comments.values_list("external_id", "text")),
         "counted": sorted(last),
     }  # fmt: skip

@@ -709,6 +709,7 @@ export interface components {
             formula_before: string;
             counted: string;
             missing: string;
+            holes: string;
             figure: components["schemas"]["Figure"];
             period: components["schemas"]["Period"];
             compared: components["schemas"]["Period"];

@@ -12,7 +12,7 @@ const item = "block w-full cursor-pointer px-3 py-1.5 text-left outline-none dat
 const menu = "z-50 min-w-48 border border-rule-strong bg-panel py-1 text-ink shadow-xl";
 
 export function Header({ onPalette }: { onPalette: () => void }) {
-  const { brand, now } = useBrand();
+  const { brand, now, canChange } = useBrand();
   const { search } = useLocation();
   const navigate = useNavigate();
   const session = useSession();
@@ -47,6 +47,7 @@ export function Header({ onPalette }: { onPalette: () => void }) {
           className="flex h-8 items-center gap-1.5 border-r border-white/15 pr-5 text-[13.5px] text-shell-muted hover:text-shell-ink"
           aria-label={`Brand: ${brand.name}`}
         >
+          {brand.picture && <img src={brand.picture} alt="" width="18" height="18" className="h-[18px] w-[18px]" />}
           {brand.name}
           <svg width="8" height="6" viewBox="0 0 8 6" aria-hidden="true">
             <path d="M1 1l3 3.5L7 1" stroke="currentColor" fill="none" />
@@ -60,6 +61,17 @@ export function Header({ onPalette }: { onPalette: () => void }) {
                 {other.role === "viewer" && <span className="label ml-2">may look</span>}
               </DropdownMenu.Item>
             ))}
+            <DropdownMenu.Item
+              className={`${item} border-t border-rule`}
+              onSelect={() => navigate(`/${brand.slug}/sources/brand`)}
+            >
+              Settings of {brand.name}
+            </DropdownMenu.Item>
+            {canChange && (
+              <DropdownMenu.Item className={item} onSelect={() => navigate(`/${brand.slug}/sources/brand/new`)}>
+                A new brand
+              </DropdownMenu.Item>
+            )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

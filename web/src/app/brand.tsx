@@ -28,9 +28,23 @@ export function useNetwork(key: string): Schemas["Network"] {
       key,
       name: key,
       monogram: key.slice(0, 2),
+      kind: "",
       text_limit: 0,
-      max_pictures: 0,
+      media: { need: "", most_pictures: 0 },
+      offer: {
+        has_presence: false,
+        has_comments: false,
+        has_webhooks: false,
+        has_search: false,
+        has_publishing: false,
+        audience: [],
+      },
       half_life_hours: 0,
+      calls_per_minute: 0,
+      is_connectable: false,
+      has_public_profiles: false,
+      own_metrics: [],
+      public_metrics: [],
     }
   );
 }

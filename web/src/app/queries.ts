@@ -1,7 +1,7 @@
 /** What the shell asks for: the session, the brand, the networks, the minute line. */
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, unwrap } from "../api/client";
+import { api, type Schemas, unwrap } from "../api/client";
 import { addDays, type Day } from "../lib/days";
 
 export function useSession() {
@@ -33,6 +33,23 @@ export function useBrandQuery(brand: string) {
     queryKey: ["brand", brand],
     queryFn: () => unwrap(api.GET("/api/brands/{brand}", { params: { path: { brand } } })),
     staleTime: 10 * 60_000,
+  });
+}
+
+export function useChangeBrand(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["BrandInputRequest"]) =>
+      unwrap(api.PUT("/api/brands/{brand}", { params: { path: { brand } }, body })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useAddBrand() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["BrandInputRequest"]) => unwrap(api.POST("/api/brands", { body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["session"] }),
   });
 }
 

@@ -1,17 +1,28 @@
 import type { ReactNode } from "react";
 import { delta, type Unit } from "../lib/format";
 
+const SHAPES: Record<string, string> = {
+  commons: "rounded-full",
+  brevi: "rounded-[2px] -skew-x-6",
+  pictor: "",
+  guildhall: "rounded-t-full",
+  vignette: "rounded-l-full",
+  corkboard: "rounded-tr-[9px]",
+  longplay: "rounded-r-full",
+  doorstep: "rounded-b-full",
+  activitypub: "rounded-[5px]",
+};
+
 /** A network's two letters in a shape of its own; the name is said beside it or aloud. */
 export function NetworkMark({ network, name, monogram }: { network: string; name: string; monogram: string }) {
-  const shape = network === "commons" ? "rounded-full" : "rounded-[2px] -skew-x-6";
   return (
     <span
       role="img"
       aria-label={name}
       title={name}
-      className={`inline-flex h-[17px] w-[21px] shrink-0 items-center justify-center border border-rule-strong text-[10.5px] font-semibold text-muted ${shape}`}
+      className={`inline-flex h-[17px] w-[21px] shrink-0 items-center justify-center border border-rule-strong text-[10.5px] font-semibold text-muted ${SHAPES[network] ?? "border-dashed"}`}
     >
-      {monogram}
+      {monogram || name.slice(0, 2)}
     </span>
   );
 }

@@ -1,5 +1,6 @@
 """Promise: somebody's own file is read as it was meant, and what cannot be read is said by row."""
 
+import json
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
@@ -15,10 +16,13 @@ from dakika_core.sources.cells import (
     parse_count,
     parse_instant,
     parse_number,
+    parse_share,
 )
-from dakika_core.sources.delimited import FileError, decode, detect_delimiter, rows_of
-from dakika_core.sources.mapping import problems_of_mapping, propose_mapping
-from dakika_core.sources.posts_file import read_posts
+from dakika_core.sources.delimited import FileError, decode, detect_delimiter, objects_of, rows_of
+from dakika_core.sources.formats import Written, how_written
+from dakika_core.sources.kinds import KINDS
+from dakika_core.sources.mapping import problems_of_mapping, propose_kind, propose_mapping
+from dakika_core.sources.rows import ReadOptions, RowError, RowReader, made_up_id
 
 LISBON = ZoneInfo("Europe/Lisbon")
 NOW = datetime(2026, 11, 24, 12, tzinfo=UTC)
@@ -119,51 +123,142 @@ def test_exports_do_not_carry_formulas(text: str) -> None:
     assert neutralise(-5) == -5
 
 
-HEADER = ["Post date", "Message", "Permalink", "Likes", "Comments", "Total impressions"]
+POSTS_HEADER = ["Post date", "Message", "Permalink", "Likes", "Comments", "Total impressions"]
 ROW = ["2026-10-01 10:00", "A clock", "https://a.example/1", "12", "3", "1,200"]
+MAPPING = {"published_at": 0, "text": 1, "url": 2, "reactions": 3, "comments": 4, "impressions": 5}
+
+
+def mapping_of(kind: str, header: list[str], *rows: list[object]) -> dict[str, int]:
+    return {p.field: p.column for p in propose_mapping(KINDS[kind], header, rows)}
 
 
 def test_a_mapping_is_proposed_from_names() -> None:
-    found = {p.field: p.column for p in propose_mapping(HEADER, [ROW])}
-    assert found == {"published_at": 0, "text": 1, "url": 2, "reactions": 3, "comments": 4, "impressions": 5}
+    assert mapping_of("posts", POSTS_HEADER, ROW) == MAPPING
 
 
 def test_a_date_column_is_known_by_what_stands_in_it() -> None:
-    found = propose_mapping(["When it went out", "Herzen"], [["2026-10-01 10:00", "3"], ["2026-10-02 11:00", "4"]])
+    found = propose_mapping(
+        KINDS["posts"], ["When it went out", "Herzen"], [["2026-10-01 10:00", "3"], ["2026-10-02 11:00", "4"]]
+    )
     assert found[0].field == "published_at"
     assert found[0].reason == "content"
 
 
+@pytest.mark.parametrize(
+    ("header", "row", "kind"),
+    [
+        (POSTS_HEADER, ROW, "posts"),
+        (["id", "read at", "likes"], ["p1", "2026-10-01", "3"], "post_readings"),
+        (["Date", "Followers", "New followers"], ["2026-10-01", "300", "2"], "profile_readings"),
+        (["Date", "Dimension", "Group", "Share"], ["2026-10-01", "age", "18-24", "0.2"], "audience"),
+        (["Clicked at", "Short code", "Referrer"], ["2026-10-01", "abc", ""], "clicks"),
+        (["What", "Ever"], ["x", "y"], "posts"),
+    ],
+)
+def test_the_kind_is_known_by_its_columns(header: list[str], row: list[object], kind: str) -> None:
+    assert propose_kind(header, [row]) == kind
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_the_names_of_an_export_are_read_as_themselves(kind: str) -> None:
+    header = [field.key for field in KINDS[kind].fields]
+    assert mapping_of(kind, header) == {key: i for i, key in enumerate(header)}
+
+
 def test_a_file_without_dates_or_figures_says_so() -> None:
-    assert "date of publishing" in problems_of_mapping({"text": 0}, ["a"])[0]
-    assert "used twice" in problems_of_mapping({"published_at": 0, "reactions": 0}, ["a"])[0]
+    assert "date of publishing" in problems_of_mapping(KINDS["posts"], {"text": 0}, ["a"])[0]
+    assert "used twice" in problems_of_mapping(KINDS["posts"], {"published_at": 0, "reactions": 0}, ["a"])[0]
+    assert "not in the file" in problems_of_mapping(KINDS["posts"], {"published_at": 0, "text": 9}, ["a"])[0]
 
 
-def read(rows: list[list[object]]) -> tuple:
-    mapping = {"published_at": 0, "text": 1, "url": 2, "reactions": 3, "comments": 4, "impressions": 5}
-    return read_posts(rows, header=HEADER, mapping=mapping, zone=LISBON, is_day_first=True, now=NOW)
+def read(rows: list[list[object]]) -> tuple[list[dict], list[tuple[int, str]]]:
+    reader = RowReader(KINDS["posts"], POSTS_HEADER, MAPPING, ReadOptions(zone=LISBON), now=NOW)
+    good, bad = [], []
+    for number, row in enumerate(rows, start=2):
+        try:
+            good.append(reader.read(row))
+        except RowError as error:
+            bad.append((number, error.column))
+    return good, bad
 
 
 def test_every_problem_is_told_by_row_and_column() -> None:
-    bad: list[list[object]] = [
-        ROW, ["", *ROW[1:]], ["soon", *ROW[1:]], [*ROW[:3], "-4", "", ""], [*ROW[:3], "=A1", "", ""], ROW,
-        ["9999-01-01", *ROW[1:]],
-    ]  # fmt: skip
-    posts, problems = read(bad)
-    assert len(posts) == 1
-    assert [(p.row, p.column) for p in problems] == [
-        (3, "Post date"), (4, "Post date"), (5, "Likes"), (6, "Likes"), (7, ""), (8, "Post date"),
-    ]  # fmt: skip
+    good, bad = read([
+        ROW, ["", *ROW[1:]], ["soon", *ROW[1:]], [*ROW[:3], "-4", "", ""], [*ROW[:3], "=A1", "", ""],
+        ["9999-01-01", *ROW[1:]], ["0001-01-01", *ROW[1:]], [ROW[0], "x" * 20_001, "", "", "", ""],
+    ])  # fmt: skip
+    assert len(good) == 1
+    assert bad == [(3, "Post date"), (4, "Post date"), (5, "Likes"), (6, "Likes"), (7, "Post date"), (8, "Post date"),
+                   (9, "Message")]  # fmt: skip
 
 
-def test_the_same_row_has_the_same_identifier_whenever_it_is_read() -> None:
-    assert read([ROW])[0][0].external_id == read([ROW])[0][0].external_id
-    assert read([ROW])[0][0].counts == {"reactions": 12, "comments": 3, "impressions": 1200}
+def test_a_row_says_what_it_says_and_no_more() -> None:
+    (values,), _ = read([ROW])
+    assert (values["reactions"], values["comments"], values["impressions"], values["reach"]) == (12, 3, 1200, None)
+    (short,), _ = read([ROW[:1]])
+    assert short["text"] is None
+    assert made_up_id(NOW, "a", "") == made_up_id(NOW, "a", "")
 
 
 @given(
     st.lists(st.lists(st.one_of(st.text(max_size=20), st.integers(), st.none(), st.floats()), max_size=8), max_size=8)
 )
 def test_any_table_is_read_or_refused_by_row(rows: list[list[object]]) -> None:
-    posts, problems = read(rows)
-    assert len(posts) + len(problems) == len(rows)
+    good, bad = read(rows)
+    assert len(good) + len(bad) == len(rows)
+
+
+@pytest.mark.parametrize(
+    ("cells", "sign"),
+    [(["1.234,5"], ","), (["1,234.5"], "."), (["1.234.567"], ","), (["3,5"], ","), (["3.5"], "."), (["1,234"], ""),
+     (["12"], ""), (["12,5%"], ",")],
+)  # fmt: skip
+def test_the_decimal_sign_is_found_where_it_shows(cells: list[object], sign: str) -> None:
+    found = how_written(
+        KINDS["posts"], ["d", "n"], {"published_at": 0, "reactions": 1}, [["2026-10-01", c] for c in cells]
+    )
+    assert found.decimal == sign
+
+
+@pytest.mark.parametrize(
+    ("cells", "order"), [(["25/10/2026", "01/02/2026"], True), (["10/25/2026"], False), (["01/02/2026"], None)]
+)
+def test_the_order_of_dates_is_found_where_it_shows(cells: list[object], order: bool | None) -> None:
+    found = how_written(KINDS["posts"], ["d"], {"published_at": 0}, [[c] for c in cells])
+    assert found.is_day_first is order
+
+
+def test_zones_are_found_in_the_instants_or_in_the_head() -> None:
+    def found(head: str, cell: str) -> Written:
+        return how_written(KINDS["posts"], [head], {"published_at": 0}, [[cell]])
+
+    assert found("Date", "2026-10-01T10:00+02:00").has_offsets
+    assert found("Date (UTC)", "2026-10-01 10:00").zone == "UTC"
+    assert found("Date (Europe/Athens)", "2026-10-01 10:00").zone == "Europe/Athens"
+    assert found("Date (Nowhere/Land)", "2026-10-01 10:00").zone == ""
+
+
+def test_a_known_decimal_sign_is_followed() -> None:
+    assert parse_number("1.234", ",") == 1234
+    assert parse_number("1.234", ".") == 1.234
+    assert parse_number("1 234,50", ",") == 1234.5
+    assert parse_share("12,5%", ",") == 0.125
+
+
+@given(st.lists(st.dictionaries(st.text(max_size=5), st.one_of(st.text(max_size=9), st.integers(), st.none()), min_size=1)),
+       st.integers(1, 7))  # fmt: skip
+def test_json_in_pieces_gives_the_same_objects(objects: list[dict], size: int) -> None:
+    text = json.dumps(objects)
+    lines = "\n".join(map(json.dumps, objects))
+    assert list(objects_of(text[i : i + size] for i in range(0, len(text), size))) == objects
+    assert list(objects_of(lines[i : i + size] for i in range(0, len(lines), size))) == objects
+
+
+def test_inner_objects_are_named_with_a_dot() -> None:
+    assert list(objects_of(['{"a": {"b": 1, "c": [2]}}'])) == [{"a.b": 1, "a.c": "[2]"}]
+
+
+@pytest.mark.parametrize("text", ["3", '{"a": 1', '[{"a": 1}, "x"]', "nope", '{"a": 1} x'])
+def test_what_is_no_json_of_objects_is_said(text: str) -> None:
+    with pytest.raises(FileError):
+        list(objects_of([text]))

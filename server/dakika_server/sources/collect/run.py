@@ -116,10 +116,10 @@ def next_run_at(run: CollectionRun, now: datetime) -> datetime | None:
             if state == CollectionRun.State.COMPLETE:
                 break
             failures += 1
-        wait = min(AFTER_FAILURE * 2 ** max(0, failures - 1), LONGEST_AFTER_FAILURE)
+        wait: timedelta = min(AFTER_FAILURE * 2 ** max(0, failures - 1), LONGEST_AFTER_FAILURE)
         return now + wait + timedelta(seconds=wait_seconds(6, _chance))
     every = OWN_EVERY if profile.kind == Profile.Kind.OWN else OTHERS_EVERY
     waiting = Post.objects.filter(profile=profile, next_reading_at__isnull=False, removed_at__isnull=True)
-    first = waiting.order_by("next_reading_at").only("next_reading_at").first()
-    due = first.next_reading_at if first else None
-    return max(now + SOONEST, min(now + every, due or now + every))
+    due = waiting.order_by("next_reading_at").values_list("next_reading_at", flat=True).first()
+    at: datetime = min(now + every, due) if due else now + every
+    return max(now + SOONEST, at)

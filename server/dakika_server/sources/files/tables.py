@@ -4,6 +4,7 @@ import io
 import itertools
 import zipfile
 from collections.abc import Iterable, Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import IO
@@ -86,21 +87,39 @@ def open_rows(
     if form.form == "xlsx":
         header, rows = _open_workbook(file)
     elif form.form == "json":
-        header, rows = _open_json(_text(form, file), known_header)
+        header, rows = _open_json(_pieces(form, file), known_header)
     else:
-        lines = rows_of(_text(form, file), form.delimiter)
+        lines = rows_of(_lines(form, file), form.delimiter)
         header, rows = [cell.strip() for cell in next(lines, [])], (list(row) for row in lines)
     if len(header) > MOST_COLUMNS:
         raise FileError(f"The file has {len(header)} columns; at most {MOST_COLUMNS} can be read.")
     return header, rows
 
 
-def _text(form: Form, file: IO[bytes]) -> io.TextIOWrapper:
-    return io.TextIOWrapper(file, encoding=ENCODINGS[form.encoding], errors="strict", newline="")
+@contextmanager
+def _text(form: Form, file: IO[bytes]) -> Iterator[io.TextIOWrapper]:
+    """The file as text. It is let go of in the end, not closed: it is the caller's."""
+    text = io.TextIOWrapper(file, encoding=ENCODINGS[form.encoding], errors="strict", newline="")
+    try:
+        yield text
+    finally:
+        with suppress(ValueError):
+            text.detach()
 
 
-def _open_json(text: io.TextIOWrapper, known_header: list[str] | None) -> tuple[list[str], Iterator[list[object]]]:
-    objects = objects_of(iter(lambda: text.read(PIECE), ""))
+def _lines(form: Form, file: IO[bytes]) -> Iterator[str]:
+    with _text(form, file) as text:
+        yield from text
+
+
+def _pieces(form: Form, file: IO[bytes]) -> Iterator[str]:
+    with _text(form, file) as text:
+        while piece := text.read(PIECE):
+            yield piece
+
+
+def _open_json(pieces: Iterator[str], known_header: list[str] | None) -> tuple[list[str], Iterator[list[object]]]:
+    objects = objects_of(pieces)
     first = list(itertools.islice(objects, ROWS_FOR_NAMES))
     header = known_header or list(dict.fromkeys(name for one in first for name in one))
     rows: Iterable[dict[str, object]] = itertools.chain(first, objects)

@@ -367,7 +367,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='comment',
             name='post',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='comments', to='sources.post'),
+            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='said', to='sources.post'),
         ),
         migrations.AddField(
             model_name='feed',

@@ -84,7 +84,7 @@ class Comment(models.Model):
     """What somebody wrote under one of our posts. Removed ones are marked, never erased."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="comments")
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="said")
     external_id = models.CharField(max_length=200)
     author = models.CharField(max_length=200)
     text = models.TextField()

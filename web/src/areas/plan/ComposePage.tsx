@@ -11,12 +11,14 @@ import { draftOf } from "./useDraft";
 
 /** Writing a post: new, at an hour, from another's text, or one that is planned already. */
 export function ComposePage() {
-  const { brand, now, today } = useBrand();
+  const { brand, networks, now, today } = useBrand();
   const { planned: id } = useParams();
   const [params] = useSearchParams();
   const planned = usePlannedPost(brand.slug, id ? Number(id) : undefined);
   const sources = useProfiles(brand.slug);
-  const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own" && p.authorisation !== "not_needed");
+  const takesPosts = new Set(networks.filter((n) => n.offer.has_publishing).map((n) => n.key));
+  const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own" && takesPosts.has(p.network));
+  const ready = own.filter((p) => p.authorisation === "valid");
   const zone = brand.time_zone;
   const begin = (): Draft => {
     if (planned.data) return draftOf(planned.data, zone, today);
@@ -28,7 +30,7 @@ export function ComposePage() {
       shared: params.get("text") ?? "",
       own: {},
       links: {},
-      profiles: own.some((p) => p.id === profile) ? [profile] : own.map((p) => p.id),
+      profiles: own.some((p) => p.id === profile) ? [profile] : ready.map((p) => p.id),
       day: isInstant ? dayOf(when, zone) : today,
       time: isInstant
         ? timeOf(when, zone)

@@ -36,6 +36,14 @@ export function BasisSheet({ metric, unit, onClose }: { metric: string | null; u
             <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
             <Entry name="Counted">{b.counted}</Entry>
             <Entry name="Missing">{b.missing || "Nothing that should be in it."}</Entry>
+            {b.holes && (
+              <Entry name="Days that were not collected">
+                {b.holes}.{" "}
+                <Link to={`/${brand.slug}/sources/health`} className="under hover:text-berry">
+                  Health
+                </Link>
+              </Entry>
+            )}
             {b.note && <Entry name="Mind">{b.note}</Entry>}
             <Entry name="Profiles">{b.profiles.join(", ") || "none"}</Entry>
             <Entry name="Days begin in">{b.time_zone}</Entry>

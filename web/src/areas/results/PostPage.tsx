@@ -4,10 +4,10 @@ import { useBrand, useNetwork } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { GrowthChart } from "../../charts/GrowthChart";
 import { moment } from "../../lib/days";
-import { figure, formatNames, percent } from "../../lib/format";
+import { figure, formatNames, percent, plural } from "../../lib/format";
 import { NetworkMark } from "../../ui/Marks";
 import { Failed, Loading } from "../../ui/States";
-import { usePost } from "./queries";
+import { useComments, usePost } from "./queries";
 
 /** One post: what it said, how it grew against typical, what it was made of. */
 export function PostPage() {
@@ -119,6 +119,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
             </Row>
           )}
         </dl>
+        {post.is_own && <Comments id={post.id} />}
         {canChange && post.is_own && (
           <Link
             to={`/${brand.slug}/plan/new?profile=${post.profile_id}&text=${encodeURIComponent(post.text.slice(0, 1500))}`}
@@ -129,6 +130,27 @@ function Detail({ post, back }: { post: Post; back: string }) {
         )}
       </section>
     </div>
+  );
+}
+
+/** What people wrote, the newest first; what was taken away is shown as such. */
+function Comments({ id }: { id: number }) {
+  const { brand } = useBrand();
+  const comments = useComments(brand.slug, id, true);
+  if (!comments.data?.length) return null;
+  return (
+    <>
+      <h2 className="mt-5 text-[16px]">{plural(comments.data.length, "comment")}</h2>
+      <ul className="max-h-[300px] overflow-y-auto">
+        {comments.data.map((c) => (
+          <li key={c.id} className="rowline py-1.5">
+            <span className="font-semibold">{c.author}</span>{" "}
+            <span className="label">{moment(c.written_at, brand.time_zone)}</span>
+            <span className={`block ${c.removed_at ? "text-muted line-through" : ""}`}>{c.text}</span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

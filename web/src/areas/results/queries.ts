@@ -18,6 +18,16 @@ export function useSummary(brand: string, study: Study) {
   });
 }
 
+/** What people wrote under one of our posts. */
+export function useComments(brand: string, id: number, isOn: boolean) {
+  return useQuery({
+    queryKey: ["comments", brand, id],
+    enabled: isOn,
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/sources/posts/{id}/comments", { params: { path: { brand, id } } })),
+  });
+}
+
 export function useBasis(brand: string, study: Study, metric: string | null) {
   return useQuery({
     queryKey: ["basis", brand, study, metric],

@@ -1,22 +1,29 @@
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
+import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
-import { useAddCompetitor, useSources } from "./queries";
+import { useAddCompetitor, useSearchProfiles, useSources } from "./queries";
+import { FIELD_NAMES } from "./rules";
 
-/** Follow somebody's profile by handle. Only what is public is read. */
+/** Follow somebody's profile by handle, found as one types. Only what is public is read, and that is said. */
 export function AddCompetitor({ onDone }: { onDone: () => void }) {
   const { brand, networks } = useBrand();
+  const open = networks.filter((n) => n.has_public_profiles);
   const sources = useSources(brand.slug);
   const add = useAddCompetitor(brand.slug);
-  const [network, setNetwork] = useState(networks[0]?.key ?? "");
+  const [network, setNetwork] = useState(open[0]?.key ?? "");
   const [handle, setHandle] = useState("");
   const [name, setName] = useState("");
   const say = useToast();
   const problem = add.error as ProblemError | null;
+  const chosen = networks.find((n) => n.key === network);
+  const hasSearch = chosen?.offer.has_search ?? false;
+  const found = useSearchProfiles(brand.slug, network, useDeferredValue(handle), hasSearch);
+  const isSettled = found.data?.some((one) => one.handle === handle.replace(/^@/, ""));
   const known = [...new Set((sources.data?.profiles ?? []).map((p) => p.competitor).filter((n): n is string => !!n))];
   return (
     <form
@@ -35,10 +42,17 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
       }}
     >
       {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Network" error={problem?.fields.network}>
+      <Field
+        label="Network"
+        error={problem?.fields.network}
+        help={
+          chosen &&
+          `Of others' posts ${chosen.name} tells ${chosen.public_metrics.map((m) => (FIELD_NAMES[m] ?? m).toLowerCase()).join(", ") || "no figures"}`
+        }
+      >
         {(props) => (
           <select {...props} value={network} onChange={(e) => setNetwork(e.target.value)}>
-            {networks.map((n) => (
+            {open.map((n) => (
               <option key={n.key} value={n.key}>
                 {n.name}
               </option>
@@ -46,9 +60,39 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
           </select>
         )}
       </Field>
-      <Field label="Handle" help="As it stands on the network, with or without @" error={problem?.fields.handle}>
-        {(props) => <input {...props} value={handle} autoComplete="off" onChange={(e) => setHandle(e.target.value)} />}
-      </Field>
+      <div>
+        <Field
+          label="Handle"
+          help={
+            hasSearch
+              ? "Type a part of the name, or the handle as it stands on the network"
+              : "name@host, for example museum@social.example"
+          }
+          error={problem?.fields.handle}
+        >
+          {(props) => (
+            <input {...props} value={handle} autoComplete="off" onChange={(e) => setHandle(e.target.value)} />
+          )}
+        </Field>
+        {hasSearch && handle.trim().length > 1 && !isSettled && (found.data?.length ?? 0) > 0 && (
+          <ul className="border-x border-b border-rule-strong" aria-label="Found">
+            {found.data?.map((one) => (
+              <li key={one.handle}>
+                <button
+                  type="button"
+                  onClick={() => setHandle(one.handle)}
+                  className="flex w-full items-center gap-2 px-2 py-1 text-left hover:bg-wash"
+                >
+                  <img src={one.picture} alt="" width="20" height="20" className="h-5 w-5 bg-rule" />
+                  <span className="font-semibold">{one.name}</span>
+                  <span className="label">@{one.handle}</span>
+                  <span className="label ml-auto">{plural(one.followers, "follower")}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
       <Field
         label="Belongs to"
         help="The competitor's name; its profiles stand together. Left empty, the profile's own name is taken"

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useBrand } from "../../app/brand";
+import { useBrand, useNetwork } from "../../app/brand";
 import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Failed, Loading, Notice } from "../../ui/States";
@@ -13,6 +13,7 @@ export function ChooseAccounts({ id, onDone }: { id: number; onDone: () => void 
   const choose = useChooseAccounts(brand.slug);
   const [chosen, setChosen] = useState<string[]>([]);
   const say = useToast();
+  const network = useNetwork(connection.data?.network ?? "");
   if (connection.error) return <Failed error={connection.error} />;
   if (!connection.data) return <Loading what="Asking the network" lines={3} />;
   return (
@@ -33,6 +34,11 @@ export function ChooseAccounts({ id, onDone }: { id: number; onDone: () => void 
       }}
     >
       {choose.error && <Notice kind="wrong">{choose.error.message}</Notice>}
+      {!connection.data.may_publish && network.offer.has_publishing && (
+        <Notice>
+          Publishing was left unticked at {network.name}: figures will be collected, posts cannot go out from here.
+        </Notice>
+      )}
       {connection.data.offered.map((account) => (
         <label
           key={account.external_id}

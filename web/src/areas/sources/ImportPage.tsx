@@ -2,247 +2,271 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
-import { moment } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
-import { Field, inputLook } from "../../ui/Field";
+import { Field } from "../../ui/Field";
+import { StateWord } from "../../ui/Marks";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
-import { type Preview, useConfirmImport, useCorrectMapping, useDiscardImport, useImport, useSources } from "./queries";
-import { FIELD_NAMES, readAs, remapped } from "./rules";
+import { FilePreview } from "./FilePreview";
+import { FileSettings } from "./FileSettings";
+import { type Preview, useConfirmFile, useDiscardFile, useImport, useSources, useUndoFile } from "./queries";
+import { FILE_WORDS, KIND_NAMES, progress, readAs } from "./rules";
+import { SourcesBar } from "./SourcesBar";
 
 export function ImportPage() {
   const { brand } = useBrand();
   const id = Number(useParams().item);
   const found = useImport(brand.slug, id);
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
-      <div className="px-5 pt-3">
-        <Link to={`/${brand.slug}/sources/import`} className="label under hover:text-berry">
-          All files
-        </Link>
-      </div>
+    <>
+      <SourcesBar />
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !found.data ? (
         <Loading what="Reading the file" />
-      ) : (
+      ) : found.data.item.state === "waiting" ? (
         <Review key={id} preview={found.data} />
+      ) : (
+        <Outcome key={id} preview={found.data} />
       )}
+    </>
+  );
+}
+
+/** Before anything comes in: what it is, which column is what, how it is written, where it goes. */
+function Review({ preview }: { preview: Preview }) {
+  const { canChange } = useBrand();
+  const { item } = preview;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+      <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-2" aria-label="What the file is">
+        <h1 className="truncate text-[18px] leading-6">{item.file_name}</h1>
+        <p className="label">
+          {item.is_exact ? "" : "about "}
+          {plural(item.row_count, "row")};{" "}
+          {readAs(preview.options.form, preview.options.encoding, preview.options.delimiter)}
+          {preview.detected.is_remembered && "; the columns are taken as you told them for the last file like this"}
+        </p>
+        <FileSettings preview={preview} isEditable={canChange} />
+      </section>
+      <section className="min-w-0 overflow-y-auto px-5 py-2" aria-labelledby="preview-title">
+        <FilePreview preview={preview} />
+        {canChange && <Confirm preview={preview} />}
+      </section>
     </div>
   );
 }
 
-function Review({ preview }: { preview: Preview }) {
-  const { brand, networks, canChange } = useBrand();
+function Confirm({ preview }: { preview: Preview }) {
+  const { brand, networks } = useBrand();
   const { item } = preview;
   const navigate = useNavigate();
   const say = useToast();
   const sources = useSources(brand.slug);
-  const correct = useCorrectMapping(brand.slug, item.id);
-  const confirm = useConfirmImport(brand.slug, item.id);
-  const discard = useDiscardImport(brand.slug);
-  const [target, setTarget] = useState("");
+  const confirm = useConfirmFile(brand.slug, item.id);
+  const discard = useDiscardFile(brand.slug);
+  const names = "profile_handle" in preview.mapping && "profile_network" in preview.mapping;
+  const [target, setTarget] = useState(names ? "rows" : "");
   const [newProfile, setNewProfile] = useState("");
-  const [network, setNetwork] = useState(networks[0]?.key ?? "");
-  const problem = (confirm.error ?? correct.error ?? discard.error) as ProblemError | null;
+  const [network, setNetwork] = useState("");
+  const problem = (confirm.error ?? discard.error) as ProblemError | null;
+  const needsProfile = item.kind !== "clicks";
   const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own");
-  const isWaiting = item.state === "waiting" && canChange;
-  if (item.state === "done")
-    return (
-      <div className="px-5 py-3">
-        <h1 className="text-[20px]">{item.file_name}</h1>
-        <p className="mt-1">
-          {plural(item.accepted, "row was", "rows were")} taken into {item.profile}: {plural(item.added, "new post")},{" "}
-          {plural(item.accepted - item.added, "post")} known before, {plural(item.refused, "row")} refused.
-        </p>
-        <Link to={`/${brand.slug}/results/posts`} className="under mt-2 inline-block font-semibold hover:text-berry">
-          See them in Results
-        </Link>
-      </div>
-    );
+  const others = (sources.data?.profiles ?? []).filter((p) => p.kind !== "own");
+  const nameOf = (key: string) => networks.find((n) => n.key === key)?.name ?? key;
+  const option = (p: (typeof own)[number]) => (
+    <option key={p.id} value={p.id}>
+      {p.name} on {nameOf(p.network)}
+    </option>
+  );
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
-      <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-2" aria-labelledby="mapping-title">
-        <h1 className="text-[19px] leading-6">{item.file_name}</h1>
-        <p className="label">
-          {plural(item.row_count, "row")}; {readAs(preview.encoding, preview.delimiter)}; times without a zone are read
-          in {brand.time_zone}.
-        </p>
-        {problem && (
-          <div className="mt-2">
-            <Notice kind="wrong">{Object.values(problem.fields)[0] ?? problem.message}</Notice>
-          </div>
-        )}
-        <h2 id="mapping-title" className="mt-3 text-[16px]">
-          Which column is what?
-        </h2>
-        <table className="w-full">
-          <tbody>
-            {preview.known_fields.map((field) => {
-              const column = preview.mapping[field] ?? -1;
-              return (
-                <tr key={field} className="rowline h-9">
-                  <td className="w-28 pr-3">
-                    <label htmlFor={`field-${field}`}>{FIELD_NAMES[field] ?? field}</label>
-                  </td>
-                  <td className="w-48 pr-3">
-                    <select
-                      id={`field-${field}`}
-                      className={inputLook}
-                      disabled={!isWaiting || correct.isPending}
-                      value={column}
-                      onChange={(e) =>
-                        correct.mutate({
-                          mapping: remapped(preview.mapping, field, Number(e.target.value)),
-                          is_day_first: preview.is_day_first,
-                        })
-                      }
-                    >
-                      <option value={-1}>not in the file</option>
-                      {preview.header.map((name, i) => (
-                        // biome-ignore lint/suspicious/noArrayIndexKey: columns are known by their place
-                        <option key={i} value={i}>
-                          {name || `column ${i + 1}`}
-                        </option>
-                      ))}
-                    </select>
-                  </td>
-                  <td className="label max-w-0 truncate">
-                    {column >= 0 ? preview.sample.map((row) => row[column]).filter(Boolean)[0] : ""}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-        <label className="mt-3 flex items-center gap-2">
-          <input
-            type="checkbox"
-            disabled={!isWaiting}
-            checked={preview.is_day_first}
-            onChange={(e) => correct.mutate({ mapping: preview.mapping, is_day_first: e.target.checked })}
-            className="h-4 w-4 accent-[var(--berry)]"
-          />
-          In dates like 03/04/2026 the day comes first
-        </label>
-      </section>
-      <section className="min-w-0 overflow-y-auto px-5 py-2" aria-labelledby="preview-title">
-        <h2 id="preview-title" className="text-[19px] leading-6">
-          {preview.mapping_problems.length > 0
-            ? "This cannot come in yet"
-            : `${plural(preview.readable, "row")} can be read${preview.problem_count ? `, ${plural(preview.problem_count, "row")} cannot` : ""}`}
-        </h2>
-        {preview.mapping_problems.map((text) => (
-          <div key={text} className="mt-2">
-            <Notice kind="wrong">{text}</Notice>
-          </div>
-        ))}
-        {preview.posts.length > 0 && (
-          <table className="mt-2 w-full table-fixed">
-            <thead className="label text-left">
-              <tr className="h-7 border-b border-rule-strong">
-                <th className="w-10 font-normal">Row</th>
-                <th className="w-36 font-normal">Published</th>
-                <th className="font-normal">Text</th>
-                <th className="w-48 font-normal">Figures</th>
-              </tr>
-            </thead>
-            <tbody>
-              {preview.posts.slice(0, 6).map((post) => (
-                <tr key={post.row} className="rowline h-7">
-                  <td className="text-muted">{post.row}</td>
-                  <td>{moment(post.published_at, brand.time_zone)}</td>
-                  <td className="truncate pr-2">{post.text || <span className="text-muted">none</span>}</td>
-                  <td className="truncate text-muted">
-                    {Object.entries(post.counts)
-                      .map(([key, count]) => `${FIELD_NAMES[key]?.toLowerCase()} ${figure(count)}`)
-                      .join(", ")}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
-        {preview.problem_count > 0 && (
-          <div className="mt-4">
-            <h3 className="text-[15px]">{plural(preview.problem_count, "row")} left out, and why</h3>
-            <ul className="mt-1 max-h-40 overflow-y-auto border-y border-rule">
-              {preview.problems.map((p) => (
-                <li key={p.row} className="rowline flex gap-3 py-1">
-                  <span className="w-14 text-muted">Row {p.row}</span>
-                  <span>
-                    {p.column && <strong>{p.column}</strong>} {p.message}
-                  </span>
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
-        {isWaiting && (
-          <form
-            className="mt-5 flex max-w-lg flex-col gap-3 border-t border-rule pt-4"
-            onSubmit={(event) => {
-              event.preventDefault();
-              confirm.mutate(
-                {
-                  profile_id: target && target !== "new" ? Number(target) : null,
-                  new_profile: target === "new" ? newProfile : "",
-                  network,
-                },
-                { onSuccess: (done) => say(`${plural(done.added, "new post")} came in.`) },
-              );
-            }}
-          >
-            <Field label="The posts belong to" error={problem?.fields.profile_id}>
-              {(props) => (
-                <select {...props} value={target} onChange={(e) => setTarget(e.target.value)}>
-                  <option value="">choose a profile</option>
-                  {own.map((p) => (
-                    <option key={p.id} value={p.id}>
-                      {p.name} on {networks.find((n) => n.key === p.network)?.name}
+    <form
+      className="mt-4 flex max-w-lg flex-col gap-3 border-t border-rule pt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        confirm.mutate({
+          profile_id: target && target !== "new" && target !== "rows" ? Number(target) : null,
+          new_profile: target === "new" ? newProfile : "",
+          network: target === "new" ? network : "",
+          is_per_row: target === "rows",
+        });
+      }}
+    >
+      {problem && <Notice kind="wrong">{Object.values(problem.fields)[0] ?? problem.message}</Notice>}
+      {needsProfile && (
+        <Field label="The rows belong to" error={problem?.fields.profile_id}>
+          {(props) => (
+            <select {...props} value={target} onChange={(e) => setTarget(e.target.value)}>
+              <option value="">choose a profile</option>
+              {names && <option value="rows">the profile that each row names</option>}
+              <optgroup label="Ours">{own.map(option)}</optgroup>
+              {others.length > 0 && <optgroup label="Competitors'">{others.map(option)}</optgroup>}
+              <option value="new">a profile that is not here yet</option>
+            </select>
+          )}
+        </Field>
+      )}
+      {target === "new" && (
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Its name">
+            {(props) => <input {...props} value={newProfile} onChange={(e) => setNewProfile(e.target.value)} />}
+          </Field>
+          <Field label="Its network" help="Any, also one that is not collected here" error={problem?.fields.network}>
+            {(props) => (
+              <>
+                <input {...props} list="networks" value={network} onChange={(e) => setNetwork(e.target.value)} />
+                <datalist id="networks">
+                  {networks.map((n) => (
+                    <option key={n.key} value={n.key}>
+                      {n.name}
                     </option>
                   ))}
-                  <option value="new">a profile that is not collected here</option>
-                </select>
-              )}
-            </Field>
-            {target === "new" && (
-              <div className="grid grid-cols-2 gap-3">
-                <Field label="Its name">
-                  {(props) => <input {...props} value={newProfile} onChange={(e) => setNewProfile(e.target.value)} />}
-                </Field>
-                <Field label="Its network" error={problem?.fields.network}>
-                  {(props) => (
-                    <select {...props} value={network} onChange={(e) => setNetwork(e.target.value)}>
-                      {networks.map((n) => (
-                        <option key={n.key} value={n.key}>
-                          {n.name}
-                        </option>
-                      ))}
-                    </select>
-                  )}
-                </Field>
-              </div>
+                </datalist>
+              </>
             )}
-            <div className="flex gap-2">
-              <Button
-                kind="main"
-                type="submit"
-                isBusy={confirm.isPending}
-                disabled={preview.readable === 0 || preview.mapping_problems.length > 0}
-              >
-                Bring in {plural(preview.readable, "row")}
-              </Button>
-              <Button
-                onClick={() => discard.mutate(item.id, { onSuccess: () => navigate(`/${brand.slug}/sources/import`) })}
-              >
-                Throw the file away
-              </Button>
-            </div>
-          </form>
+          </Field>
+        </div>
+      )}
+      <div className="flex gap-3">
+        <Button
+          kind="main"
+          type="submit"
+          isBusy={confirm.isPending}
+          disabled={preview.mapping_problems.length > 0 || preview.readable === 0 || (needsProfile && !target)}
+        >
+          Bring in {item.is_exact ? "" : "about "}
+          {plural(item.row_count - (item.row_count === preview.rows_looked_at ? preview.problem_count : 0), "row")}
+        </Button>
+        <Button
+          isBusy={discard.isPending}
+          onClick={() =>
+            discard.mutate(item.id, {
+              onSuccess: () => {
+                say("The file was thrown away. Nothing was changed.");
+                navigate(`/${brand.slug}/sources/import`);
+              },
+            })
+          }
+        >
+          Throw it away
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** While it comes in and afterwards: progress, what came, what was left out and why, and the way back. */
+function Outcome({ preview }: { preview: Preview }) {
+  const { brand, canChange } = useBrand();
+  const { item } = preview;
+  const undo = useUndoFile(brand.slug, item.id);
+  const state = FILE_WORDS[item.state];
+  const share = progress(item);
+  const isMoving = item.state === "running" || item.state === "undoing";
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+      <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3">
+        <h1 className="truncate text-[18px] leading-6">{item.file_name}</h1>
+        <p className="flex items-center gap-3">
+          {state && <StateWord tone={state.tone}>{state.word}</StateWord>}
+          <span className="label">
+            {KIND_NAMES[item.kind]}
+            {item.profile && `, into ${item.profile}`}
+          </span>
+        </p>
+        {isMoving && (
+          <div className="mt-3">
+            <svg width="100%" height="8" role="img" aria-label={`${Math.round(share * 100)} % read`}>
+              <rect width="100%" height="8" fill="var(--rule)" />
+              <rect width={`${share * 100}%`} height="8" fill="var(--berry)" />
+            </svg>
+            <p className="mt-1" role="status">
+              {item.state === "undoing"
+                ? "Being taken out. You may leave this page."
+                : `${figure(item.rows_read)} of ${item.is_exact ? "" : "about "}${figure(item.row_count)} rows. You may leave this page.`}
+            </p>
+          </div>
         )}
+        {item.message && (
+          <div className="mt-3">
+            <Notice kind="wrong">{item.message}</Notice>
+          </div>
+        )}
+        {undo.error && (
+          <div className="mt-3">
+            <Notice kind="wrong">{undo.error.message}</Notice>
+          </div>
+        )}
+        <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5">
+          <dt className="label pt-0.5">Rows taken</dt>
+          <dd className="font-semibold">{figure(item.accepted)}</dd>
+          <dt className="label pt-0.5">New here</dt>
+          <dd>
+            {figure(item.added)}
+            {item.posts_added > 0 && `, with ${plural(item.posts_added, "new post")}`}
+          </dd>
+          <dt className="label pt-0.5">Known already</dt>
+          <dd>{figure(Math.max(0, item.accepted - item.added))}, left as they were</dd>
+          <dt className="label pt-0.5">Left out</dt>
+          <dd>{figure(item.refused)}</dd>
+        </dl>
+        <div className="mt-5 flex flex-wrap items-center gap-3">
+          {item.state === "done" && item.kind !== "clicks" && (
+            <Link
+              to={`/${brand.slug}/results/posts`}
+              className="inline-flex h-8 items-center rounded-[2px] border border-rule-strong bg-panel px-3 hover:border-ink"
+            >
+              See them in Results
+            </Link>
+          )}
+          {canChange && (item.state === "done" || item.state === "failed" || item.state === "running") && (
+            <Button isBusy={undo.isPending} onClick={() => undo.mutate()}>
+              {item.state === "running" ? "Stop and take it out" : "Undo: take out what it brought"}
+            </Button>
+          )}
+          <Link to={`/${brand.slug}/sources/import`} className="under hover:text-berry">
+            All files
+          </Link>
+        </div>
+      </section>
+      <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="left-title">
+        <div className="flex items-baseline justify-between gap-3">
+          <h2 id="left-title" className="text-[18px] leading-6">
+            {item.refused === 0
+              ? "No row was left out"
+              : `${plural(item.refused, "row was", "rows were")} left out, and why`}
+          </h2>
+          {item.refused > 0 && (
+            <a
+              href={`/api/brands/${brand.slug}/sources/imports/${item.id}/refused`}
+              className="under whitespace-nowrap font-semibold hover:text-berry"
+            >
+              download them
+            </a>
+          )}
+        </div>
+        {item.refused > 0 && (
+          <p className="label">Mend them in the download and bring that in: the rest stays as it is.</p>
+        )}
+        <Problems preview={preview} />
       </section>
     </div>
+  );
+}
+
+export function Problems({ preview }: { preview: Preview }) {
+  if (preview.problems.length === 0) return null;
+  return (
+    <ul className="mt-2 max-h-[420px] overflow-y-auto border-y border-rule">
+      {preview.problems.map((p) => (
+        <li key={p.row} className="rowline flex gap-3 py-1">
+          <span className="w-20 shrink-0 text-muted">Row {figure(p.row)}</span>
+          <span>
+            {p.column && <strong>{p.column}</strong>} {p.message}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -6,6 +6,7 @@ import { api, type Schemas, unwrap } from "../../api/client";
 export type Profile = Schemas["Profile"];
 export type Run = Schemas["Run"];
 export type Preview = Schemas["Preview"];
+export type Health = Schemas["ProfileHealth"];
 
 export const isOpen = (run: Run) => run.state === "waiting" || run.state === "running";
 
@@ -42,8 +43,13 @@ export function useCollect(brand: string) {
 
 export function useConnect(brand: string) {
   return useMutation({
-    mutationFn: (network: string) =>
-      unwrap(api.POST("/api/brands/{brand}/sources/connections", { params: { path: { brand } }, body: { network } })),
+    mutationFn: ({ network, renews }: { network: string; renews?: number }) =>
+      unwrap(
+        api.POST("/api/brands/{brand}/sources/connections", {
+          params: { path: { brand } },
+          body: { network, renews: renews ?? null },
+        }),
+      ),
     onSuccess: ({ address }) => window.location.assign(address),
   });
 }
@@ -80,19 +86,92 @@ export function useAddCompetitor(brand: string) {
   });
 }
 
-export function useStopFollowing(brand: string) {
+export function useSearchProfiles(brand: string, network: string, text: string, isOn: boolean) {
+  return useQuery({
+    queryKey: ["search", brand, network, text],
+    enabled: isOn && text.trim().length > 1,
+    retry: false,
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/sources/search", { params: { path: { brand }, query: { network, text } } })),
+  });
+}
+
+export function useDiscoverSite(brand: string) {
+  return useMutation({
+    mutationFn: (address: string) =>
+      unwrap(api.POST("/api/brands/{brand}/sources/site", { params: { path: { brand } }, body: { address } })),
+  });
+}
+
+export function useFollowFound(brand: string) {
   const changed = useChanged(brand);
   return useMutation({
-    mutationFn: (id: number) =>
-      unwrap(api.DELETE("/api/brands/{brand}/sources/profiles/{id}", { params: { path: { brand, id } } })),
+    mutationFn: (body: Schemas["FollowInputRequest"]) =>
+      unwrap(api.POST("/api/brands/{brand}/sources/follow", { params: { path: { brand } }, body })),
     onSuccess: changed,
   });
 }
+
+export function useStopFollowing(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: ({ id, erase }: { id: number; erase: boolean }) =>
+      unwrap(
+        api.DELETE("/api/brands/{brand}/sources/profiles/{id}", { params: { path: { brand, id }, query: { erase } } }),
+      ),
+    onSuccess: changed,
+  });
+}
+
+export function useProfile(brand: string, id: number) {
+  return useQuery({
+    queryKey: ["sources", brand, "profile", id],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/profiles/{id}", { params: { path: { brand, id } } })),
+    refetchInterval: (query) => (query.state.data?.runs.some(isOpen) ? 1500 : 30_000),
+  });
+}
+
+export function useHealth(brand: string) {
+  return useQuery({
+    queryKey: ["sources", brand, "health"],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/health", { params: { path: { brand } } })),
+    refetchInterval: 15_000,
+  });
+}
+
+export function useFeeds(brand: string, feed?: number) {
+  return useQuery({
+    queryKey: ["feeds", brand, feed],
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/sources/feeds", { params: { path: { brand }, query: { feed } } })),
+  });
+}
+
+export function useFollowFeed(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (address: string) =>
+      unwrap(api.POST("/api/brands/{brand}/sources/feeds", { params: { path: { brand } }, body: { address } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["feeds", brand] }),
+  });
+}
+
+export function useStopFeed(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/sources/feeds/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["feeds", brand] }),
+  });
+}
+
+const isMoving = (item: Schemas["Import"]) => item.state === "running" || item.state === "undoing";
 
 export function useImports(brand: string) {
   return useQuery({
     queryKey: ["imports", brand],
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports", { params: { path: { brand } } })),
+    refetchInterval: (query) => (query.state.data?.some(isMoving) ? 1000 : false),
   });
 }
 
@@ -100,6 +179,7 @@ export function useImport(brand: string, id: number) {
   return useQuery({
     queryKey: ["import", brand, id],
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } } })),
+    refetchInterval: (query) => (query.state.data && isMoving(query.state.data.item) ? 700 : false),
   });
 }
 
@@ -121,34 +201,57 @@ export function useUpload(brand: string) {
   });
 }
 
-export function useCorrectMapping(brand: string, id: number) {
+export function useSettleFile(brand: string, id: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["MappingInputRequest"]) =>
+    mutationFn: (body: Schemas["SettleInputRequest"]) =>
       unwrap(api.PUT("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } }, body })),
     onSuccess: (preview) => client.setQueryData(["import", brand, id], preview),
   });
 }
 
-export function useConfirmImport(brand: string, id: number) {
+function useFileChanged(brand: string, id: number) {
   const client = useQueryClient();
   const changed = useChanged(brand);
+  return () => {
+    changed();
+    void client.invalidateQueries({ queryKey: ["imports", brand] });
+    void client.invalidateQueries({ queryKey: ["import", brand, id] });
+  };
+}
+
+export function useConfirmFile(brand: string, id: number) {
+  const changed = useFileChanged(brand, id);
   return useMutation({
     mutationFn: (body: Schemas["ConfirmInputRequest"]) =>
       unwrap(api.POST("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } }, body })),
-    onSuccess: () => {
-      changed();
-      void client.invalidateQueries({ queryKey: ["imports", brand] });
-      void client.invalidateQueries({ queryKey: ["import", brand, id] });
-    },
+    onSuccess: changed,
   });
 }
 
-export function useDiscardImport(brand: string) {
+export function useUndoFile(brand: string, id: number) {
+  const changed = useFileChanged(brand, id);
+  return useMutation({
+    mutationFn: () =>
+      unwrap(api.POST("/api/brands/{brand}/sources/imports/{id}/undo", { params: { path: { brand, id } } })),
+    onSuccess: changed,
+  });
+}
+
+export function useDiscardFile(brand: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.DELETE("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["imports", brand] }),
+  });
+}
+
+export function useSavePicture(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (profile_id: number | null) =>
+      unwrap(api.PUT("/api/brands/{brand}/sources/picture", { params: { path: { brand } }, body: { profile_id } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["brand", brand] }),
   });
 }

@@ -1,11 +1,41 @@
-/** Words for how collection stands, and the names of a file's fields. */
+/** Words for how collection stands, the fields of files, and what a row of days says. */
 
-export const RUN_WORDS: Record<string, { word: string; tone: "good" | "wrong" | "busy" | "quiet" }> = {
+import type { Schemas } from "../../api/client";
+import { figure } from "../../lib/format";
+
+type Tone = "good" | "wrong" | "busy" | "quiet";
+
+export const RUN_WORDS: Record<string, { word: string; tone: Tone }> = {
   waiting: { word: "waiting", tone: "busy" },
   running: { word: "running", tone: "busy" },
   complete: { word: "complete", tone: "good" },
   partial: { word: "partial", tone: "wrong" },
   failed: { word: "failed", tone: "wrong" },
+};
+
+export const FILE_WORDS: Record<string, { word: string; tone: Tone }> = {
+  waiting: { word: "waits for you", tone: "busy" },
+  running: { word: "coming in", tone: "busy" },
+  done: { word: "in", tone: "good" },
+  failed: { word: "broke off", tone: "wrong" },
+  undoing: { word: "being taken out", tone: "busy" },
+  undone: { word: "taken out", tone: "quiet" },
+};
+
+export const KIND_NAMES: Record<string, string> = {
+  posts: "Posts",
+  post_readings: "Metrics of posts over time",
+  profile_readings: "Metrics of profiles over time",
+  audience: "Make-up of an audience",
+  clicks: "Clicks on tracked links",
+};
+
+export const TABLE_NAMES: Record<string, string> = {
+  all: "Everything",
+  ...KIND_NAMES,
+  profiles: "Profiles",
+  comments: "Comments",
+  links: "Tracked links",
 };
 
 export const FIELD_NAMES: Record<string, string> = {
@@ -21,9 +51,40 @@ export const FIELD_NAMES: Record<string, string> = {
   shares: "Shares",
   saves: "Saves",
   link_clicks: "Link clicks",
+  profile_visits: "Profile visits",
   video_views: "Video views",
+  video_seconds: "Seconds watched",
+  video_completions: "Watched to the end",
+  calls: "Calls",
+  directions: "Direction requests",
   negative: "Negative",
   taken_at: "Read at",
+  profile_network: "Network",
+  profile_handle: "Handle",
+  day: "Day",
+  followers: "Followers",
+  following: "Following",
+  posts_total: "Posts in all",
+  gained: "Gained",
+  lost: "Lost",
+  dimension: "Dimension",
+  segment: "Group",
+  share: "Share or count",
+  at: "Clicked at",
+  code: "Short code",
+  key: "Click's identifier",
+  referrer: "Referrer",
+  device: "Device",
+  is_bot: "Bot",
+};
+
+export const DIMENSION_NAMES: Record<string, string> = {
+  age: "Age",
+  gender: "Gender",
+  country: "Country",
+  language: "Language",
+  city: "City",
+  source: "How they came",
 };
 
 /** A mapping with one field moved to another column, or taken out with -1. A column serves one field. */
@@ -32,10 +93,76 @@ export function remapped(mapping: Record<string, number>, field: string, column:
   return column < 0 ? next : { ...next, [field]: column };
 }
 
-const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
+export const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
 
 /** How a file was read, in words. */
-export function readAs(encoding: string, delimiter: string): string {
-  if (!encoding) return "workbook, first sheet";
+export function readAs(form: string, encoding: string, delimiter: string): string {
+  if (form === "xlsx") return "workbook, first sheet";
+  if (form === "json") return `JSON in ${encoding}`;
   return `${encoding}, separated by ${DELIMITERS[delimiter] ?? delimiter}`;
+}
+
+/** Runs of the same state in a strip of days, as [state, from, length]: what is drawn. */
+export function spans(days: string): [string, number, number][] {
+  const found: [string, number, number][] = [];
+  [...days].forEach((state, i) => {
+    const last = found.at(-1);
+    if (last && last[0] === state) last[2] += 1;
+    else found.push([state, i, 1]);
+  });
+  return found;
+}
+
+/** What a strip of days says aloud. */
+export function coverageText(days: string): string {
+  const count = (letter: string) => [...days].filter((d) => d === letter).length;
+  const parts = [
+    [count("c"), "complete"],
+    [count("p"), "partial"],
+    [count("m"), "missing"],
+    [count("b"), "before it was known"],
+  ] as const;
+  return parts
+    .filter(([n]) => n > 0)
+    .map(([n, word]) => `${n} ${word}`)
+    .join(", ");
+}
+
+/** How far a file is, 0 to 1; the rows are an estimate until they are counted. */
+export function progress(item: Pick<Schemas["Import"], "rows_read" | "row_count" | "state">): number {
+  if (item.state === "done" || item.state === "undone") return 1;
+  return item.row_count > 0 ? Math.min(0.99, item.rows_read / item.row_count) : 0;
+}
+
+/** Change of a share between two dates, in percentage points; nothing where there is no before. */
+export function sharePoints(share: number, before: number | null | undefined): string {
+  if (before === null || before === undefined) return "";
+  const points = (share - before) * 100;
+  return Math.abs(points) < 0.05 ? "±0 pp" : `${points > 0 ? "+" : "−"}${Math.abs(points).toFixed(1)} pp`;
+}
+
+/** What a run did, in one line. */
+export function runLine(run: Schemas["Run"]): string {
+  const parts = [`${figure(run.posts_seen)} posts read`, `${figure(run.posts_new)} new`];
+  parts.push(`${figure(run.readings_new)} new readings`);
+  if (run.comments_new > 0) parts.push(`${figure(run.comments_new)} new comments`);
+  if (run.requests > 0) parts.push(`${figure(run.requests)} requests`);
+  if (run.slow > 0) parts.push(`${figure(run.slow)} slow`);
+  if (run.refused > 0) parts.push(`${figure(run.refused)} turned away`);
+  if (run.calls_left !== null) parts.push(`${figure(run.calls_left)} left this minute`);
+  return parts.join(", ");
+}
+
+export type Group = { name: string; profiles: Schemas["Profile"][] };
+
+/** Competitors' profiles under their competitor's name, in the order in which they come. */
+export function byCompetitor(profiles: Schemas["Profile"][]): Group[] {
+  const found = new Map<string, Group>();
+  for (const profile of profiles) {
+    const name = profile.competitor ?? profile.name;
+    const group = found.get(name) ?? { name, profiles: [] };
+    group.profiles.push(profile);
+    found.set(name, group);
+  }
+  return [...found.values()];
 }

@@ -1,0 +1,158 @@
+import { useState } from "react";
+import type { ProblemError } from "../../api/client";
+import { useBrand } from "../../app/brand";
+import { figure, plural } from "../../lib/format";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { NetworkMark } from "../../ui/Marks";
+import { Notice } from "../../ui/States";
+import { useToast } from "../../ui/Toast";
+import { AddCompetitor } from "./AddCompetitor";
+import { useDiscoverSite, useFollowFound } from "./queries";
+
+/** Two ways to a competitor: by the web site, which names the profiles, or profile by profile. */
+export function FollowCompetitor({ onDone }: { onDone: () => void }) {
+  const [way, setWay] = useState<"site" | "handle">("site");
+  return (
+    <>
+      <div className="mb-4 flex gap-4 border-b border-rule" role="tablist" aria-label="How to find them">
+        {(
+          [
+            ["site", "By web site"],
+            ["handle", "By name or handle"],
+          ] as const
+        ).map(([key, name]) => (
+          <button
+            key={key}
+            type="button"
+            role="tab"
+            aria-selected={way === key}
+            onClick={() => setWay(key)}
+            className={`-mb-px h-8 border-b-2 ${way === key ? "border-berry font-semibold" : "border-transparent text-muted"}`}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      {way === "site" ? <BySite onDone={onDone} /> : <AddCompetitor onDone={onDone} />}
+    </>
+  );
+}
+
+function BySite({ onDone }: { onDone: () => void }) {
+  const { brand, networks } = useBrand();
+  const discover = useDiscoverSite(brand.slug);
+  const follow = useFollowFound(brand.slug);
+  const say = useToast();
+  const [address, setAddress] = useState("");
+  const [name, setName] = useState("");
+  const [left, setLeft] = useState<string[]>([]);
+  const problem = discover.error as ProblemError | null;
+  const site = discover.data;
+  const free = (site?.profiles ?? []).filter((p) => p.account && !p.is_followed);
+  const chosen = free.filter((p) => !left.includes(`${p.network} ${p.handle}`));
+  return (
+    <>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          setLeft([]);
+          discover.mutate(address, { onSuccess: (found) => setName(found.name) });
+        }}
+      >
+        <Field
+          label="Address of their web site"
+          help="The page is read once; the profiles that it names are offered"
+          error={problem?.fields.address ?? (problem ? problem.message : undefined)}
+        >
+          {(props) => (
+            <input
+              {...props}
+              value={address}
+              placeholder="halfmoon.example"
+              autoComplete="off"
+              onChange={(e) => setAddress(e.target.value)}
+            />
+          )}
+        </Field>
+        <Button type="submit" isBusy={discover.isPending} disabled={!address.trim()} className="self-start">
+          {discover.isPending ? "Reading the page" : "Find their profiles"}
+        </Button>
+      </form>
+      {site && (
+        <form
+          className="mt-5 flex flex-col gap-3 border-t border-rule pt-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            follow.mutate(
+              {
+                name,
+                website: site.address,
+                profiles: chosen.map((p) => ({ network: p.network, handle: p.handle })),
+              },
+              {
+                onSuccess: () => {
+                  say(`${plural(chosen.length, "profile")} of ${name} will be collected.`);
+                  onDone();
+                },
+              },
+            );
+          }}
+        >
+          {follow.error && <Notice kind="wrong">{follow.error.message}</Notice>}
+          <Field label="Competitor's name" help="Their profiles stand together under it">
+            {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
+          </Field>
+          <fieldset>
+            <legend className="text-[13px] font-semibold">
+              {site.profiles.length === 0
+                ? "The page names no profile on any network"
+                : `${plural(site.profiles.length, "profile")} named on the page`}
+            </legend>
+            {site.profiles.map((p) => {
+              const network = networks.find((n) => n.key === p.network);
+              const key = `${p.network} ${p.handle}`;
+              const reason = p.is_followed ? "followed already" : p.problem;
+              return (
+                <label key={key} className={`rowline flex items-center gap-3 py-1.5 ${reason ? "opacity-70" : ""}`}>
+                  <input
+                    type="checkbox"
+                    disabled={!!reason}
+                    checked={!reason && !left.includes(key)}
+                    onChange={(e) => setLeft(e.target.checked ? left.filter((one) => one !== key) : [...left, key])}
+                    className="h-4 w-4 accent-[var(--berry)]"
+                  />
+                  <NetworkMark
+                    network={p.network}
+                    name={network?.name ?? p.network}
+                    monogram={network?.monogram ?? ""}
+                  />
+                  <span className="min-w-0 flex-1">
+                    <span className="block truncate font-semibold">{p.account?.name ?? p.handle}</span>
+                    <span className="label block truncate">
+                      @{p.handle} on {network?.name}
+                      {reason && `: ${reason}`}
+                    </span>
+                  </span>
+                  {p.account && <span className="text-muted">{figure(p.account.followers)}</span>}
+                </label>
+              );
+            })}
+          </fieldset>
+          {site.profiles.length > 0 && (
+            <Button
+              kind="main"
+              type="submit"
+              isBusy={follow.isPending}
+              disabled={chosen.length === 0 || !name.trim()}
+              className="self-start"
+            >
+              {chosen.length === 0 ? "Follow" : `Follow ${plural(chosen.length, "profile")}`}
+            </Button>
+          )}
+        </form>
+      )}
+    </>
+  );
+}
