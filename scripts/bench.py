@@ -16,7 +16,7 @@ from pathlib import Path
 
 from scripts import postgres
 from scripts.browser import EDITOR, PASSWORD, browser, signed_in
-from scripts.paths import DIST
+from scripts.paths import DIST, PYTHON, ROOT
 from scripts.stack import Stack
 from scripts.system import postgres_bin
 
@@ -150,6 +150,27 @@ def measure_redirect(stack: Stack) -> None:
     )
 
 
+def measure_sources(stack: Stack) -> None:
+    """Files, collection and health: in a process inside Django, then the health page over HTTP."""
+    done = subprocess.run(
+        [str(PYTHON), "-m", "scripts.bench_sources"], env=stack.environment(), cwd=ROOT, capture_output=True, text=True
+    )
+    if done.returncode != 0:
+        raise RuntimeError(done.stderr[-3000:])
+    for line in done.stdout.splitlines():
+        if line.startswith("{"):
+            said = json.loads(line)
+            row(said["what"], said["measured"], said["limit"], said["ratio"])
+    session, times = Session(stack), []
+    for turn in range(ROUNDS + 3):
+        begun = time.perf_counter()
+        session.ask("GET", "/api/brands/bench-health/sources/health")
+        if turn >= 3:
+            times.append((time.perf_counter() - begun) * 1000)
+    slow = percentile95(times)
+    row("health page, 200 profiles", f"{slow:.0f} ms p95", "200 ms", slow / 200)
+
+
 def main() -> int:
     """Print the table."""
     stack = Stack(name="dakika_bench", first_web_port=8400, first_standins_port=9400, has_worker=False)
@@ -163,6 +184,7 @@ def main() -> int:
         measure_api(stack)
         measure_first_view(stack)
         measure_redirect(stack)
+        measure_sources(stack)
     finally:
         stack.stop()
     return 0

@@ -15,8 +15,10 @@ from dakika_server.brands.models import Brand, Membership
 from dakika_server.sources.models import Competitor, Credential, Profile
 from dakika_server.sources.vault import seal
 from dakika_standins.app import create_app
+from dakika_standins.audience import tell_of_comments
 from dakika_standins.control import APIS
 from dakika_standins.state import State
+from dakika_standins.world.rules import RULES, Rules
 from django.test import Client
 
 from scripts.ports import free_port
@@ -68,6 +70,15 @@ class World:
     def faults(self, **strengths: float) -> None:
         named = {name.replace("__", "."): strength for name, strength in strengths.items()}
         httpx.post(f"{self.address}/control/faults", json=named).raise_for_status()
+
+    @property
+    def rules(self) -> dict[str, Rules]:
+        """How the networks differ: the truth that tests may know."""
+        return RULES
+
+    async def tell_of_comments(self, client: httpx.AsyncClient) -> int:
+        """Have the networks call their webhooks through a client."""
+        return await tell_of_comments(client, self.state)
 
     def grant(self, network: str, owner: str = "orrery") -> dict[str, Any]:
         body = {"network": network, "owner": owner}

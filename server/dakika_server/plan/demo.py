@@ -10,7 +10,7 @@ from typing import Any
 
 import httpx
 from dakika_core.links.addresses import clean_destination, with_parameters
-from dakika_core.links.bots import AgentPatterns, classify, device_of
+from dakika_core.links.bots import classify, device_of
 from dakika_core.links.utm import utm_for
 from dakika_core.links.visitors import visitor_hash
 from dakika_core.sources.schedule import next_reading_at
@@ -21,7 +21,7 @@ from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
 from dakika_server.links.jobs import mark_bursts
 from dakika_server.links.models import TrackedLink
-from dakika_server.links.redirect import patterns
+from dakika_server.links.redirect import CachedPatterns
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
 from dakika_server.results.measure import measure_profile
@@ -206,7 +206,7 @@ def _post(
 
 
 def _links(rows: list[dict[str, Any]], brands: dict[str, Brand], campaigns: dict[tuple[str, str], Campaign]) -> None:
-    agents: AgentPatterns = patterns()
+    agents = CachedPatterns()
     with connection.cursor() as cursor:
         clicks = []
         for row in rows:

@@ -1,10 +1,16 @@
-"""What tests of sources share: a run carried to its end, and the rows it leaves."""
+"""What tests of sources share: a run carried to its end, a file brought in, and the rows they leave."""
 
 from typing import Any
 
+from django.core.files.uploadedfile import SimpleUploadedFile
+
 from dakika_server.shared import clock
 from dakika_server.sources.collect import collect
-from dakika_server.sources.models import CollectionRun, Comment, Post, PostReading, Profile
+from dakika_server.sources.files.reading import read_into
+from dakika_server.sources.models import CollectionRun, Comment, Import, Post, PostReading, Profile
+
+FILES = "/api/brands/orrery-house/sources/imports"
+INTO = {"new_profile": "Old page", "network": "commons"}
 
 MOST_TURNS = 60
 
@@ -33,3 +39,22 @@ def rows_of(profile: Profile) -> dict[str, Any]:
         "comments": sorted(comments.values_list("external_id", "text")),
         "counted": sorted(last),
     }  # fmt: skip
+
+
+def upload(client: Any, content: bytes | str, name: str = "posts.csv") -> Any:
+    """Send a file, as the interface does."""
+    data = content.encode() if isinstance(content, str) else content
+    return client.post(FILES, {"file": SimpleUploadedFile(name, data)})
+
+
+def bring_in(client: Any, number: int, **where: Any) -> Import:
+    """Confirm a file and read it to its end, as the worker would."""
+    answer = client.post(f"{FILES}/{number}", where or INTO, content_type="application/json")
+    assert answer.status_code == 202, answer.content
+    read_into(number)
+    return Import.objects.get(pk=number)
+
+
+def brought(client: Any, content: bytes | str, name: str = "posts.csv", **where: Any) -> Import:
+    """Send a file and bring it in."""
+    return bring_in(client, upload(client, content, name).json()["item"]["id"], **where)

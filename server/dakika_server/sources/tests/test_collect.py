@@ -5,7 +5,6 @@ from typing import Any
 
 import pytest
 from dakika_core.metrics.observed import OBSERVED
-from dakika_standins.world.rules import RULES
 
 from dakika_server.networks.definitions import network as definition_of
 from dakika_server.results.models import PostMeasure
@@ -38,7 +37,7 @@ def test_everything_of_ones_own_comes_and_is_measured(network: str, own_profile:
     assert Post.objects.count() == len(expected) == run.posts_new
     offer = definition_of(network).offer
     last = PostReading.objects.order_by("post__published_at", "taken_at").first()
-    assert {name for name in OBSERVED if getattr(last, name) is not None} == set(RULES[network].own)
+    assert {name for name in OBSERVED if getattr(last, name) is not None} == set(world.rules[network].own)
     assert last.raw
     assert ProfileReading.objects.filter(gained__isnull=False).count() > 150
     today = ProfileReading.objects.order_by("-day").first()
@@ -60,7 +59,7 @@ def test_the_last_counters_are_the_worlds(network: str, own_profile: Any, world:
     for reading in PostReading.objects.select_related("post").order_by("-post__published_at")[20:60]:
         post = world.state.find(reading.post.external_id.rpartition("/")[2])
         truth = world.state.counters(post, reading.taken_at)
-        for name in RULES[network].own:
+        for name in world.rules[network].own:
             assert abs(getattr(reading, name) - truth[name]) <= max(2, 0.01 * truth[name]), (network, name)
 
 
@@ -74,7 +73,7 @@ def test_of_others_only_what_is_public(network: str, competitor_profile: Any, wo
     assert run.state == "complete", run.message
     assert Post.objects.count() == len(world.state.posts(f"{network}-{handle}"))
     reading = PostReading.objects.first()
-    assert {name for name in OBSERVED if getattr(reading, name) is not None} == set(RULES[network].public)
+    assert {name for name in OBSERVED if getattr(reading, name) is not None} == set(world.rules[network].public)
     assert not AudienceReading.objects.exists()
     assert not Comment.objects.exists()
     assert not ProfileReading.objects.filter(gained__isnull=False).exists()

@@ -6,7 +6,6 @@ import zipfile
 from typing import Any
 
 import pytest
-from django.core.files.uploadedfile import SimpleUploadedFile
 from openpyxl import Workbook, load_workbook
 
 from dakika_server.results.models import PostMeasure
@@ -23,33 +22,16 @@ from dakika_server.sources.models import (
     Profile,
     ProfileReading,
 )
+from dakika_server.sources.testing import FILES, INTO, bring_in, brought, upload
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/sources"
-PATH = f"{HOME}/imports"
+PATH = FILES
 GOOD = "Post date;Message;Likes;Comments;Reach\n01/10/2026 10:00;A clock;12;3;400\n02/10/2026 11:00;A star;5;;\n03/10/2026;x;-4;1;1\n"
-INTO = {"new_profile": "Old page", "network": "commons"}
-
-
-def upload(client: Any, content: bytes | str, name: str = "posts.csv") -> Any:
-    data = content.encode() if isinstance(content, str) else content
-    return client.post(PATH, {"file": SimpleUploadedFile(name, data)})
 
 
 def settle(client: Any, number: int, **what: Any) -> Any:
     return client.put(f"{PATH}/{number}", what, content_type="application/json")
-
-
-def bring_in(client: Any, number: int, **where: Any) -> Import:
-    answer = client.post(f"{PATH}/{number}", where or INTO, content_type="application/json")
-    assert answer.status_code == 202, answer.content
-    read_into(number)
-    return Import.objects.get(pk=number)
-
-
-def brought(client: Any, content: bytes | str, name: str = "posts.csv", **where: Any) -> Import:
-    preview = upload(client, content, name).json()
-    return bring_in(client, preview["item"]["id"], **where)
 
 
 def workbook(rows: list[list[object]]) -> bytes:
@@ -190,27 +172,6 @@ def test_audiences_become_shares(shares: tuple[str, str], editor: Any, client_of
     assert preview["item"]["kind"] == "audience"
     bring_in(client, preview["item"]["id"])
     assert AudienceReading.objects.get().segments == {"PT": 0.25, "BR": 0.75}
-
-
-def test_clicks_belong_to_tracked_links(editor: Any, client_of: Any, brand: Any) -> None:
-    from django.utils import timezone
-
-    from dakika_server.links.models import Click, TrackedLink
-
-    TrackedLink.objects.create(
-        brand=brand, code="abc", name="x", destination="x", target="x", created_at=timezone.now()
-    )
-    client = client_of(editor)
-    rows = "clicked at,short link,referrer,device,bot\n2026-10-01T10:00Z,https://x.example/l/abc,https://commons.example/a,phone,no\n2026-10-01T10:00Z,abc,,computer,yes\n2026-10-01T11:00Z,nope,,,\n"
-    preview = upload(client, rows).json()
-    assert preview["item"]["kind"] == "clicks"
-    done = bring_in(client, preview["item"]["id"])
-    assert (done.added, done.refused) == (2, 1)
-    assert Click.objects.filter(bot_reason="").get().referrer == "commons.example"
-    assert brought(client, rows).added == 0
-    client.post(f"{PATH}/{done.pk}/undo")
-    take_out(done.pk)
-    assert not Click.objects.exists()
 
 
 @pytest.mark.parametrize("form", ["xlsx", "json", "jsonl"])

@@ -9,7 +9,6 @@ from typing import Any
 
 import httpx
 import pytest
-from dakika_standins.audience import tell_of_comments
 
 from dakika_server.shared import clock
 from dakika_server.sources.models import CollectionRun, Post, Profile, ProfileReading
@@ -34,7 +33,7 @@ def test_new_comments_are_told_and_looked_at(own_profile: Any, world: Any, clien
 
     async def tell() -> int:
         async with httpx.AsyncClient(transport=httpx.MockTransport(take)) as http:
-            return await tell_of_comments(http, world.state)
+            return await world.tell_of_comments(http)
 
     assert asyncio.run(tell()) > 0
     CollectionRun.objects.all().delete()

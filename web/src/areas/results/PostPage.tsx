@@ -141,7 +141,7 @@ function Comments({ id }: { id: number }) {
   return (
     <>
       <h2 className="mt-5 text-[16px]">{plural(comments.data.length, "comment")}</h2>
-      <ul className="max-h-[300px] overflow-y-auto">
+      <ul className="max-h-[300px] overflow-y-auto" tabIndex={0} aria-label="Comments">
         {comments.data.map((c) => (
           <li key={c.id} className="rowline py-1.5">
             <span className="font-semibold">{c.author}</span>{" "}

@@ -52,7 +52,7 @@ export function HealthPage() {
               ))}
             </ul>
           </section>
-          <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="files-title">
+          <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="files-title" tabIndex={0}>
             <h2 id="files-title" className="text-[16px]">
               Files
             </h2>

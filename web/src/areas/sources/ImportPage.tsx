@@ -258,7 +258,11 @@ function Outcome({ preview }: { preview: Preview }) {
 export function Problems({ preview }: { preview: Preview }) {
   if (preview.problems.length === 0) return null;
   return (
-    <ul className="mt-2 max-h-[420px] overflow-y-auto border-y border-rule">
+    <ul
+      className="mt-2 max-h-[420px] overflow-y-auto border-y border-rule"
+      tabIndex={0}
+      aria-label="Rows that were left out"
+    >
       {preview.problems.map((p) => (
         <li key={p.row} className="rowline flex gap-3 py-1">
           <span className="w-20 shrink-0 text-muted">Row {figure(p.row)}</span>

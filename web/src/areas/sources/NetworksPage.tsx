@@ -27,7 +27,7 @@ export function NetworksPage() {
   return (
     <>
       <SourcesBar />
-      <div className="min-h-0 flex-1 overflow-auto px-5 py-3">
+      <div className="min-h-0 flex-1 overflow-auto px-5 py-3" tabIndex={0} role="region" aria-label="Networks">
         <h1 className="text-[18px] leading-6">What each network gives</h1>
         <p className="label">
           Filled: of our own profiles alone. Filled with a ring: of everybody's too. Empty: the network does not tell

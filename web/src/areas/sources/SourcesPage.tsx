@@ -85,7 +85,7 @@ export function SourcesPage() {
               onRenew={() => undefined}
             />
           </div>
-          <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="runs-title">
+          <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="runs-title" tabIndex={0}>
             <h2 id="runs-title" className="text-[16px]">
               What came when
             </h2>
