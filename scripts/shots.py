@@ -10,6 +10,14 @@ from scripts.stack import Stack
 from scripts.steps import step
 
 FIXED_NOW = "2026-11-24T10:40:00+00:00"
+EXAMPLE_FILE = (
+    "When (UTC);Words;Thumbs up;Replies;Seen\n"
+    + "\n".join(
+        f"{day:02d}/10/2026 09:30;From the old page, entry {day};{day * 7 % 40 + 4};{day % 5};{day * 37 % 400 + 300}"
+        for day in range(1, 29)
+    )
+    + "\n99/99/2026;No such day;1;1;1\n03/10/2026;Less than nothing;-4;1;1\n"
+).encode()
 VIEWS = {
     "results": "results",
     "results-basis": "results?basis=er_reach",
@@ -21,7 +29,10 @@ VIEWS = {
     "plan": "plan",
     "compose": "plan/new",
     "sources": "sources",
-    "import": "sources/import",
+    "health": "sources/health",
+    "networks": "sources/networks",
+    "profile": "",
+    "file": "",
 }
 
 
@@ -36,6 +47,14 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                 if name == "post":
                     page.goto(f"{address}/orrery-house/results/posts?sort=-index")
                     page.get_by_role("row").nth(1).click()
+                elif name == "profile":
+                    page.goto(f"{address}/orrery-house/sources")
+                    page.get_by_role("region", name="Our profiles").get_by_role("link").nth(1).click()
+                elif name == "file":
+                    page.goto(f"{address}/orrery-house/sources/import")
+                    page.get_by_label("File to bring in").set_input_files(
+                        {"name": "old-page.csv", "mimeType": "text/csv", "buffer": EXAMPLE_FILE}
+                    )
                 else:
                     page.goto(f"{address}/orrery-house/{path}")
                 page.wait_for_load_state("networkidle")

@@ -12,6 +12,7 @@ from dakika_server.competitors.queries import standings_of
 from dakika_server.results.serializers import FigureSerializer, PeriodSerializer
 from dakika_server.results.study import StudySerializer, study_of
 from dakika_server.shared import clock
+from dakika_server.sources.health import holes_in
 
 
 class StandingSerializer(serializers.Serializer[Any]):
@@ -35,6 +36,7 @@ class CompetitorsSerializer(serializers.Serializer[Any]):
 
     period = PeriodSerializer()
     age_hours = serializers.IntegerField()
+    holes = serializers.CharField(allow_blank=True)
     profiles = StandingSerializer(many=True)
 
 
@@ -51,5 +53,7 @@ class CompetitorsView(BrandView):
             for p, standing in standings_of(study)
             if p.is_followed
         ]  # fmt: skip
-        values = {"period": study.period, "age_hours": study.age_hours, "profiles": rows}
+        followed = [profile for profile in study.profiles if profile.is_followed]
+        holes = holes_in(self.brand, followed, study.period.first, study.period.last, clock.now())
+        values = {"period": study.period, "age_hours": study.age_hours, "holes": holes, "profiles": rows}
         return Response(CompetitorsSerializer(values).data)

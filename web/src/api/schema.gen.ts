@@ -843,6 +843,7 @@ export interface components {
         Competitors: {
             period: components["schemas"]["Period"];
             age_hours: number;
+            holes: string;
             profiles: components["schemas"]["Standing"][];
         };
         /** @description Where the rows go: a profile that there is, a new one on any network, or where each row says. */

@@ -38,10 +38,9 @@ class ActivityPubConnector(ClientConnector):
             raise NotFound(f"{target.handle} is no profile.")
         followers = _total(self._get_or_none(actor.get("followers")))
         outbox = self._get_or_none(actor.get("outbox"))
-        icon = actor.get("icon")
-        picture = str((icon[0] if isinstance(icon, list) and icon else icon or {}).get("url", ""))
         return Account(
-            external_id=str(actor["id"]), handle=target.handle.removeprefix("@"), picture=picture[:500],
+            external_id=str(actor["id"]), handle=target.handle.removeprefix("@"),
+            picture=_picture(actor.get("icon")),
             name=text_of(str(actor.get("name") or actor.get("preferredUsername") or target.handle))[:200],
             followers=followers or 0, posts=_total(outbox), as_of=clock.now(),
         )  # fmt: skip
@@ -130,6 +129,13 @@ def _actor_address(jrd: dict[str, Any]) -> str:
         if link.get("rel") == "self" and (kind.startswith("application/activity+json") or "activitystreams" in kind):
             return str(link.get("href", ""))
     raise NotFound("That name is known there, but it is no profile that can be followed.")
+
+
+def _picture(icon: Any) -> str:
+    """An actor's picture: an Image, its address alone, or a list of either (ActivityStreams 2.0, icon)."""
+    first = icon[0] if isinstance(icon, list) and icon else icon
+    url = first.get("url") if isinstance(first, dict) else first
+    return url[:500] if isinstance(url, str) else ""
 
 
 def _total(collection: Any) -> int | None:

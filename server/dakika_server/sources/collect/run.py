@@ -6,6 +6,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 
 from dakika_core.sources.retry import wait_seconds
+from django.db import DataError
 
 from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, NotFound, Unavailable
 from dakika_server.networks.connectors.registry import connected
@@ -70,7 +71,13 @@ def collect(run: CollectionRun) -> float | None:
         return _end(run, CollectionRun.State.FAILED, f"{error} Was the profile renamed or closed?")
     except NetworkError as error:
         return _end(run, _broken(run), str(error))
-    return _end(run, CollectionRun.State.COMPLETE, "")
+    except (LookupError, TypeError, ValueError, ArithmeticError, DataError) as error:
+        # A network that changes the shape of its answers, or says what cannot be stored, must not stop the others.
+        log.exception("an answer of %s was not understood", profile.network)
+        what = f"{definition.name} answered in a way that is not understood ({type(error).__name__} at {run.step})."
+        return _end(run, _broken(run), f"{what} Its connector has to be looked at.")
+    left_out = f"{work.impossible} figures could not be right and were left out." if work.impossible else ""
+    return _end(run, CollectionRun.State.COMPLETE, left_out)
 
 
 def _broken(run: CollectionRun) -> CollectionRun.State:

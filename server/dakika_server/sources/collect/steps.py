@@ -1,18 +1,19 @@
 """The steps of a collection run. Each commits what it brings, knows what is done, and can be broken off anywhere."""
 
 import secrets
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from dakika_core.networks.definition import NetworkDefinition
+from dakika_core.sources.cells import LARGEST_COUNT
 from dakika_core.sources.schedule import next_reading_at
 from django.conf import settings
 from django.db.models import F, OuterRef, Subquery
 
 from dakika_server.brands.models import Brand
 from dakika_server.networks.connectors.base import Connector, NetworkError, NetworkPost, NotFound, Page, Target
-from dakika_server.sources.intake import PostIn, take_audience, take_comments, take_posts, take_profile_days
+from dakika_server.sources.intake import PostIn, clean_text, take_audience, take_comments, take_posts, take_profile_days
 from dakika_server.sources.models import (
     CollectionRun,
     Comment,
@@ -25,6 +26,8 @@ from dakika_server.sources.models import (
 from dakika_server.sources.vault import seal
 
 HISTORY = timedelta(days=190)
+# Before this no network had posts: an earlier date is a mistake, and would stand first in every list.
+EARLIEST = datetime(1990, 1, 1, tzinfo=UTC)
 # What a network says of a day can change for some days after it.
 DAYS_READ_AGAIN = 3
 PROFILE_EVERY = timedelta(hours=6)
@@ -57,6 +60,7 @@ class Work:
     refused_before: int = 0
     slow_before: int = 0
     read: set[str] = field(default_factory=set)
+    impossible: int = 0
 
     @property
     def is_own(self) -> bool:
@@ -90,19 +94,27 @@ class Work:
 
     def take(self, posts: Sequence[NetworkPost]) -> None:
         """Store posts with their readings and when each is due again."""
-        taken = take_posts(self.profile, [self._post_in(post) for post in posts])
+        possible = [post for post in posts if EARLIEST <= post.published_at <= self.now + timedelta(days=1)]
+        self.impossible += len(posts) - len(possible)
+        taken = take_posts(self.profile, [self._post_in(post) for post in possible])
         self.run.posts_seen += len({post.external_id for post in posts} - self.read)
         self.read |= {post.external_id for post in posts}
         self.run.posts_new += taken.posts_new
         self.run.readings_new += taken.readings_new
 
     def _post_in(self, post: NetworkPost) -> PostIn:
-        half_life = self.definition.half_life_hours
+        metrics, half_life = self.plausible(post.metrics), self.definition.half_life_hours
         return PostIn(
-            external_id=post.external_id, published_at=post.published_at, format=post.format.value, text=post.text,
-            url=post.url, readings=[(post.as_of, post.metrics, post.raw)] if post.metrics else (),
-            next_reading_at=next_reading_at(post.published_at, post.as_of if post.metrics else None, half_life),
+            external_id=post.external_id[:200], published_at=post.published_at, format=post.format.value,
+            text=post.text, url=post.url, readings=[(post.as_of, metrics, post.raw)] if metrics else (),
+            next_reading_at=next_reading_at(post.published_at, post.as_of if metrics else None, half_life),
         )  # fmt: skip
+
+    def plausible(self, metrics: Mapping[str, int]) -> dict[str, int]:
+        """Counters without those that cannot be right: negative, or more than any count can be. How many is said."""
+        kept = {name: value for name, value in metrics.items() if 0 <= value <= LARGEST_COUNT}
+        self.impossible += len(metrics) - len(kept)
+        return kept
 
 
 def read_profile(work: Work) -> None:
@@ -122,7 +134,7 @@ def read_profile(work: Work) -> None:
         days = network.follower_days(work.target, since)
         take_profile_days(profile, [(d.day, d.followers, d.gained, d.lost) for d in days], taken_at=now)
     take_profile_days(profile, [(today, account.followers, None, None)], taken_at=now, posts_total=account.posts)
-    changed = {"name": account.name[:200], "picture": account.picture[:500]}
+    changed = {"name": clean_text(account.name)[:200] or profile.handle, "picture": clean_text(account.picture)[:500]}
     Profile.objects.filter(pk=profile.pk).update(**changed)
     Brand.objects.filter(pk=profile.brand_id, picture_from=profile.pk).update(picture=account.picture[:500])
     work.tell()
@@ -216,7 +228,7 @@ def _read_counters(work: Work, posts: Sequence[Post]) -> None:
         if counts is None:
             Post.objects.filter(pk=post.pk).update(removed_at=work.now, next_reading_at=None)
             continue
-        metrics, raw = counts
+        metrics, raw = work.plausible(counts[0]), counts[1]
         as_of = max(said.as_of, post.published_at)
         due = next_reading_at(post.published_at, as_of, half_life)
         found.append(

@@ -2,6 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
+import { useProfiles } from "../../app/queries";
 import { StudySentence } from "../../app/StudySentence";
 import { ageName, useStudy } from "../../app/study";
 import { figure, interval, percent, plural, signed, type Unit } from "../../lib/format";
@@ -47,12 +48,14 @@ export function CompetitorsPage() {
     });
   const rows = sorted(found.data?.profiles ?? [], sort);
   const max = (key: Column) => Math.max(0, ...rows.map((row) => row[key].value ?? 0));
-  const said = networks.map((n) => place(rows, n.key, n.name)).filter((s): s is string => s !== null);
+  const followed = useProfiles(brand.slug).data?.profiles ?? [];
+  const used = networks.filter((n) => followed.some((p) => p.network === n.key && n.has_public_profiles));
+  const said = used.map((n) => place(rows, n.key, n.name)).filter((s): s is string => s !== null);
   return (
     <>
       <MinuteLine />
       <StudySentence has={["format", "age"]}>
-        {[{ key: undefined, name: "All networks" }, ...networks].map((n) => (
+        {[{ key: undefined, name: "All networks" }, ...used].map((n) => (
           <button
             key={n.name}
             type="button"
@@ -70,9 +73,17 @@ export function CompetitorsPage() {
           Posts {ageName(study.age)}, from public figures alone, so that all are measured alike. Whiskers are 95 %
           intervals; a short bar with long whiskers says little.
         </p>
-        {said.slice(1).map((s) => (
+        {said.slice(1, 4).map((s) => (
           <p key={s}>{s}.</p>
         ))}
+        {found.data?.holes && (
+          <p className="text-muted">
+            Not collected on every day: {found.data.holes}.{" "}
+            <Link to={`/${brand.slug}/sources/health`} className="under hover:text-berry">
+              Health
+            </Link>
+          </p>
+        )}
         {found.error ? (
           <Failed error={found.error} onRetry={() => found.refetch()} />
         ) : !found.data ? (
@@ -81,7 +92,7 @@ export function CompetitorsPage() {
           <Empty
             title="No competitor is followed yet"
             action={
-              <Link to={`/${brand.slug}/sources?add=1`} className="under font-semibold">
+              <Link to={`/${brand.slug}/sources?open=competitor`} className="under font-semibold">
                 Follow a competitor's profile
               </Link>
             }
