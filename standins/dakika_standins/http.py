@@ -4,7 +4,7 @@ import asyncio
 import random
 import time
 from collections.abc import Awaitable, Callable
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from email.utils import format_datetime
 from typing import Any
 
@@ -121,6 +121,19 @@ class NetworkApi:
         if not start and state.fault(self.key, "late_page") and len(page) > 8:
             return [*page[2:5], *page[6:]]
         return page
+
+    def follower_days(self, state: State, account: Account, since: date) -> list[tuple[date, int, int, int]]:
+        """Followers at the end of each day from `since` to today, gained and lost on it."""
+        today, first = state.now().date(), max(since, state.world.begins)
+        days = [first + timedelta(days=i) for i in range((today - first).days + 1)]
+        world = state.world
+        return [(day, world.followers(account.key, day), *world.followers_moved(account.key, day)) for day in days]
+
+    def online_hours(self, state: State, account: Account) -> list[int]:
+        """How many of the followers are there at each hour of the UTC week."""
+        today = state.now().date()
+        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
+        return [round(v) for v in curve]
 
     # -- routes
 

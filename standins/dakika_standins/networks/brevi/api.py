@@ -1,6 +1,6 @@
 """Brevi's API: one address per verb, page numbers, epoch seconds, errors in the body, client tokens."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Any
 
 import regex
@@ -130,22 +130,16 @@ class Brevi(NetworkApi):
         if account is None:
             return self.refuse(403, "not_yours")
         since = datetime.fromtimestamp(int(request.query_params.get("since", "0")), tz=UTC).date()
-        since, today = max(since, state.world.begins), state.now().date()
-        rows = []
-        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
-            gained, lost = state.world.followers_moved(account.key, day)
-            start = int(datetime(day.year, day.month, day.day, tzinfo=UTC).timestamp())
-            rows.append([start, state.world.followers(account.key, day), gained, lost])
-        return {"days": rows}
+        days = self.follower_days(state, account, since)
+        midnight = [int(datetime(d.year, d.month, d.day, tzinfo=UTC).timestamp()) for d, *_ in days]
+        return {"days": [[at, *numbers] for at, (_, *numbers) in zip(midnight, days, strict=True)]}
 
     async def online(self, request: Request, state: State, grant: Grant | None) -> Any:
         """When fans are there, by hour of the UTC week."""
         account = self.own(state, grant, request.query_params.get("name", "")) if grant else None
         if account is None:
             return self.refuse(403, "not_yours")
-        today = state.now().date()
-        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
-        return {"hours_utc": [round(v) for v in curve], "places": account.zones}
+        return {"hours_utc": self.online_hours(state, account), "places": account.zones}
 
     async def fans(self, request: Request, state: State, grant: Grant | None) -> Any:
         """Who the fans are: numbers of people by country and by language."""

@@ -138,23 +138,16 @@ class Commons(NetworkApi):
         account = self.own(state, grant, request.path_params["page"])
         if account is None:
             return self.refuse(404, "No such page")
-        today = state.now().date()
-        since = max(date.fromisoformat(request.query_params.get("since", str(today))), state.world.begins)
-        rows = []
-        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
-            gained, lost = state.world.followers_moved(account.key, day)
-            total = state.world.followers(account.key, day)
-            rows.append({"day": str(day), "total": total, "new": gained, "gone": lost})
-        return {"data": rows}
+        since = date.fromisoformat(request.query_params.get("since", str(state.now().date())))
+        days = self.follower_days(state, account, since)
+        return {"data": [{"day": str(d), "total": total, "new": new, "gone": gone} for d, total, new, gone in days]}
 
     async def online(self, request: Request, state: State, grant: Grant) -> Any:
         """When the audience is there, by hour of the UTC week."""
         account = self.own(state, grant, request.path_params["page"])
         if account is None:
             return self.refuse(404, "No such page")
-        today = state.now().date()
-        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
-        return {"zone": "UTC", "hours": [round(v) for v in curve], "zones": account.zones}
+        return {"zone": "UTC", "hours": self.online_hours(state, account), "zones": account.zones}
 
     async def people(self, request: Request, state: State, grant: Grant) -> Any:
         """Who the audience is: shares by dimension."""

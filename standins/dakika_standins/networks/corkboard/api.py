@@ -121,14 +121,13 @@ class Corkboard(NetworkApi):
         account = self.own(state, grant, request.path_params["account"])
         if account is None:
             return self.refuse(403, "Not yours")
-        today = state.now().date()
-        since = max(date.fromisoformat(request.query_params.get("filter[since]", str(today))), state.world.begins)
-        rows = []
-        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
-            came, went = state.world.followers_moved(account.key, day)
-            attributes = {"followers": state.world.followers(account.key, day), "came": came, "went": went}
-            rows.append({"type": "follower-days", "id": str(day), "attributes": attributes})
-        return {"data": rows}
+        since = date.fromisoformat(request.query_params.get("filter[since]", str(state.now().date())))
+        return {
+            "data": [
+                {"type": "follower-days", "id": str(day), "attributes": {"followers": n, "came": came, "went": went}}
+                for day, n, came, went in self.follower_days(state, account, since)
+            ]
+        }
 
     async def people(self, request: Request, state: State, grant: Grant) -> Any:
         """Who follows."""

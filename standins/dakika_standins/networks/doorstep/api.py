@@ -104,13 +104,8 @@ class Doorstep(NetworkApi):
         account = self.own(state, grant, str(asked.get("place")))
         if account is None:
             return self.refuse(404, "no such place of yours")
-        today = state.now().date()
-        since = max(date(*asked.get("since", three(today))), state.world.begins)
-        rows = []
-        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
-            came, went = state.world.followers_moved(account.key, day)
-            rows.append([three(day), state.world.followers(account.key, day), came, went])
-        return {"saved": rows}
+        days = self.follower_days(state, account, date(*asked.get("since", three(state.now().date()))))
+        return {"saved": [[three(day), *numbers] for day, *numbers in days]}
 
     async def found_by(self, request: Request, state: State, grant: Grant) -> Any:
         """How people found the place, in percent."""

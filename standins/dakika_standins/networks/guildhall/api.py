@@ -129,12 +129,9 @@ class Guildhall(NetworkApi):
         today = state.now().date()
         days = min(int(request.query_params.get("days", "30")), (today - state.world.begins).days)
         rows = []
-        for day in (today - timedelta(days=i) for i in range(days, -1, -1)):
-            gained, lost = state.world.followers_moved(account.key, day)
+        for day, total, gained, lost in self.follower_days(state, account, today - timedelta(days=days)):
             start = datetime(day.year, day.month, day.day, tzinfo=state.now().tzinfo)
-            rows.append(
-                {"day": milliseconds(start), "total": state.world.followers(account.key, day), "change": [gained, lost]}
-            )
+            rows.append({"day": milliseconds(start), "total": total, "change": [gained, lost]})
         return {"days": rows}
 
     async def audience(self, request: Request, state: State, grant: Grant) -> Any:

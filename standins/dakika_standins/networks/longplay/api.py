@@ -2,7 +2,7 @@
 
 import csv
 import io
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 from xml.sax.saxutils import escape
 
@@ -110,12 +110,9 @@ class Longplay(NetworkApi):
         account = self.own(state, grant, request.query_params.get("channel", ""))
         if account is None:
             return self.refuse(403, "not your channel")
-        today = state.now().date()
-        since = max(date.fromisoformat(request.query_params.get("since", str(today))), state.world.begins)
-        rows: list[list[Any]] = [["day", "subscribers", "gained", "lost"]]
-        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
-            rows.append([day, state.world.followers(account.key, day), *state.world.followers_moved(account.key, day)])
-        return self.report(rows, state)
+        since = date.fromisoformat(request.query_params.get("since", str(state.now().date())))
+        days = map(list, self.follower_days(state, account, since))
+        return self.report([["day", "subscribers", "gained", "lost"], *days], state)
 
     async def people(self, request: Request, state: State, grant: Grant) -> Any:
         """A report of who watches: dimension, segment, per mille."""
@@ -133,10 +130,8 @@ class Longplay(NetworkApi):
         account = self.own(state, grant, request.query_params.get("channel", ""))
         if account is None:
             return self.refuse(403, "not your channel")
-        today = state.now().date()
-        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
-        rows: list[list[Any]] = [["hour_of_week", "viewers"], *[[i, round(v)] for i, v in enumerate(curve)]]
-        return self.report(rows, state)
+        hours = [[i, viewers] for i, viewers in enumerate(self.online_hours(state, account))]
+        return self.report([["hour_of_week", "viewers"], *hours], state)
 
     async def comments_of(self, request: Request, state: State, grant: Grant) -> Any:
         """Comments on a video."""

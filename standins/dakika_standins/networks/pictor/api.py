@@ -1,6 +1,6 @@
 """Pictor's API: offsets, RFC 9110 dates, figures as lists of name and value, faults with a number and words."""
 
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from starlette.requests import Request
@@ -113,19 +113,17 @@ class Pictor(NetworkApi):
         """Followers by day, days as eight digits."""
         today = state.now().date()
         since = datetime.strptime(request.query_params.get("from", f"{today:%Y%m%d}"), "%Y%m%d").date()  # noqa: DTZ007
-        since = max(since, state.world.begins)
-        rows = []
-        for day in (since + timedelta(days=i) for i in range((today - since).days + 1)):
-            joined, left = state.world.followers_moved(account.key, day)
-            total = state.world.followers(account.key, day)
-            rows.append({"date": f"{day:%Y%m%d}", "followers": total, "joined": joined, "left": left})
-        return {"days": rows}
+        return {
+            "days": [
+                {"date": f"{day:%Y%m%d}", "followers": total, "joined": joined, "left": left}
+                for day, total, joined, left in self.follower_days(state, account, since)
+            ]
+        }
 
     def hours(self, state: State, account: Account) -> Any:
         """Who is there by weekday and hour, UTC."""
-        today = state.now().date()
-        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
-        week = {name: [round(v) for v in curve[i * 24 : i * 24 + 24]] for i, name in enumerate(WEEKDAYS)}
+        hours = self.online_hours(state, account)
+        week = {name: hours[i * 24 : i * 24 + 24] for i, name in enumerate(WEEKDAYS)}
         return {"zone": "UTC", "week": week, "living_in": account.zones}
 
     async def pictures(self, request: Request, state: State, grant: Grant | None) -> Any:

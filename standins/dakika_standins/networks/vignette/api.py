@@ -1,6 +1,6 @@
 """Vignette's API: one address, JSON-RPC 2.0, a cursor that is an instant, errors as JSON-RPC has them."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Any
 
 from starlette.requests import Request
@@ -114,21 +114,14 @@ class Vignette(NetworkApi):
     def do_followers_days(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:
         """Followers by day, as columns."""
         account = self._own(state, grant, params)
-        today = state.now().date()
-        since = max(datetime.fromtimestamp(int(params.get("since", 0)), tz=UTC).date(), state.world.begins)
-        days = [since + timedelta(days=i) for i in range((today - since).days + 1)]
-        moved = [state.world.followers_moved(account.key, day) for day in days]
-        return {
-            "day": [str(day) for day in days], "total": [state.world.followers(account.key, day) for day in days],
-            "came": [came for came, _ in moved], "went": [went for _, went in moved],
-        }  # fmt: skip
+        since = datetime.fromtimestamp(int(params.get("since", 0)), tz=UTC).date()
+        day, total, came, went = zip(*self.follower_days(state, account, since), strict=True)
+        return {"day": list(map(str, day)), "total": total, "came": came, "went": went}
 
     def do_followers_hours(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:
         """Who is there by hour of the UTC week."""
         account = self._own(state, grant, params)
-        today = state.now().date()
-        curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
-        return {"hours": [round(v) for v in curve], "zones": [[z, s] for z, s in account.zones.items()]}
+        return {"hours": self.online_hours(state, account), "zones": [[z, s] for z, s in account.zones.items()]}
 
     def do_followers_people(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:
         """Who follows, as rows."""

@@ -4,26 +4,11 @@ import { NetworkMark } from "../../ui/Marks";
 import { DIMENSION_NAMES, FIELD_NAMES } from "./rules";
 import { SourcesBar } from "./SourcesBar";
 
-const METRICS = [
-  "impressions",
-  "reach",
-  "reactions",
-  "comments",
-  "shares",
-  "saves",
-  "link_clicks",
-  "profile_visits",
-  "video_views",
-  "video_seconds",
-  "video_completions",
-  "calls",
-  "directions",
-  "negative",
-];
-
 /** What each network tells of one's own profiles, and what of everybody's. What it does not tell is missing, not zero. */
 export function NetworksPage() {
   const { networks } = useBrand();
+  const told = (metric: string) =>
+    networks.some((n) => n.own_metrics.includes(metric) || n.public_metrics.includes(metric));
   return (
     <>
       <SourcesBar />
@@ -46,18 +31,20 @@ export function NetworksPage() {
             </tr>
           </thead>
           <tbody>
-            {METRICS.map((metric) => (
-              <tr key={metric} className="rowline h-7">
-                <th scope="row" className="text-left font-normal">
-                  {FIELD_NAMES[metric]}
-                </th>
-                {networks.map((n) => (
-                  <td key={n.key} className="text-center">
-                    <Told isOwn={n.own_metrics.includes(metric)} isPublic={n.public_metrics.includes(metric)} />
-                  </td>
-                ))}
-              </tr>
-            ))}
+            {Object.keys(FIELD_NAMES)
+              .filter(told)
+              .map((metric) => (
+                <tr key={metric} className="rowline h-7">
+                  <th scope="row" className="text-left font-normal">
+                    {FIELD_NAMES[metric]}
+                  </th>
+                  {networks.map((n) => (
+                    <td key={n.key} className="text-center">
+                      <Told isOwn={n.own_metrics.includes(metric)} isPublic={n.public_metrics.includes(metric)} />
+                    </td>
+                  ))}
+                </tr>
+              ))}
             <tr>
               <th colSpan={networks.length + 1} className="label pt-4 pb-1 text-left font-normal">
                 Of our own profiles besides
