@@ -68,9 +68,16 @@ def fingerprint_of(name: str) -> str:
     return digest([ROOT / "requirements" / f"{name}.lock"], UV_VERSION)
 
 
+def python_environment() -> dict[str, str]:
+    """The process environment with a place of ours for compiled modules, whatever the machine says: starting takes half."""
+    environment = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    environment["PYTHONPYCACHEPREFIX"] = str(STATE / "pycache")
+    return environment
+
+
 def node_environment() -> dict[str, str]:
     """The process environment with a Node that is new enough first on the path."""
-    environment = dict(os.environ)
+    environment = python_environment()
     system = shutil.which("node")
     if system and shutil.which("npm"):
         said = subprocess.run([system, "--version"], capture_output=True, text=True).stdout

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from scripts import postgres
-from scripts.environment import digest, is_current, mark_current
+from scripts.environment import digest, is_current, mark_current, python_environment
 from scripts.paths import LOGS, PYTHON, ROOT, STATE, VENV, python_path
 from scripts.ports import free_port
 from scripts.steps import StepError, run, step
@@ -72,7 +72,7 @@ class Stack:
     def environment(self) -> dict[str, str]:
         """Everything that the processes need to know."""
         made = {
-            **os.environ,
+            **python_environment(),
             **postgres.connection(self.name),
             **secrets_of_installation(),
             "PATH": f"{VENV / 'bin'}{os.pathsep}{os.environ['PATH']}",
