@@ -4,6 +4,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
+from functools import cached_property
+from itertools import groupby
 
 
 class DayState(StrEnum):
@@ -22,18 +24,17 @@ class Coverage:
     first: date
     states: tuple[DayState, ...]
 
-    @property
+    @cached_property
     def holes(self) -> list[tuple[date, date, DayState]]:
         """Runs of days that are missing or partial: first day, last day, state."""
         found: list[tuple[date, date, DayState]] = []
-        for i, state in enumerate(self.states):
-            day = self.first + timedelta(days=i)
-            if state not in (DayState.MISSING, DayState.PARTIAL):
-                continue
-            if found and found[-1][2] is state and found[-1][1] == day - timedelta(days=1):
-                found[-1] = (found[-1][0], day, state)
-            else:
-                found.append((day, day, state))
+        at = 0
+        for state, group in groupby(self.states):
+            length = sum(1 for _ in group)
+            if state is DayState.MISSING or state is DayState.PARTIAL:
+                day = self.first + timedelta(days=at)
+                found.append((day, day + timedelta(days=length - 1), state))
+            at += length
         return found
 
 
@@ -54,20 +55,19 @@ def coverage_of(
     first thing we know; None when we know nothing) are not holes. The last day, which is
     today, is not yet missing.
     """
-    readings = set(reading_days)
-    states = []
-    for i in range((last - first).days + 1):
-        day = first + timedelta(days=i)
-        has_reading = day in readings
-        if known_since is None or day < known_since:
-            state = DayState.BEFORE
-        elif has_reading and (day < followed_since or run_days.get(day, False)):
-            state = DayState.COMPLETE
-        elif has_reading or day in run_days:
-            state = DayState.PARTIAL
+    days = (last - first).days + 1
+    known = days if known_since is None else max(0, (known_since - first).days)
+    followed = (followed_since - first).days
+    readings = {(day - first).days for day in reading_days}
+    runs = {(day - first).days: is_whole for day, is_whole in run_days.items()}
+    states = [DayState.BEFORE] * min(known, days)
+    for i in range(len(states), days):
+        if i in readings and (i < followed or runs.get(i, False)):
+            states.append(DayState.COMPLETE)
+        elif i in readings or i in runs:
+            states.append(DayState.PARTIAL)
         else:
-            state = DayState.MISSING
-        if day == last and state is DayState.MISSING:
-            state = DayState.PARTIAL
-        states.append(state)
+            states.append(DayState.MISSING)
+    if states and states[-1] is DayState.MISSING:
+        states[-1] = DayState.PARTIAL
     return Coverage(first=first, states=tuple(states))

@@ -1,17 +1,17 @@
 """Is everything here that should be, and what is to be done where it is not?"""
 
-from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Any
 
 from dakika_core.sources.coverage import Coverage, DayState, coverage_of
-from django.db.models import Case, Max, Min, Q, QuerySet, Value, When
-from django.db.models.functions import TruncDate
+from django.db import connection
+from django.db.models import Q
 
 from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
-from dakika_server.sources.models import CollectionRun, Feed, Import, Profile, ProfileReading
+from dakika_server.sources.models import Feed, Import, Profile
 from dakika_server.sources.queries import profiles_of
 
 DAYS = 90
@@ -70,38 +70,39 @@ def coverages_of(brand: Brand, profiles: list[Profile], now: datetime, *, days: 
     return covered_days(brand, profiles, last - timedelta(days=days - 1), last)
 
 
+_READING_DAYS = """
+SELECT profile_id, min(day), array_agg(day) FILTER (WHERE day BETWEEN %(first)s AND %(last)s)
+FROM sources_profilereading WHERE profile_id = ANY(%(ids)s) GROUP BY profile_id
+"""
+_RUN_DAYS = """
+SELECT profile_id, array_agg(day), array_agg(day) FILTER (WHERE is_whole) FROM (
+    SELECT profile_id, (ended_at AT TIME ZONE %(zone)s)::date AS day, bool_or(state = 'complete') AS is_whole
+    FROM sources_collectionrun WHERE profile_id = ANY(%(ids)s) AND asked_at >= %(since)s AND ended_at IS NOT NULL
+    GROUP BY 1, 2) days
+GROUP BY profile_id
+"""
+
+
 def covered_days(brand: Brand, profiles: list[Profile], first: date, last: date) -> dict[int, Coverage]:
-    """Coverage of each profile from first to last, in three queries."""
-    ids = [p.pk for p in profiles]
-    readings: dict[int, set[date]] = defaultdict(set)
-    told = ProfileReading.objects.filter(profile__in=ids, day__gte=first, day__lte=last)
-    for pk, day in told.values_list("profile_id", "day"):
-        readings[pk].add(day)
-    known = dict(ProfileReading.objects.filter(profile__in=ids).values_list("profile_id").annotate(first=Min("day")))
-    runs: dict[int, dict[date, bool]] = defaultdict(dict)
-    for pk, day, best in _run_days(brand, ids, first):
-        runs[pk][day] = best == 1
-    return {
-        p.pk: coverage_of(
-            first=first, last=last, reading_days=readings[p.pk], run_days=runs[p.pk],
-            # What comes from files alone needs no collection to be complete.
-            followed_since=date.max if p.is_from_file else p.added_at.astimezone(brand.zone).date(),
-            known_since=known.get(p.pk),
-        )
-        for p in profiles
+    """Coverage of each profile from first to last, in two queries that return a row for each profile."""
+    keys: dict[str, Any] = {
+        "ids": [p.pk for p in profiles], "first": first, "last": last, "zone": brand.time_zone,
+        "since": datetime.combine(first - timedelta(days=2), time(), tzinfo=UTC),
     }  # fmt: skip
-
-
-def _run_days(brand: Brand, ids: list[int], first: date) -> QuerySet[CollectionRun, tuple[int, date, int]]:
-    """Days on which runs ended, by profile: 1 where one of them was complete, else 0."""
-    is_whole = Case(When(state="complete", then=Value(1)), default=Value(0))
-    ended = CollectionRun.objects.filter(profile__in=ids, ended_at__date__gte=first - timedelta(days=1))
-    return (
-        ended.annotate(day=TruncDate("ended_at", tzinfo=brand.zone), is_whole=is_whole)
-        .values("profile_id", "day")
-        .annotate(best=Max("is_whole"))
-        .values_list("profile_id", "day", "best")
-    )
+    with connection.cursor() as cursor:
+        cursor.execute(_READING_DAYS, keys)
+        readings = {pk: (known, days or []) for pk, known, days in cursor.fetchall()}
+        cursor.execute(_RUN_DAYS, keys)
+        runs = {pk: {**dict.fromkeys(days, False), **dict.fromkeys(whole or [], True)} for pk, days, whole in cursor}
+    found = {}
+    for profile in profiles:
+        known, days = readings.get(profile.pk, (None, []))
+        found[profile.pk] = coverage_of(
+            first=first, last=last, reading_days=days, run_days=runs.get(profile.pk, {}), known_since=known,
+            # What comes from files alone needs no collection to be complete.
+            followed_since=date.max if profile.is_from_file else profile.added_at.astimezone(brand.zone).date(),
+        )  # fmt: skip
+    return found
 
 
 def troubles_of(profile: Profile, coverage: Coverage, now: datetime) -> list[Trouble]:
