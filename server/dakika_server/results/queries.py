@@ -43,15 +43,15 @@ def gains_by_network(study: Study, period: Period) -> list[DaySeries]:
         .annotate(**{f"sum_{key}": Sum(key) for key in GAINS})
         .values_list("profile__network", "day", *[f"sum_{key}" for key in GAINS])
     )
-    series: dict[str, DaySeries] = {}
+    tables: dict[str, Array] = {}
     for network, day, *sums in rows:
-        found = series.setdefault(
-            network, DaySeries(network=network, values={key: np.full(period.days, np.nan) for key in GAINS})
-        )
-        for key, value in zip(GAINS, sums, strict=True):
-            if value is not None:
-                found.values[key][(day - period.first).days] = value
-    return [series[key] for key in sorted(series)]
+        if network not in tables:
+            tables[network] = np.full((period.days, len(GAINS)), np.nan)
+        tables[network][(day - period.first).days] = sums  # None becomes NaN
+    return [
+        DaySeries(network=network, values={key: tables[network][:, i] for i, key in enumerate(GAINS)})
+        for network in sorted(tables)
+    ]
 
 
 def gains_by_post(study: Study, period: Period) -> dict[str, Array]:
@@ -62,7 +62,7 @@ def gains_by_post(study: Study, period: Period) -> dict[str, Array]:
         .annotate(**{f"sum_{key}": Sum(key) for key in GAINS})
         .values_list(*[f"sum_{key}" for key in GAINS])
     )
-    table = np.array([[np.nan if v is None else v for v in row] for row in rows], dtype=float).reshape(-1, len(GAINS))
+    table = np.array(rows, dtype=float).reshape(-1, len(GAINS))  # None becomes NaN
     return {key: table[:, i] for i, key in enumerate(GAINS)}
 
 
@@ -79,25 +79,19 @@ def posts_in(study: Study, period: Period) -> QuerySet[Post]:
     return found.filter(format=study.format) if study.format else found
 
 
-def posts_by_day(study: Study, period: Period) -> Array:
-    """Posts published on each day: shape (days,)."""
+def posts_by_network(study: Study, period: Period) -> dict[str, Array]:
+    """Posts published by network on each day: shape (days,) each."""
     rows = (
         posts_in(study, period)
         .annotate(day=TruncDate("published_at", tzinfo=period.zone))
-        .values("day")
+        .values("profile__network", "day")
         .annotate(count=Count("pk"))
-        .values_list("day", "count")
+        .values_list("profile__network", "day", "count")
     )
-    counts = np.zeros(period.days)
-    for day, count in rows:
-        counts[(day - period.first).days] = count
+    counts: dict[str, Array] = {}
+    for network, day, count in rows:
+        counts.setdefault(network, np.zeros(period.days))[(day - period.first).days] = count
     return counts
-
-
-def posts_by_network(study: Study, period: Period) -> dict[str, int]:
-    """Posts published by network."""
-    rows = posts_in(study, period).values_list("profile__network").annotate(count=Count("pk"))
-    return dict(rows)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -123,7 +117,8 @@ def followers_in(study: Study, period: Period) -> Followers:
         if count is not None:
             total[place[profile], i] = count
         if new is not None and gone is not None:
-            gained[i], lost[i] = np.nansum([gained[i], new]), np.nansum([lost[i], gone])
+            is_first = np.isnan(gained[i])
+            gained[i], lost[i] = (new, gone) if is_first else (gained[i] + new, lost[i] + gone)
     before = (
         ProfileReading.objects.filter(profile__in=study.profile_ids, day__lt=period.first, followers__isnull=False)
         .order_by("profile_id", "-day")
@@ -152,8 +147,7 @@ def at_age(study: Study, period: Period) -> tuple[Array, Array]:
     )  # fmt: skip
     if study.format:
         found = found.filter(post__format=study.format)
-    rows = [[np.nan if v is None else v for v in row] for row in found.values_list("interactions", "followers")]
-    table = np.array(rows, dtype=float).reshape(-1, 2)
+    table = np.array(list(found.values_list("interactions", "followers")), dtype=float).reshape(-1, 2)
     return table[:, 0], table[:, 1]
 
 

@@ -74,7 +74,7 @@ def _measured(metric: Metric, study: Study, now: _Side, before: _Side) -> Measur
 
 
 def _list(values: Array) -> list[float | None]:
-    return [None if v != v else round(float(v), 4) for v in values]
+    return [None if v != v else round(v, 4) for v in values.tolist()]
 
 
 def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
@@ -113,9 +113,10 @@ def _side(study: Study, period: Period) -> _Side:
         figures[rate] = ratio_of_sums(by_post["interactions"], by_post[below])
         days[rate], networks[rate] = _rate_by_day(by_network, below, period.days)
     _add_followers(study, period, figures, days, networks)
-    counts = queries.posts_by_day(study, period)
+    published = queries.posts_by_network(study, period)
+    counts = np.sum([np.zeros(period.days), *published.values()], axis=0)
     figures["posts"], days["posts"] = Figure(value=float(counts.sum()), n=int(counts.sum())), counts
-    networks["posts"] = {k: float(v) for k, v in queries.posts_by_network(study, period).items()}
+    networks["posts"] = {network: float(of_day.sum()) for network, of_day in published.items()}
     interactions, followers = queries.at_age(study, period)
     figures["er_followers"] = ratio_of_sums(interactions, followers)
     days["er_followers"], networks["er_followers"] = np.full(period.days, np.nan), {}
