@@ -48,8 +48,8 @@ export function TopPosts() {
               <tr className="rowline h-6">
                 <th className="font-normal">Post</th>
                 <th className="w-[58px] font-normal">Sent</th>
-                <th className="w-[66px] text-right font-normal">Inter.</th>
-                <th className="w-[112px] text-right font-normal">Index</th>
+                <th className="w-[58px] text-right font-normal">Inter.</th>
+                <th className="w-[128px] text-right font-normal">Index</th>
               </tr>
             </thead>
             <tbody>
