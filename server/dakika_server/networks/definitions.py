@@ -88,9 +88,9 @@ def network(key: str) -> NetworkDefinition:
 
 
 def network_name(key: str) -> str:
-    """A network's name; an imported profile's network may be one that only the file knows, then its key."""
+    """A network's name; an imported profile's network may be one only the file knows: the words of its key."""
     found = _read().get(key)
-    return found[0].name if found else key
+    return found[0].name if found else key.replace("-", " ").title()
 
 
 def network_api(key: str) -> NetworkApi:

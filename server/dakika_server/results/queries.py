@@ -202,7 +202,7 @@ def line_posts(brand_id: int, since: datetime) -> list[tuple[Any, ...]]:
 
 
 def holes(brand_id: int, first: date, last: date) -> list[date]:
-    """Days on which an own profile that is followed has no reading though it had one before."""
+    """Days on which an own profile that is collected has no reading though it had one before."""
     from django.db import connection
 
     with connection.cursor() as cursor:
@@ -211,7 +211,8 @@ def holes(brand_id: int, first: date, last: date) -> list[date]:
             SELECT DISTINCT d::date FROM sources_profile p
             CROSS JOIN LATERAL (SELECT min(day) AS begun FROM sources_profilereading r WHERE r.profile_id = p.id) b
             CROSS JOIN LATERAL generate_series(GREATEST(b.begun, %s::date), %s::date, interval '1 day') d
-            WHERE p.brand_id = %s AND p.kind = 'own' AND p.is_followed AND NOT EXISTS (
+            WHERE p.brand_id = %s AND p.kind = 'own' AND p.is_followed AND b.begun IS NOT NULL
+                AND p.external_id NOT LIKE 'file:%%' AND NOT EXISTS (
                 SELECT 1 FROM sources_profilereading r WHERE r.profile_id = p.id AND r.day = d::date)
             ORDER BY 1
             """,

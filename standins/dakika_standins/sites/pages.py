@@ -3,6 +3,7 @@
 import html
 import json
 import math
+import re
 from datetime import datetime
 from email.utils import format_datetime
 
@@ -80,9 +81,14 @@ async def feed(request: Request) -> Response:
     return Response(write(site, base, posts, newest), media_type=f"application/{kind}+xml", headers=headers)
 
 
+def _headline(text: str) -> str:
+    """A post's first sentence, as an editor would put it above the piece."""
+    return re.split(r"(?<=[.?!:])\s", text, maxsplit=1)[0].rstrip(".:")
+
+
 def _rss(site: str, base: str, posts: list[WorldPost], newest: datetime) -> str:
     items = "".join(
-        f"<item><title>{html.escape(p.text[:70])}</title><link>{base}/sites/{site}/news-{p.id}</link>"
+        f"<item><title>{html.escape(_headline(p.text))}</title><link>{base}/sites/{site}/news-{p.id}</link>"
         f'<guid isPermaLink="false">{p.id}</guid><pubDate>{format_datetime(p.published_at)}</pubDate>'
         f"<description>{html.escape('<p>' + html.escape(p.text) + '</p>')}</description></item>"
         for p in posts
@@ -95,7 +101,7 @@ def _rss(site: str, base: str, posts: list[WorldPost], newest: datetime) -> str:
 
 def _atom(site: str, base: str, posts: list[WorldPost], newest: datetime) -> str:
     items = "".join(
-        f"<entry><title>{html.escape(p.text[:70])}</title><id>tag:{site}.example,2026:{p.id}</id>"
+        f"<entry><title>{html.escape(_headline(p.text))}</title><id>tag:{site}.example,2026:{p.id}</id>"
         f'<link href="{base}/sites/{site}/news-{p.id}"/><updated>{p.published_at.isoformat()}</updated>'
         f'<summary type="text">{html.escape(p.text)}</summary></entry>'
         for p in posts

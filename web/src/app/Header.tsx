@@ -93,7 +93,7 @@ export function Header({ onPalette }: { onPalette: () => void }) {
           Go to or find <kbd className="border border-white/25 px-1 font-sans text-[11.5px]">Ctrl K</kbd>
         </button>
         <span title={line.data?.as_of ?? undefined} className="hidden whitespace-nowrap min-[1120px]:inline">
-          Data as of {since(line.data?.as_of, now)}
+          {line.data?.as_of ? `Data as of ${since(line.data.as_of, now)}` : line.data ? "No data yet" : ""}
         </span>
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger

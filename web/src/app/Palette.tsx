@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { AREAS } from "./areas";
-import { useBrand } from "./brand";
+import { networkNamed, useBrand } from "./brand";
 import { useFoundLinks, useFoundPosts, useProfiles } from "./queries";
 import { carried } from "./study";
 
@@ -76,9 +76,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                     className={row}
                   >
                     {p.name}
-                    <span className="label self-center">
-                      {networks.find((n) => n.key === p.network)?.name}, its week
-                    </span>
+                    <span className="label self-center">{networkNamed(networks, p.network).name}, its week</span>
                   </Command.Item>
                 ))}
               </Command.Group>

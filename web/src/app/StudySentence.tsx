@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { spanText } from "../lib/days";
 import { formatNames, plural } from "../lib/format";
 import { Choice } from "../ui/Choice";
-import { useBrand } from "./brand";
+import { networkNamed, useBrand } from "./brand";
 import { lengthOf, presets } from "./line/geometry";
 import { useProfiles } from "./queries";
 import { AGES, ageName, type Compare, comparedSpan, useStudy } from "./study";
@@ -24,7 +24,7 @@ export function StudySentence({ has = ["profile", "format", "age", "against"], c
   const days = lengthOf(study);
   const network = networks.find((n) => n.key === study.network);
   const profile = own.find((p) => p.id === study.profile);
-  const nameOf = (key: string) => networks.find((n) => n.key === key)?.name ?? key;
+  const nameOf = (key: string) => networkNamed(networks, key).name;
   const choice = study.profile ? `p${study.profile}` : study.network ? `n${study.network}` : "";
   const span = presets(today).find((p) => p.span.first === study.first && p.span.last === study.last);
   return (

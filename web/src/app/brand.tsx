@@ -22,31 +22,38 @@ export function useBrand(): Value {
 }
 
 export function useNetwork(key: string): Schemas["Network"] {
-  const { networks } = useBrand();
-  return (
-    networks.find((network) => network.key === key) ?? {
-      key,
-      name: key,
-      monogram: key.slice(0, 2),
-      kind: "",
-      text_limit: 0,
-      media: { need: "", most_pictures: 0 },
-      offer: {
-        has_presence: false,
-        has_comments: false,
-        has_webhooks: false,
-        has_search: false,
-        has_publishing: false,
-        audience: [],
-      },
-      half_life_hours: 0,
-      calls_per_minute: 0,
-      is_connectable: false,
-      has_public_profiles: false,
-      own_metrics: [],
-      public_metrics: [],
-    }
-  );
+  return networkNamed(useBrand().networks, key);
+}
+
+/** The network of a key; one that only an imported file knows goes by the words of its key. */
+export function networkNamed(networks: Schemas["Network"][], key: string): Schemas["Network"] {
+  return networks.find((network) => network.key === key) ?? fromFile(key);
+}
+
+function fromFile(key: string): Schemas["Network"] {
+  const name = key.replaceAll("-", " ").replace(/(^| )./g, (c) => c.toUpperCase());
+  return {
+    key,
+    name,
+    monogram: name.slice(0, 2),
+    kind: "",
+    text_limit: 0,
+    media: { need: "", most_pictures: 0 },
+    offer: {
+      has_presence: false,
+      has_comments: false,
+      has_webhooks: false,
+      has_search: false,
+      has_publishing: false,
+      audience: [],
+    },
+    half_life_hours: 0,
+    calls_per_minute: 0,
+    is_connectable: false,
+    has_public_profiles: false,
+    own_metrics: [],
+    public_metrics: [],
+  };
 }
 
 export function BrandProvider({ children }: { children: ReactNode }) {

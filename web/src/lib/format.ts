@@ -4,7 +4,10 @@ export type Unit = "count" | "rate" | "per_1000" | "per_week" | "index";
 
 const whole = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 0 });
 const one = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 1 });
+/** In a column or beside its like, a figure keeps its decimal: 26.0 under 26.2. */
+const tenths = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const two = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+const TIMES_FROM = 9;
 export const MISSING = "–";
 
 /** Significant digits of a rate: two, three where it is 10 % or more. */
@@ -17,7 +20,7 @@ export function figure(value: number | null | undefined, unit: Unit = "count"): 
   if (value === null || value === undefined || Number.isNaN(value)) return MISSING;
   if (unit === "rate") return percent(value);
   if (unit === "index") return two.format(value);
-  if (unit === "per_1000" || unit === "per_week") return one.format(value);
+  if (unit === "per_1000" || unit === "per_week") return tenths.format(value);
   return whole.format(value);
 }
 
@@ -40,7 +43,9 @@ export function delta(change: { difference: number | null; relative: number | nu
   const { difference, relative } = change;
   if (difference === null) return "no comparison";
   if (Math.abs(difference) < 1e-12) return "no change";
-  if (relative !== null) return signed(`${one.format(Math.abs(relative * 100))}%`, difference);
+  // From a tiny base a percentage says nothing: how many times it is.
+  if (relative !== null && relative >= TIMES_FROM) return `${whole.format(relative + 1)} times`;
+  if (relative !== null) return signed(`${tenths.format(Math.abs(relative * 100))}%`, difference);
   return absolute(difference, unit);
 }
 

@@ -8,6 +8,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from dakika_server.results.measure import measure_profile
+from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
 from dakika_server.sources.models import Profile
 
@@ -137,3 +138,22 @@ def test_competitors_and_timing_answer_for_a_fresh_brand(client: Any, brand: Any
     week = client.get(f"{base}/timing").json()
     assert week["hours"] == []
     assert client.get(f"{base}/timing?zone=Nowhere/Land").status_code == 400
+
+
+def test_the_line_shows_a_hole_only_where_something_was_to_be_collected(client: Any, brand: Any) -> None:
+    from dakika_server.sources.models import ProfileReading
+
+    profile = fill(brand, 1)
+    ProfileReading.objects.filter(profile=profile).delete()
+    today = clock.now().astimezone(brand.zone).date()
+    days = [today - timedelta(days=n) for n in (5, 4, 2, 1)]
+    ProfileReading.objects.bulk_create(
+        ProfileReading(brand=brand, profile=profile, day=day, taken_at=clock.now(), followers=9) for day in days
+    )
+    # One that was connected a minute ago, and one that only a file knows: neither has a reading, neither is a hole.
+    for external_id in ("new", "file:old-page"):
+        Profile.objects.create(
+            brand=brand, network="brevi", external_id=external_id, handle=external_id, name=external_id, kind="own",
+            added_at=clock.now(),
+        )  # fmt: skip
+    assert client.get("/api/brands/orrery-house/line").json()["holes"] == [str(today - timedelta(days=3))]

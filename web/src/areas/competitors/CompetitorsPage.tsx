@@ -1,6 +1,6 @@
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { useProfiles } from "../../app/queries";
 import { StudySentence } from "../../app/StudySentence";
@@ -119,7 +119,7 @@ export function CompetitorsPage() {
                 key={row.profile_id}
                 row={row}
                 max={max}
-                network={networks.find((n) => n.key === row.network)}
+                network={networkNamed(networks, row.network)}
                 slug={brand.slug}
               />
             ))}
@@ -138,7 +138,7 @@ function ProfileRow({
 }: {
   row: Standing;
   max: (key: Column) => number;
-  network?: Schemas["Network"];
+  network: Schemas["Network"];
   slug: string;
 }) {
   return (
@@ -147,7 +147,7 @@ function ProfileRow({
       className={`rowline grid h-8 grid-cols-[minmax(210px,1.2fr)_repeat(5,minmax(130px,1fr))] items-center gap-x-4 ${row.is_own ? "bg-wash/60 font-semibold shadow-[inset_3px_0_0_var(--berry)]" : "hover:bg-panel"}`}
     >
       <span role="cell" className="flex min-w-0 items-center gap-2 pl-2">
-        <NetworkMark network={row.network} name={network?.name ?? row.network} monogram={network?.monogram ?? ""} />
+        <NetworkMark network={row.network} name={network.name} monogram={network.monogram} />
         <Link
           to={`/${slug}/timing?profile=${row.profile_id}`}
           className="truncate leading-6 hover:text-berry"

@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { ProblemError, Schemas } from "../../api/client";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { useCampaigns } from "../../app/queries";
 import { at, dayOf, moment, timeOf } from "../../lib/days";
 import { figure } from "../../lib/format";
@@ -322,7 +322,7 @@ function ProfileBox({
   onChange: (on: boolean) => void;
 }) {
   const { networks } = useBrand();
-  const network = networks.find((n) => n.key === profile.network);
+  const network = networkNamed(networks, profile.network);
   return (
     <label className="inline-flex h-8 cursor-pointer items-center gap-2">
       <input
@@ -331,11 +331,7 @@ function ProfileBox({
         onChange={(e) => onChange(e.target.checked)}
         className="h-4 w-4 accent-[var(--berry)]"
       />
-      <NetworkMark
-        network={profile.network}
-        name={network?.name ?? profile.network}
-        monogram={network?.monogram ?? ""}
-      />
+      <NetworkMark network={profile.network} name={network.name} monogram={network.monogram} />
       {profile.name}
       {profile.authorisation === "lapsed" && <StateWord tone="wrong">lapsed</StateWord>}
     </label>
@@ -351,7 +347,7 @@ function Fate({ planned }: { planned: Planned }) {
         const state = STATE_WORDS[v.state] ?? { word: v.state, tone: "quiet" as const };
         return (
           <li key={v.id} className="flex flex-wrap items-baseline gap-2">
-            <span>{networks.find((n) => n.key === v.network)?.name}:</span>
+            <span>{networkNamed(networks, v.network).name}:</span>
             <StateWord tone={state.tone}>{state.word}</StateWord>
             {v.published_at && <span className="text-muted">{moment(v.published_at, brand.time_zone)}</span>}
             {v.post_id && (

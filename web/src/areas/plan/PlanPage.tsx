@@ -1,7 +1,7 @@
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { addDays, at, shortDay, spanText, timeOf, WEEKDAYS, weekday } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
@@ -193,7 +193,7 @@ function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; 
       <span className="flex items-center gap-1 truncate">
         {planned.versions.map((v) => (
           <span key={v.id} className="text-muted">
-            {networks.find((n) => n.key === v.network)?.monogram}
+            {networkNamed(networks, v.network).monogram}
           </span>
         ))}
         <StateWord tone={state.tone}>{state.word}</StateWord>
@@ -204,14 +204,14 @@ function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; 
 
 function PublishedChip({ post, slug }: { post: Published; slug: string }) {
   const { networks } = useBrand();
-  const network = networks.find((n) => n.key === post.network);
+  const network = networkNamed(networks, post.network);
   return (
     <Link
       to={`/${slug}/results/posts/${post.id}`}
       className="flex h-[22px] items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
       title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
     >
-      <NetworkMark network={post.network} name={network?.name ?? ""} monogram={network?.monogram ?? ""} />
+      <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
       <span className="truncate">
         {post.index === null ? post.text : `${figure(post.index, "index")} ${post.text}`}
       </span>

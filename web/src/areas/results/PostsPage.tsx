@@ -1,7 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { StudySentence } from "../../app/StudySentence";
 import { ageName, useStudy } from "../../app/study";
@@ -144,7 +144,7 @@ export function PostsPage() {
               {items.map((item) => {
                 const post = rows[item.index];
                 if (!post) return null;
-                const network = networks.find((n) => n.key === post.network);
+                const network = networkNamed(networks, post.network);
                 return (
                   // biome-ignore lint/a11y/useKeyWithClickEvents: Enter on the table opens the marked row
                   <div
@@ -156,11 +156,7 @@ export function PostsPage() {
                     style={{ height: ROW, transform: `translateY(${item.start}px)` }}
                   >
                     <span role="cell" className="flex min-w-0 items-center gap-2">
-                      <NetworkMark
-                        network={post.network}
-                        name={network?.name ?? post.network}
-                        monogram={network?.monogram ?? ""}
-                      />
+                      <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
                       <span className={`truncate ${post.is_removed ? "line-through" : ""}`}>
                         {post.text || "without text"}
                       </span>

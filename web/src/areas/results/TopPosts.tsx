@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { ageName, useStudy } from "../../app/study";
 import { dayOf, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
@@ -54,16 +54,12 @@ export function TopPosts() {
             </thead>
             <tbody>
               {rows.map((post) => {
-                const network = networks.find((n) => n.key === post.network);
+                const network = networkNamed(networks, post.network);
                 return (
                   <tr key={post.id} className="rowline h-7 hover:bg-panel">
                     <td className="pr-2">
                       <span className="flex items-center gap-2">
-                        <NetworkMark
-                          network={post.network}
-                          name={network?.name ?? post.network}
-                          monogram={network?.monogram ?? ""}
-                        />
+                        <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
                         <Link
                           to={`/${brand.slug}/results/posts/${post.id}${search}`}
                           className="truncate leading-6 hover:text-berry"

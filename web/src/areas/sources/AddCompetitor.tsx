@@ -1,6 +1,6 @@
 import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
@@ -20,7 +20,7 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
   const [name, setName] = useState("");
   const say = useToast();
   const problem = add.error as ProblemError | null;
-  const chosen = networks.find((n) => n.key === network);
+  const chosen = networkNamed(networks, network);
   const hasSearch = chosen?.offer.has_search ?? false;
   const found = useSearchProfiles(brand.slug, network, useDeferredValue(handle), hasSearch);
   const isSettled = found.data?.some((one) => one.handle === handle.replace(/^@/, ""));

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { useAddBrand, useChangeBrand } from "../../app/queries";
 import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
@@ -173,7 +173,7 @@ function Picture() {
       <fieldset className="mt-2" disabled={!canChange || save.isPending}>
         <legend className="text-[13px] font-semibold">{plural(own.length, "own profile")}</legend>
         {own.map((p) => {
-          const network = networks.find((n) => n.key === p.network);
+          const network = networkNamed(networks, p.network);
           return (
             <label key={p.id} className="rowline flex cursor-pointer items-center gap-3 py-1.5">
               <input
@@ -181,13 +181,13 @@ function Picture() {
                 name="picture"
                 checked={brand.picture_from === p.id}
                 onChange={() => save.mutate(p.id)}
-                aria-label={`Take the picture of ${p.name} on ${network?.name ?? p.network}`}
+                aria-label={`Take the picture of ${p.name} on ${network.name}`}
                 className="h-4 w-4 accent-[var(--berry)]"
               />
               <img src={p.picture} alt="" width="32" height="32" className="h-8 w-8 bg-rule" />
-              <NetworkMark network={p.network} name={network?.name ?? p.network} monogram={network?.monogram ?? ""} />
+              <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
               <span className="font-semibold">{p.name}</span>
-              <span className="label">@{p.handle}</span>
+              <span className="label">{p.is_from_file ? "from files" : `@${p.handle}`}</span>
             </label>
           );
         })}

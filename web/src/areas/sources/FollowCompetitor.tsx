@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { figure, plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
@@ -111,7 +111,7 @@ function BySite({ onDone }: { onDone: () => void }) {
                 : `${plural(site.profiles.length, "profile")} named on the page`}
             </legend>
             {site.profiles.map((p) => {
-              const network = networks.find((n) => n.key === p.network);
+              const network = networkNamed(networks, p.network);
               const key = `${p.network} ${p.handle}`;
               const reason = p.is_followed ? "followed already" : p.problem;
               return (
@@ -123,15 +123,11 @@ function BySite({ onDone }: { onDone: () => void }) {
                     onChange={(e) => setLeft(e.target.checked ? left.filter((one) => one !== key) : [...left, key])}
                     className="h-4 w-4 accent-[var(--berry)]"
                   />
-                  <NetworkMark
-                    network={p.network}
-                    name={network?.name ?? p.network}
-                    monogram={network?.monogram ?? ""}
-                  />
+                  <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
                   <span className="min-w-0 flex-1">
                     <span className="block truncate font-semibold">{p.account?.name ?? p.handle}</span>
                     <span className="label block truncate">
-                      @{p.handle} on {network?.name}
+                      @{p.handle} on {network.name}
                       {reason && `: ${reason}`}
                     </span>
                   </span>

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
 import { Button } from "../../ui/Button";
@@ -31,7 +31,16 @@ export function HealthPage() {
       ) : !health.data ? (
         <Loading what="Looking at every profile" lines={9} />
       ) : count === 0 ? (
-        <Empty title="Nothing is collected yet">Connect a profile under Profiles; its health shows here.</Empty>
+        <Empty
+          title="Nothing is collected yet"
+          action={
+            <Link to={`/${brand.slug}/sources`} className="under font-semibold">
+              Connect or follow a profile
+            </Link>
+          }
+        >
+          The health of every profile shows here, with what to do where something is missing.
+        </Empty>
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(260px,3fr)]">
           <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="health-title">
@@ -103,12 +112,12 @@ export function HealthPage() {
 function HealthRow({ health: h, onRenew, onCollect }: { health: Health; onRenew: () => void; onCollect: () => void }) {
   const { brand, networks, canChange } = useBrand();
   const p = h.profile;
-  const network = networks.find((n) => n.key === p.network);
-  const name = network?.name ?? p.network;
+  const network = networkNamed(networks, p.network);
+  const name = network.name;
   return (
     <li className="rowline py-1.5" aria-label={`${p.name} on ${name}`}>
       <div className="flex items-center gap-2">
-        <NetworkMark network={p.network} name={name} monogram={network?.monogram ?? ""} />
+        <NetworkMark network={p.network} name={name} monogram={network.monogram} />
         <Link to={`/${brand.slug}/sources/profiles/${p.id}`} className="w-[230px] truncate hover:text-berry">
           <span className="font-semibold">{p.name}</span> <span className="label">{name}</span>
         </Link>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { figure, plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
@@ -74,7 +74,7 @@ function Confirm({ preview }: { preview: Preview }) {
   const needsProfile = item.kind !== "clicks";
   const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own");
   const others = (sources.data?.profiles ?? []).filter((p) => p.kind !== "own");
-  const nameOf = (key: string) => networks.find((n) => n.key === key)?.name ?? key;
+  const nameOf = (key: string) => networkNamed(networks, key).name;
   const option = (p: (typeof own)[number]) => (
     <option key={p.id} value={p.id}>
       {p.name} on {nameOf(p.network)}

@@ -55,7 +55,8 @@ function View({ detail }: { detail: Detail }) {
               {p.name} on {network.name}
             </h1>
             <p className="label flex items-center gap-2">
-              <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />@{p.handle}
+              <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
+              {p.is_from_file ? "from files" : `@${p.handle}`}
               {p.competitor ? `, ${p.competitor}` : ", ours"}; {figure(p.followers)} followers,{" "}
               {plural(p.post_count, "post")}, {plural(detail.reading_count, "reading")}
               {!p.has_history && !p.is_from_file && "; older posts are still being brought"}

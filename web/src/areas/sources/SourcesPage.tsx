@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from "react-router";
-import { useBrand } from "../../app/brand";
+import { networkNamed, useBrand } from "../../app/brand";
 import { dayOf, shortDay } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
 import { Button } from "../../ui/Button";
@@ -37,6 +37,7 @@ export function SourcesPage() {
           <>
             <Button
               isBusy={collect.isPending}
+              disabled={!sources.data?.profiles.length}
               onClick={() =>
                 collect.mutate(undefined, {
                   onSuccess: (runs) => say(`${plural(runs.length, "profile")} will be collected.`),
@@ -195,20 +196,21 @@ function ProfileRow({
 }) {
   const { brand, networks, now, canChange } = useBrand();
   const collect = useCollect(brand.slug);
-  const network = networks.find((n) => n.key === p.network);
-  const name = network?.name ?? p.network;
+  const network = networkNamed(networks, p.network);
+  const name = network.name;
   const state = RUN_WORDS[open?.state ?? p.last_state ?? ""];
   return (
     <tr className="rowline h-8 hover:bg-panel">
       <td className="pr-2">
         <span className={`flex items-center gap-2 ${isGrouped ? "pl-3" : ""}`}>
           <img src={p.picture} alt="" width="20" height="20" className="h-5 w-5 bg-rule" loading="lazy" />
-          <NetworkMark network={p.network} name={name} monogram={network?.monogram ?? ""} />
+          <NetworkMark network={p.network} name={name} monogram={network.monogram} />
           <Link to={`/${brand.slug}/sources/profiles/${p.id}`} className="shrink-0 font-semibold hover:text-berry">
             {isGrouped ? name : p.name}
           </Link>
           <span className="label truncate">
-            {isGrouped ? "" : `${name}, `}@{p.handle}
+            {isGrouped ? "" : `${name}, `}
+            {p.is_from_file ? "from files" : `@${p.handle}`}
           </span>
         </span>
       </td>
@@ -263,14 +265,14 @@ function ProfileRow({
 export function RunLine({ run, hasProfile = true }: { run: Run; hasProfile?: boolean }) {
   const { brand, networks } = useBrand();
   const state = RUN_WORDS[run.state] ?? { word: run.state, tone: "quiet" as const };
-  const network = networks.find((n) => n.key === run.network);
+  const network = networkNamed(networks, run.network);
   const rests = run.state === "waiting" && run.resume_at;
   return (
     <li className="rowline py-1.5">
       <span className="flex items-center gap-2">
         {hasProfile && (
           <>
-            <NetworkMark network={run.network} name={network?.name ?? run.network} monogram={network?.monogram ?? ""} />
+            <NetworkMark network={run.network} name={network.name} monogram={network.monogram} />
             <span className="truncate font-semibold">{run.profile}</span>
           </>
         )}

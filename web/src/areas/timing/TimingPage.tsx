@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { useBrand, useNetwork } from "../../app/brand";
+import { networkNamed, useBrand, useNetwork } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
@@ -26,7 +26,7 @@ export function TimingPage() {
       return next;
     });
   const week = found.data;
-  const nameOf = (key: string) => networks.find((n) => n.key === key)?.name ?? key;
+  const nameOf = (key: string) => networkNamed(networks, key).name;
   return (
     <>
       <MinuteLine hasBrush={false} turned="future" />
