@@ -152,7 +152,9 @@ def test() -> int:
             if subprocess.run(command, cwd=ROOT / folder, env=environment).returncode != 0:
                 raise StepError(f"{title} found something; see above.")
         print("== pytest", flush=True)
-        return subprocess.run([str(PYTHON), "-m", "pytest", *arguments], cwd=ROOT, env=environment).returncode
+        # Two processes share the whole; what somebody picks out runs in one, where it is easier to follow.
+        shared = arguments or ["-n", "2"]
+        return subprocess.run([str(PYTHON), "-m", "pytest", *shared], cwd=ROOT, env=environment).returncode
 
 
 def _with_stack(module: str) -> int:

@@ -87,10 +87,11 @@ class World:
 
 
 @pytest.fixture(scope="session")
-def _world_process(tmp_path_factory: pytest.TempPathFactory) -> Iterator[World]:
+def _world_process(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Iterator[World]:
     path: Path = tmp_path_factory.mktemp("world") / "state.json"
     state = State(path)
-    port = free_port(9700)
+    # Two processes of tests that look at the same time must not find the same free port.
+    port = free_port(9700 + 100 * int(worker_id.removeprefix("gw") if worker_id != "master" else 0))
     config = uvicorn.Config(create_app(state, has_audience=False), port=port, log_level="error", lifespan="off")
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run, daemon=True)

@@ -1,0 +1,16 @@
+"""How the tests share two processors: those that need one thing together stay together."""
+
+from typing import Any
+
+import pytest
+
+_BROWSER = "tests/e2e"
+
+
+@pytest.hookimpl(tryfirst=True)
+def pytest_collection_modifyitems(items: list[Any]) -> None:
+    """Tests of the browser share one installation, those of a file what it sets up; the longest chain starts first."""
+    for item in items:
+        path = str(item.path.relative_to(item.config.rootpath))
+        item.add_marker(pytest.mark.xdist_group(_BROWSER if path.startswith(_BROWSER) else path))
+    items.sort(key=lambda item: _BROWSER not in str(item.path))
