@@ -16,7 +16,7 @@ expect.set_options(timeout=20_000)
 TRACES = Path(__file__).parents[2] / "test-results"
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="package")
 def stack() -> Iterator[Stack]:
     """Stand-ins, worker and web server over a fresh demo."""
     made = Stack(name="dakika_e2e", first_web_port=8100, first_standins_port=9100)
@@ -31,12 +31,13 @@ def stack() -> Iterator[Stack]:
         made.stop()
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="package")
 def chromium() -> Iterator[Browser]:
     # Playwright's loop would make Django think that tests run inside an event loop.
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
     with browser() as opened:
         yield opened
+    del os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"]
 
 
 @pytest.fixture

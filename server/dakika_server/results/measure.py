@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.at_age import Array, gains_by_day, interactions_of, values_at_ages
 from dakika_core.metrics.observed import DEFAULT_AGES_HOURS, OBSERVED
-from dakika_core.metrics.typical import index_of, typical_by_format
+from dakika_core.metrics.typical import index_of, running_typical, typical_by_format
 from django.db import connection, transaction
 from django.db.models import Count, Max
 
@@ -19,7 +19,7 @@ from dakika_server.results.models import LATEST, PostMeasure
 from dakika_server.sources.models import Post, PostReading, Profile, ProfileReading
 
 _AGES = (*DEFAULT_AGES_HOURS, LATEST)
-_KEPT = ("impressions", "reach", "reactions", "comments", "shares", "saves", "link_clicks", "video_views", "negative")
+_KEPT = OBSERVED
 # Gains below this are the tail of the interpolation, not something that happened.
 _LEAST_GAIN = 0.05
 POSTS_AT_ONCE = 300
@@ -53,6 +53,7 @@ def measure_profile(profile: Profile) -> int:
             _measure(cursor, profile, changed[start : start + POSTS_AT_ONCE])
         if posts:
             _update_typical(cursor, profile, posts)
+        sum_up_days(cursor, profile)
     return len(changed)
 
 
@@ -93,14 +94,15 @@ def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> None:
     interactions = interactions_of(values)
     columns = ", ".join(_KEPT)
     with cursor.copy(
-        f"COPY results_postmeasure (brand_id, profile_id, post_id, age_hours, taken_at, readings, {columns}, "
-        "interactions) FROM STDIN"
+        "COPY results_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, taken_at, readings, "
+        f"{columns}, interactions) FROM STDIN"
     ) as copy:
         for i, post in enumerate(posts):
             for a, age in enumerate(_AGES):
                 row = [values[i, a, OBSERVED.index(key)] for key in _KEPT]
                 filled = map(_or_null, [*row, interactions[i, a]])
-                copy.write_row((profile.brand_id, profile.pk, post.pk, age, post.taken_at, post.readings, *filled))
+                kept = (post.published_at, post.taken_at, post.readings)
+                copy.write_row((profile.brand_id, profile.pk, post.pk, age, *kept, *filled))
     with cursor.copy(
         "COPY results_postday (brand_id, profile_id, post_id, day, impressions, reach, interactions, link_clicks) "
         "FROM STDIN"
@@ -115,9 +117,12 @@ def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> None:
 
 
 _UPDATE = """
-UPDATE results_postmeasure m SET followers = s.followers, typical = s.typical, index = s.index FROM stage_typical s
+UPDATE results_postmeasure m SET followers = s.followers, typical = s.typical, index = s.index,
+    profile_index = s.profile_index
+FROM stage_typical s
 WHERE m.post_id = s.post_id AND m.age_hours = s.age_hours
-    AND (m.followers, m.typical, m.index) IS DISTINCT FROM (s.followers, s.typical, s.index)
+    AND (m.followers, m.typical, m.index, m.profile_index)
+        IS DISTINCT FROM (s.followers, s.typical, s.index, s.profile_index)
 """
 
 
@@ -133,19 +138,50 @@ def _update_typical(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> No
     formats = [post.format for post in posts]
     typical = np.column_stack([typical_by_format(interactions[:, a], formats) for a in range(len(_AGES))])
     index = index_of(interactions, typical)
+    whatever = np.column_stack([running_typical(interactions[:, a]) for a in range(len(_AGES))])
+    profile_index = index_of(interactions, whatever)
     followers = _followers_at(profile, [post.published_at for post in posts])
     cursor.execute("DROP TABLE IF EXISTS stage_typical")
     cursor.execute(
         "CREATE TEMP TABLE stage_typical (post_id bigint, age_hours smallint, followers float8, typical float8, "
-        "index float8) ON COMMIT DROP"
+        "index float8, profile_index float8) ON COMMIT DROP"
     )
     with cursor.copy("COPY stage_typical FROM STDIN") as copy:
         for i, post in enumerate(posts):
             for a, age in enumerate(_AGES):
-                numbers = map(_or_null, (followers[i], typical[i, a], index[i, a]))
+                numbers = map(_or_null, (followers[i], typical[i, a], index[i, a], profile_index[i, a]))
                 copy.write_row((post.pk, age, *numbers))
     cursor.execute(_UPDATE)
     cursor.execute("DROP TABLE stage_typical")
+
+
+_PAIRS = (("interactions", "reach"), ("interactions", "impressions"), ("link_clicks", "impressions"))
+_SINGLE = ("impressions", "reach", "interactions", "link_clicks")
+_PAIRED = {
+    f"{one}_with_{other}": f"SUM(d.{one}) FILTER (WHERE d.{other} IS NOT NULL)"
+    for pair in _PAIRS
+    for one, other in (pair, pair[::-1])
+}
+_SUM_UP = f"""
+WITH gained AS (
+    SELECT d.day, p.format, {", ".join(f"SUM(d.{key}) AS {key}" for key in _SINGLE)},
+        {", ".join(f"{total} AS {name}" for name, total in _PAIRED.items())}
+    FROM results_postday d JOIN sources_post p ON p.id = d.post_id WHERE d.profile_id = %(profile)s GROUP BY 1, 2
+), published AS (
+    SELECT (published_at AT TIME ZONE %(zone)s)::date AS day, format, COUNT(*) AS published
+    FROM sources_post WHERE profile_id = %(profile)s GROUP BY 1, 2
+)
+INSERT INTO results_profileday (brand_id, profile_id, day, format, published, {", ".join((*_SINGLE, *_PAIRED))})
+SELECT %(brand)s, %(profile)s, day, format, COALESCE(published, 0), {", ".join((*_SINGLE, *_PAIRED))}
+FROM gained FULL JOIN published USING (day, format)
+"""
+
+
+def sum_up_days(cursor: Any, profile: Profile) -> None:
+    """Put a profile's sums by day and format together anew."""
+    keys = {"profile": profile.pk, "brand": profile.brand_id, "zone": profile.brand.time_zone}
+    cursor.execute("DELETE FROM results_profileday WHERE profile_id = %(profile)s", keys)
+    cursor.execute(_SUM_UP, keys)
 
 
 def _or_null(value: float) -> float | None:

@@ -85,7 +85,11 @@ class Presence:
 
 @dataclass(frozen=True, kw_only=True)
 class NetworkPost:
-    """A post with its counters as of an instant; what is not reported is absent."""
+    """A post with its counters as of an instant; what is not reported is absent.
+
+    language is the ISO 639 code that the network gives, is_boosted whether money was spent on it;
+    both only where the network says.
+    """
 
     external_id: str
     published_at: datetime
@@ -95,6 +99,8 @@ class NetworkPost:
     as_of: datetime
     metrics: dict[str, int]
     raw: dict[str, Any]
+    language: str = ""
+    is_boosted: bool | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -30,6 +30,8 @@ class Post(models.Model):
     text = models.TextField(blank=True)
     url = models.CharField(max_length=2000, blank=True)
     hashtags = ArrayField(models.CharField(max_length=100), default=list)
+    language = models.CharField(max_length=8, blank=True, default="", help_text="ISO 639, where the network says it")
+    is_boosted = models.BooleanField(null=True, help_text="whether money showed it to more people; NULL: not said")
     removed_at = models.DateTimeField(null=True)
     first_import = models.ForeignKey("Import", on_delete=models.SET_NULL, null=True)
     next_reading_at = models.DateTimeField(null=True)

@@ -1,4 +1,7 @@
-"""What follows from the readings, kept so that screens need not work it out: rebuilt after every collection."""
+"""What follows from the readings, kept so that screens need not work it out: rebuilt after every collection.
+
+published_at and format are the post's own, repeated here so that the sums of a period need no join.
+"""
 
 from django.db import models
 
@@ -15,6 +18,7 @@ class PostMeasure(models.Model):
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="measures")
     age_hours = models.SmallIntegerField()
+    published_at = models.DateTimeField()
     taken_at = models.DateTimeField(null=True)
     readings = models.IntegerField(null=True, help_text="how many readings it was made from; NULL asks for it anew")
     followers = models.FloatField(null=True)
@@ -26,14 +30,20 @@ class PostMeasure(models.Model):
     shares = models.FloatField(null=True)
     saves = models.FloatField(null=True)
     link_clicks = models.FloatField(null=True)
+    profile_visits = models.FloatField(null=True)
     video_views = models.FloatField(null=True)
+    video_seconds = models.FloatField(null=True)
+    video_completions = models.FloatField(null=True)
+    calls = models.FloatField(null=True)
+    directions = models.FloatField(null=True)
     negative = models.FloatField(null=True)
-    typical = models.FloatField(null=True, help_text="typical interactions at this age")
+    typical = models.FloatField(null=True, help_text="typical interactions of its format at this age")
     index = models.FloatField(null=True, help_text="interactions / typical")
+    profile_index = models.FloatField(null=True, help_text="interactions / typical of the profile, whatever the format")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["post", "age_hours"], name="measure_once_per_age")]
-        indexes = [models.Index(fields=["profile", "age_hours"], name="measure_by_profile_age")]
+        indexes = [models.Index(fields=["profile", "age_hours", "published_at"], name="measure_by_profile_age_time")]
 
     def __str__(self) -> str:
         return f"{self.post_id} at {self.age_hours} h"
@@ -62,3 +72,33 @@ class PostDay(models.Model):
 
     def __str__(self) -> str:
         return f"{self.post_id} on {self.day}"
+
+
+class ProfileDay(models.Model):
+    """What a profile's posts of one format gained on a day, and how many were published: sums of PostDay.
+
+    A rate needs numerator and denominator of the same posts: the pairs hold the numerator over the
+    posts that have both. NULL where no post reports it.
+    """
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
+    day = models.DateField()
+    format = models.CharField(max_length=12)
+    published = models.IntegerField(default=0)
+    impressions = models.FloatField(null=True)
+    reach = models.FloatField(null=True)
+    interactions = models.FloatField(null=True)
+    link_clicks = models.FloatField(null=True)
+    interactions_with_reach = models.FloatField(null=True)
+    reach_with_interactions = models.FloatField(null=True)
+    interactions_with_impressions = models.FloatField(null=True)
+    impressions_with_interactions = models.FloatField(null=True)
+    link_clicks_with_impressions = models.FloatField(null=True)
+    impressions_with_link_clicks = models.FloatField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["profile", "day", "format"], name="profile_day_once")]
+
+    def __str__(self) -> str:
+        return f"{self.profile_id} {self.day} {self.format}"
