@@ -3,14 +3,20 @@
 from typing import Any
 
 import pytest
+from xdist.scheduler import LoadFileScheduling
 
 _BROWSER = "tests/e2e"
 
 
-def pytest_itemcollected(item: Any) -> None:
-    """Tests of the browser share one installation, those of a file what it sets up."""
-    path = str(item.path.relative_to(item.config.rootpath))
-    item.add_marker(pytest.mark.xdist_group(_BROWSER if path.startswith(_BROWSER) else path))
+class _Together(LoadFileScheduling):  # type: ignore[misc]
+    """Tests of a file share what it sets up; those of the browser share one installation, whatever their file."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return _BROWSER if nodeid.startswith(_BROWSER) else str(super()._split_scope(nodeid))
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadFileScheduling:
+    return _Together(config, log)
 
 
 @pytest.hookimpl(tryfirst=True)

@@ -21,8 +21,6 @@ from dakika_standins.state import State
 from dakika_standins.world.rules import RULES, Rules
 from django.test import Client
 
-from scripts.ports import free_port
-
 
 @pytest.fixture
 def brand(db: Any) -> Brand:
@@ -87,17 +85,17 @@ class World:
 
 
 @pytest.fixture(scope="session")
-def _world_process(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Iterator[World]:
+def _world_process(tmp_path_factory: pytest.TempPathFactory) -> Iterator[World]:
     path: Path = tmp_path_factory.mktemp("world") / "state.json"
     state = State(path)
-    # Two processes of tests that look at the same time must not find the same free port.
-    port = free_port(9700 + 100 * int(worker_id.removeprefix("gw") if worker_id != "master" else 0))
-    config = uvicorn.Config(create_app(state, has_audience=False), port=port, log_level="error", lifespan="off")
+    # Port 0: the system gives a free one, and two processes of tests can never get the same.
+    config = uvicorn.Config(create_app(state, has_audience=False), port=0, log_level="error", lifespan="off")
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:
         time.sleep(0.02)
+    port = server.servers[0].sockets[0].getsockname()[1]
     yield World(f"http://127.0.0.1:{port}", state)
     server.should_exit = True
     thread.join(timeout=10)

@@ -22,6 +22,7 @@ from dakika_standins.world.scenario import (
     CAMPAIGNS,
     FORMAT_EFFECT,
     HASHTAGS,
+    OTHER_TEXTS,
     TAILS,
     TEXTS,
     TOPIC_EFFECT,
@@ -32,6 +33,11 @@ HISTORY_DAYS = 183
 FUTURE_DAYS = 120
 SPIKE_DAYS_AGO = 24
 CLUMSY_DAYS_AGO = 41
+# One owner's post in so many is written in the audience's other language, or shown to more people for money.
+OTHER_LANGUAGE_IN = 7
+BOOSTED_IN = 18
+BOOST = 0.64
+BOOSTING_NETWORKS = ("commons", "pictor", "guildhall")
 Array = NDArray[np.float64]
 
 
@@ -47,6 +53,8 @@ class WorldPost:
     text: str
     campaign: str = ""
     link: str = ""
+    language: str = "en"
+    is_boosted: bool = False
     finals: dict[str, int] = field(default_factory=dict)
 
 
@@ -226,19 +234,27 @@ class World:
         topics = list(TEXTS[account.subject])
         topic = str(rng.choice(topics))
         text = str(rng.choice(TEXTS[account.subject][topic])) + str(rng.choice(TAILS))
+        language = "en"
+        if account.owner and seed_of(self.seed, "language", account.key, number) % OTHER_LANGUAGE_IN == 0:
+            language, texts = OTHER_TEXTS[account.subject]
+            text = texts[topic]
         if rng.random() < 0.55:
             text += " " + HASHTAGS[account.subject][topic]
         days_ago = (self.anchor - day).days
         campaign, lift = self._campaign(account, rng, days_ago)
         if account.owner == "orrery" and days_ago == SPIKE_DAYS_AGO and account.handle == "orreryhouse" and hour < 14:
             campaign, lift, topic = "The Repaired Hour", 2.1, "opening"
+            language = "en"
             text = "It strikes again. The Repaired Hour opens tonight, and the harbour clock with it. #nightopening"
         if account.owner == "orrery" and days_ago == CLUMSY_DAYS_AGO and account.handle == "orreryhouse":
+            language = "en"
             text = "Rainy Sundays are for people without plans. Lucky us: you have none."
             lift, campaign = 0.6, ""
         post = WorldPost(
             id=self._identifier(account, at, number), account=account.key, published_at=at, format=kind, topic=topic,
-            text=text, campaign=campaign,
+            text=text, campaign=campaign, language=language,
+            is_boosted=account.owner != "" and account.network in BOOSTING_NETWORKS
+            and seed_of(self.seed, "boost", account.key, number) % BOOSTED_IN == 0,
         )  # fmt: skip
         return replace(post, finals=self.finals(account, post, rng, lift))
 
@@ -263,7 +279,15 @@ class World:
         trend = 0.15 * ((day - self.begins).days / HISTORY_DAYS - 0.5)
         rules = RULES[account.network]
         size = self.followers(account.key, day) * rules.seen
-        log = effect + FORMAT_EFFECT[post.format] + TOPIC_EFFECT.get(post.topic, 0.0) + trend + lift + luck
+        log = (
+            effect
+            + FORMAT_EFFECT[post.format]
+            + TOPIC_EFFECT.get(post.topic, 0.0)
+            + trend
+            + lift
+            + luck
+            + BOOST * post.is_boosted
+        )
         shown = size * account.strength * math.exp(log)
         warm = math.exp(rng.normal(0, 0.25))
         has_link = post.format == "link" or "http" in post.text or account.network in ("corkboard", "doorstep")

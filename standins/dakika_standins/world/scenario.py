@@ -191,6 +191,23 @@ TEXTS: dict[str, dict[str, tuple[str, ...]]] = {
         ),
     },
 }
+# What an owner writes for those of the audience who read another language: subject to language and topic.
+OTHER_TEXTS: dict[str, tuple[str, dict[str, str]]] = {
+    "museum": ("pt", {
+        "restoration": "O escapamento do relógio do porto saiu da caixa pela primeira vez desde 1911.",
+        "workshop": "Construa um relógio de sol que funciona na sua janela. Ainda há lugares para domingo.",
+        "sky tonight": "Céu limpo esta noite em Port Aldous: Saturno fica sobre o farol até às onze.",
+        "visitors": "Qual é o relógio mais antigo da sua família? Conte-nos aqui em baixo.",
+        "staff": "A Marta dá corda a sessenta e três relógios todas as segundas-feiras.",
+        "opening": "Abertura nocturna esta quinta-feira: a casa à luz das lâmpadas até à meia-noite.",
+    }),
+    "ferry": ("el", {
+        "timetable": "Το χειμερινό πρόγραμμα είναι εδώ: ένα ακόμη νυχτερινό δρομολόγιο κάθε Παρασκευή.",
+        "aboard": "Το τελευταίο φως στο κατάστρωμα σβήνει με το χέρι. Από το 1958.",
+        "harbour": "Ομίχλη στο λιμάνι σήμερα το πρωί, και τρεις κόρνες που απαντούν η μία στην άλλη.",
+        "crew": "Η Ελένη έχει κάνει αυτό το ταξίδι τέσσερις χιλιάδες φορές.",
+    }),
+}  # fmt: skip
 TAILS = ("", "", "", " More on our site.", " Details at the link.", " What do you think?", " Save the date.")
 HASHTAGS = {
     "museum": {

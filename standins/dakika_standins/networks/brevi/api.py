@@ -72,6 +72,7 @@ class Brevi(NetworkApi):
         """A note with its counters."""
         return {
             "no": post.id, "t": int(post.published_at.timestamp()), "body": post.text, "sort": SORT[post.format],
+            "lang": post.language,
             "stats": self.counts(state, post, WORDS, is_own=is_own),
         }  # fmt: skip
 

@@ -55,7 +55,7 @@ class Commons(NetworkApi):
         """A post as shown."""
         return {
             "id": post.id, "created_at": post.published_at.isoformat(), "kind": KIND[post.format], "message": post.text,
-            "permalink": f"https://commons.example/{account.handle}/{post.id}",
+            "permalink": f"https://commons.example/{account.handle}/{post.id}", "lang": post.language,
         }  # fmt: skip
 
     def insight(self, state: State, post: WorldPost) -> dict[str, Any]:
@@ -89,6 +89,8 @@ class Commons(NetworkApi):
             entry = self.post(account, post)
             if is_public:
                 entry["counts"] = self.public_counts(state, post)
+            else:
+                entry["is_promoted"] = post.is_boosted
             data.append(entry)
         has_more = after + limit < len(posts)
         cursor = base64.urlsafe_b64encode(str(after + limit).encode()).decode() if has_more else None

@@ -61,6 +61,7 @@ class Guildhall(NetworkApi):
             "id": f"{_TAG}update/{post.id}", "publishedAt": milliseconds(post.published_at), "commentary": post.text,
             "contents": {"text": "words", "link": "article", "image": "image"}[post.format],
             "page": f"https://guildhall.example/organisations/{account.handle}/updates/{post.id}",
+            "locale": {"en": "en_GB", "pt": "pt_PT", "el": "el_GR"}[post.language], "sponsored": post.is_boosted,
         }  # fmt: skip
 
     # -- handlers

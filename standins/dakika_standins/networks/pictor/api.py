@@ -65,7 +65,7 @@ class Pictor(NetworkApi):
         return {
             "picture_id": post.id, "published": http_date(post.published_at), "type": TYPE[post.format],
             "caption": post.text, "page": f"https://pictor.example/{account.handle}/{post.id}",
-            "figures": self.figures(state, post, is_own=is_own),
+            "figures": self.figures(state, post, is_own=is_own), **({"paid": post.is_boosted} if is_own else {}),
         }  # fmt: skip
 
     def listing(self, request: Request, state: State, account: Account, *, is_own: bool) -> Any:
