@@ -1,6 +1,7 @@
 """Rates with their uncertainty."""
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,18 +38,38 @@ def ratio_of_sums(numerators: Array, denominators: Array, *, level: float = 0.95
     """
     both = ~np.isnan(numerators) & ~np.isnan(denominators)
     top, bottom = numerators[both], denominators[both]
-    n, missing = len(top), int(np.count_nonzero(~both))
-    below, above = float(bottom.sum()), float(top.sum())
-    if below <= 0:
-        return Figure(value=None, n=n, missing=missing, numerator=above, denominator=below)
-    ratio = above / below
+    moments = Moments(
+        n=len(top), missing=int(np.count_nonzero(~both)), above=float(top.sum()), below=float(bottom.sum()),
+        above_squared=float(top @ top), product=float(top @ bottom), below_squared=float(bottom @ bottom),
+    )  # fmt: skip
+    return ratio_from_moments(moments, level=level)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Moments:
+    """What a ratio of sums and its interval are made of: counts and sums over the posts that have both parts."""
+
+    n: int
+    missing: int
+    above: float
+    below: float
+    above_squared: float
+    product: float
+    below_squared: float
+
+
+def ratio_from_moments(m: Moments, *, level: float = 0.95) -> Figure:
+    """ratio_of_sums from sums that somebody else added up, a database for example."""
+    if m.below <= 0:
+        return Figure(value=None, n=m.n, missing=m.missing, numerator=m.above, denominator=m.below)
+    ratio = m.above / m.below
     interval = None
-    if n >= 3 and ratio > 0:
-        residual = top - ratio * bottom
-        variance = n / (n - 1) * float((residual**2).sum()) / below**2
-        spread = math.exp(float(ndtri(0.5 + level / 2)) * math.sqrt(variance) / ratio)
+    if m.n >= 3 and ratio > 0:
+        residual = max(0.0, m.above_squared - 2 * ratio * m.product + ratio**2 * m.below_squared)
+        variance = m.n / (m.n - 1) * residual / m.below**2
+        spread = math.exp(min(50.0, float(ndtri(0.5 + level / 2)) * math.sqrt(variance) / ratio))
         interval = Interval(low=ratio / spread, high=ratio * spread, level=level)
-    return Figure(value=ratio, n=n, missing=missing, numerator=above, denominator=below, interval=interval)
+    return Figure(value=ratio, n=m.n, missing=m.missing, numerator=m.above, denominator=m.below, interval=interval)
 
 
 def rate_ratio_interval(

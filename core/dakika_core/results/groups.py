@@ -18,6 +18,9 @@ Mask = NDArray[np.bool_]
 
 FEWEST = 5
 LEVEL = 0.95
+FDR = 0.05
+# Below this share of a group's posts nothing is left to compare once the controls are taken out.
+LEAST_LEFT = 1e-6
 Verdict = Literal["better", "worse", "open", "few"]
 
 
@@ -48,8 +51,24 @@ class GroupResult:
     verdict: Verdict
 
 
+@dataclass(frozen=True, kw_only=True)
+class Moments:
+    """Posts of some cells added up: how many, the sum of log indices, the sum of their squares: shape (cells,) each.
+
+    A cell holds the posts that are alike in everything that is held fixed (same profile, same format).
+    """
+
+    n: Array
+    total: Array
+    squares: Array
+
+    def without(self, other: "Moments") -> "Moments":
+        """What is left when others are taken out."""
+        return Moments(n=self.n - other.n, total=self.total - other.total, squares=self.squares - other.squares)
+
+
 def compare_groups(
-    index: Array, groups: dict[str, Mask], controls: Array | None = None, *, level: float = LEVEL, fdr: float = 0.05
+    index: Array, groups: dict[str, Mask], controls: Array | None = None, *, level: float = LEVEL, fdr: float = FDR
 ) -> list[GroupResult]:
     """Compare each group with the posts outside of it.
 
@@ -59,111 +78,139 @@ def compare_groups(
     """
     usable = ~np.isnan(index) & (index > 0)
     y = np.log(index[usable])
-    z = None if controls is None or controls.shape[1] == 0 else controls[usable]
-    made = []
-    for name, mask in groups.items():
-        inside = mask[usable]
-        made.append((name, inside, *_own(y[inside], level), _against_rest(y, inside, level)))
-    adjusted = _adjusted(y, [inside for _, inside, *_ in made], z, level)
-    ps = [
-        (a or raw).p if inside.sum() >= FEWEST and (a or raw) is not None else None  # type: ignore[union-attr]
-        for (_, inside, _, _, raw), a in zip(made, adjusted, strict=True)
-    ]
+    z = np.empty((len(y), 0)) if controls is None else controls[usable]
+    cells, cell_of = (
+        np.unique(z, axis=0, return_inverse=True) if z.shape[1] else (np.empty((1, 0)), np.zeros(len(y), int))
+    )
+    cell_of = cell_of.reshape(-1)
+
+    def moments(mask: Mask) -> Moments:
+        inside, logs = cell_of[mask], y[mask]
+        count = len(cells)
+        return Moments(
+            n=np.bincount(inside, minlength=count).astype(float),
+            total=np.bincount(inside, logs, minlength=count).astype(float),
+            squares=np.bincount(inside, logs**2, minlength=count).astype(float),
+        )  # fmt: skip
+
+    whole = moments(np.ones(len(y), bool))
+    return compare_moments(
+        whole, {name: moments(mask[usable]) for name, mask in groups.items()}, cells, level=level, fdr=fdr
+    )
+
+
+def compare_moments(
+    whole: Moments, groups: dict[str, Moments], controls: Array, *, level: float = LEVEL, fdr: float = FDR
+) -> list[GroupResult]:
+    """compare_groups from sums by cell, as a database adds them up. controls: shape (cells, k), no constant."""
+    raw = [_against_rest(group, whole.without(group), level) for group in groups.values()]
+    adjusted = _adjusted(whole, list(groups.values()), controls, level)
+    held = [a or r for a, r in zip(adjusted, raw, strict=True)]
+    sizes = [int(group.n.sum()) for group in groups.values()]
+    ps = [r.p if r is not None and n >= FEWEST else None for r, n in zip(held, sizes, strict=True)]
     qs = iter(benjamini_hochberg(np.array([p for p in ps if p is not None])))
     results = []
-    for (name, inside, mean, interval, raw), a, p in zip(made, adjusted, ps, strict=True):
-        q = None if p is None else float(next(qs))
-        n = int(inside.sum())
-        held = a or raw
-        verdict: Verdict = "few" if n < FEWEST or held is None else "open"
-        if q is not None and held is not None and q <= fdr:
-            verdict = "better" if held.value > 1 else "worse"
+    for i, (name, group) in enumerate(groups.items()):
+        mean, interval = _own(group, level)
+        q = None if ps[i] is None else float(next(qs))
+        verdict: Verdict = "few" if q is None else "open"
+        ratio = held[i]
+        if q is not None and ratio is not None and q <= fdr:
+            verdict = "better" if ratio.value > 1 else "worse"
         results.append(
             GroupResult(
-                name=name, n=n, index=mean, interval=interval, raw=raw, adjusted=a, q=q, verdict=verdict,
+                name=name, n=sizes[i], index=mean, interval=interval, raw=raw[i], adjusted=adjusted[i], q=q,
+                verdict=verdict,
             )
         )  # fmt: skip
     return sorted(results, key=lambda r: (r.n < FEWEST, -(r.index or 0.0), r.name))
 
 
-def _own(logs: Array, level: float) -> tuple[float | None, Interval | None]:
+def _mean_and_variance(group: Moments) -> tuple[float, float, float]:
+    n, total = float(group.n.sum()), float(group.total.sum())
+    mean = total / n if n else 0.0
+    variance = max(0.0, float(group.squares.sum()) - n * mean**2) / (n - 1) if n > 1 else 0.0
+    return n, mean, variance
+
+
+def _own(group: Moments, level: float) -> tuple[float | None, Interval | None]:
     """Geometric mean with its t interval."""
     from scipy.special import stdtrit
 
-    n = len(logs)
+    n, mean, variance = _mean_and_variance(group)
     if n == 0:
         return None, None
-    mean = float(logs.mean())
     if n < 2:
         return float(np.exp(mean)), None
-    half = float(stdtrit(n - 1, 0.5 + level / 2)) * float(logs.std(ddof=1)) / np.sqrt(n)
+    half = float(stdtrit(n - 1, 0.5 + level / 2)) * np.sqrt(variance / n)
     return float(np.exp(mean)), Interval(low=float(np.exp(mean - half)), high=float(np.exp(mean + half)), level=level)
 
 
-def _against_rest(y: Array, inside: Mask, level: float) -> Ratio | None:
+def _against_rest(group: Moments, rest: Moments, level: float) -> Ratio | None:
     """Welch's comparison of the logs, group against rest (Welch 1947)."""
+    (na, a, sa), (nb, b, sb) = _mean_and_variance(group), _mean_and_variance(rest)
+    if na < 2 or nb < 2:
+        return None
+    va, vb = sa / na, sb / nb
+    if va + vb <= 0:
+        return None
+    free = (va + vb) ** 2 / (va**2 / (na - 1) + vb**2 / (nb - 1))
+    return _ratio(a - b, float(np.sqrt(va + vb)), free, level)
+
+
+def _ratio(difference: float, spread: float, free: float, level: float) -> Ratio:
     from scipy.special import stdtr, stdtrit
 
-    a, b = y[inside], y[~inside]
-    if len(a) < 2 or len(b) < 2:
-        return None
-    va, vb = a.var(ddof=1) / len(a), b.var(ddof=1) / len(b)
-    if va + vb == 0:
-        return None
-    difference = float(a.mean() - b.mean())
-    spread = float(np.sqrt(va + vb))
-    free = float((va + vb) ** 2 / (va**2 / (len(a) - 1) + vb**2 / (len(b) - 1)))
-    half = float(stdtrit(free, 0.5 + level / 2)) * spread
-    return _ratio(difference, half, float(2 * stdtr(free, -abs(difference) / spread)), level)
+    half = min(50.0, float(stdtrit(free, 0.5 + level / 2)) * spread)
+    return Ratio(
+        value=float(np.exp(difference)),
+        interval=Interval(low=float(np.exp(difference - half)), high=float(np.exp(difference + half)), level=level),
+        p=float(2 * stdtr(free, -abs(difference) / spread)),
+    )
 
 
-def _ratio(difference: float, half: float, p: float, level: float) -> Ratio:
-    interval = Interval(low=float(np.exp(difference - half)), high=float(np.exp(difference + half)), level=level)
-    return Ratio(value=float(np.exp(difference)), interval=interval, p=p)
-
-
-def _adjusted(y: Array, insides: list[Mask], z: Array | None, level: float) -> list[Ratio | None]:
+def _adjusted(whole: Moments, groups: list[Moments], controls: Array, level: float) -> list[Ratio | None]:
     """Group against rest with the controls held fixed: ordinary least squares on the logs.
 
-    One model per group, log index ~ group + controls, solved together by taking the controls out
-    of both sides first (Frisch, Waugh and Lovell). Standard errors are the heteroscedasticity-
-    consistent ones of MacKinnon and White 1985 with the correction n / (n - k) (known as HC1).
-    None where the controls leave nothing of the group to compare.
+    One model per group, log index ~ group + controls, solved by taking the controls out of both
+    sides first (Frisch, Waugh and Lovell); since the controls are the same for all posts of a cell,
+    sums by cell are all that is needed. Standard errors are the heteroscedasticity-consistent ones
+    of MacKinnon and White 1985 with the correction n / (n - k) (known as HC1). None where the
+    controls leave nothing of the group to compare.
     """
-    from scipy.special import stdtr, stdtrit
-
-    nothing: list[Ratio | None] = [None] * len(insides)
-    if z is None or len(y) == 0 or not insides:
-        return nothing
-    fixed = np.column_stack([np.ones(len(y)), z])
-    basis = _orthonormal(fixed)
-    rank = basis.shape[1]
-    free = len(y) - rank - 1
+    found: list[Ratio | None] = [None] * len(groups)
+    if controls.shape[1] == 0 or not groups:
+        return found
+    z = np.column_stack([np.ones(len(controls)), controls])
+    gram = (z * whole.n[:, None]).T @ z
+    inverse = np.linalg.pinv(gram, hermitian=True)
+    n = float(whole.n.sum())
+    free = n - int(np.linalg.matrix_rank(gram, hermitian=True)) - 1
     if free < FEWEST:
-        return nothing
-    members = np.column_stack(insides).astype(float)
-    left_y = y - basis @ (basis.T @ y)
-    left = members - basis @ (basis.T @ members)
-    for g, inside in enumerate(insides):
-        own = left[:, g]
-        size = float(own @ own)
-        if inside.sum() < FEWEST or size < 1e-6 * max(1.0, float(inside.sum())):
+        return found
+    fitted_y = z @ (inverse @ (z.T @ whole.total))
+    for g, group in enumerate(groups):
+        members = group.n.sum()
+        share = z @ (inverse @ (z.T @ group.n))
+        inside, outside = 1 - share, -share
+        rest = whole.without(group)
+        size = float(group.n @ inside**2 + rest.n @ outside**2)
+        if members < FEWEST or size < LEAST_LEFT * members:
             continue
-        effect = float(own @ left_y) / size
-        residual = left_y - effect * own
-        variance = float((own**2 * residual**2).sum()) / size**2 * len(y) / free
-        spread = np.sqrt(variance)
-        if spread == 0:
-            continue
-        half = float(stdtrit(free, 0.5 + level / 2)) * spread
-        nothing[g] = _ratio(effect, half, float(2 * stdtr(free, -abs(effect) / spread)), level)
-    return nothing
+        product = inside @ (group.total - group.n * fitted_y) + outside @ (rest.total - rest.n * fitted_y)
+        effect = float(product) / size
+        scatter = _scatter(group, inside, fitted_y, effect) + _scatter(rest, outside, fitted_y, effect)
+        spread = float(np.sqrt(max(0.0, scatter) / size**2 * n / free))
+        if spread > 0:
+            found[g] = _ratio(effect, spread, free, level)
+    return found
 
 
-def _orthonormal(columns: Array) -> Array:
-    """An orthonormal basis of what the columns span; columns that repeat others fall away."""
-    u, s, _ = np.linalg.svd(columns, full_matrices=False)
-    return np.asarray(u[:, s > s[0] * 1e-9])
+def _scatter(part: Moments, left: Array, fitted: Array, effect: float) -> float:
+    """Sum over posts of (what is left of membership)^2 x residual^2."""
+    middle = fitted + effect * left
+    residual = part.squares - 2 * part.total * middle + part.n * middle**2
+    return float(left**2 @ np.maximum(residual, 0.0))
 
 
 def indicators(values: list[str]) -> Array:

@@ -18,6 +18,8 @@ THRESHOLD = 3.5
 AROUND_DAYS = 10
 AROUND_WEEKS = 8
 FEWEST_DAYS = 21
+RARE = 0.05
+BEYOND_THE_USUAL = 1.5
 # A median absolute deviation estimates a normal standard deviation after this factor.
 MAD_TO_SD = 1.4826
 EXPLAINED_ENOUGH = 0.8
@@ -109,13 +111,25 @@ def _running_median(values: Array, reach: int) -> Array:
 
 
 def spikes_in(values: Array, *, is_signed: bool = False, threshold: float = THRESHOLD) -> list[Spike]:
-    """Days beyond the threshold either way, in the order of the days."""
+    """Days beyond the threshold either way, in the order of the days.
+
+    What happens on more than one day in twenty is no news, however far out: where nothing is posted
+    at weekends, a quiet Sunday is no dip. On such a side a day must lie well beyond the others there.
+    """
     level, z = seasonal_level(values, is_signed=is_signed)
+    above, below = _threshold(z, threshold), _threshold(-z, threshold)
     return [
         Spike(at=i, value=float(values[i]), level=float(level[i]), z=float(z[i]))
         for i in range(len(values))
-        if not np.isnan(z[i]) and abs(z[i]) > threshold
+        if not np.isnan(z[i]) and (z[i] > above or -z[i] > below)
     ]
+
+
+def _threshold(z: Array, threshold: float) -> float:
+    known = z[~np.isnan(z)]
+    if len(known) == 0 or (known > threshold).mean() <= RARE:
+        return threshold
+    return BEYOND_THE_USUAL * float(np.quantile(known, 1 - RARE))
 
 
 def explain(excess: float, brought: Sequence[float], usual: Sequence[float]) -> Explanation:

@@ -1,5 +1,6 @@
 """Changes to brands and campaigns."""
 
+import json
 from collections.abc import Callable
 from datetime import date
 from typing import Any
@@ -8,12 +9,14 @@ from zoneinfo import available_timezones
 from django.db import IntegrityError, transaction
 from django.utils.text import slugify
 
-from dakika_server.brands.models import Brand, Campaign, Membership
+from dakika_server.brands.models import Brand, Campaign, Membership, Preference
 from dakika_server.brands.permissions import require_editor
 from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
 
 MOST_SLUGS = 50
+MOST_PREFERENCES = 40
+LONGEST_PREFERENCE = 4_000
 AFTER_ZONE_CHANGED: list[Callable[[Brand], None]] = []
 
 
@@ -77,3 +80,16 @@ def add_campaign(actor: Any, brand: Brand, *, name: str, first_day: date, last_d
     except IntegrityError:
         raise field_errors({"name": "There is a campaign of this name already."}) from None
     return campaign
+
+
+def keep_preference(membership: Membership, name: str, value: Any) -> None:
+    """Keep what a person chose to see. Raises ValidationError for more than is sensible.
+
+    Anybody may, whatever their role: it changes nothing for others.
+    """
+    if len(json.dumps(value)) > LONGEST_PREFERENCE:
+        raise field_errors({"value": "This is more than can be kept."})
+    kept = Preference.objects.filter(membership=membership)
+    if kept.count() >= MOST_PREFERENCES and not kept.filter(name=name).exists():
+        raise field_errors({"value": "There are too many choices kept."})
+    Preference.objects.update_or_create(membership=membership, name=name, defaults={"value": value})

@@ -9,8 +9,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.brands.actions import add_brand, add_campaign, change_brand
-from dakika_server.brands.models import Brand, Campaign
+from dakika_server.brands.actions import add_brand, add_campaign, change_brand, keep_preference
+from dakika_server.brands.models import Brand, Campaign, Preference
 from dakika_server.brands.queries import campaigns_of
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
@@ -60,6 +60,18 @@ class CampaignInputSerializer(serializers.Serializer[Any]):
         return attrs
 
 
+class PreferenceSerializer(serializers.Serializer[Any]):
+    """A choice: any JSON."""
+
+    value = serializers.JSONField()
+
+
+class PreferencesSerializer(serializers.Serializer[Any]):
+    """Choices by name."""
+
+    values = serializers.DictField(child=serializers.JSONField())
+
+
 def _shown(brand: Brand, role: str) -> Any:
     picture = f"{settings.STANDINS_ADDRESS}{brand.picture}" if brand.picture.startswith("/") else brand.picture
     values = {
@@ -107,3 +119,25 @@ class CampaignsView(BrandView):
         """A new one."""
         made = add_campaign(request.user, self.brand, **read(CampaignInputSerializer, request.data))
         return Response(CampaignSerializer(made).data, status=201)
+
+
+class PreferencesView(BrandView):
+    """What the person chose to see."""
+
+    @extend_schema(operation_id="read_preferences", responses=PreferencesSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """All of it, by name."""
+        kept = dict(Preference.objects.filter(membership=self.membership).values_list("name", "value"))
+        return Response(PreferencesSerializer({"values": kept}).data)
+
+
+class PreferenceView(BrandView):
+    """One choice."""
+
+    is_own_choice = True
+
+    @extend_schema(operation_id="keep_preference", request=PreferenceSerializer, responses={204: None})
+    def put(self, request: Request, brand: str, name: str) -> Response:
+        """Keep it."""
+        keep_preference(self.membership, name, read(PreferenceSerializer, request.data)["value"])
+        return Response(status=204)

@@ -63,3 +63,17 @@ class Campaign(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Preference(models.Model):
+    """What a person chose to see of a brand: metrics shown, columns. Kept for them alone."""
+
+    membership = models.ForeignKey(Membership, on_delete=models.CASCADE, related_name="preferences")
+    name = models.SlugField(max_length=40)
+    value = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["membership", "name"], name="preference_once")]
+
+    def __str__(self) -> str:
+        return self.name

@@ -15,16 +15,22 @@ S = TypeVar("S", bound=serializers.Serializer[Any])
 
 
 class BrandView(APIView):
-    """A view below /brands/{brand}/. Reading takes any role, everything else the editor's."""
+    """A view below /brands/{brand}/. Reading takes any role, everything else the editor's.
+
+    is_own_choice: what is changed is the person's own, so that any role will do.
+    """
 
     brand: Brand
     membership: Membership
+    is_own_choice = False
 
     def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
         """Find the brand once the person is known."""
         super().initial(request, *args, **kwargs)
         self.membership = membership_of(request.user, kwargs["brand"])
         self.brand = self.membership.brand
+        if self.is_own_choice:
+            return
         if request.method not in SAFE_METHODS and self.membership.role != Membership.Role.EDITOR:
             raise PermissionDenied
 

@@ -6,19 +6,13 @@ import numpy as np
 from dakika_core.competitors.standing import Standing, standing_of
 
 from dakika_server.results import queries
-from dakika_server.results.models import PostMeasure
 from dakika_server.results.study import Study
 
 
 def standings_of(study: Study) -> list[tuple[Any, Standing]]:
     """Each profile of the study with its standing; three queries whatever the number of profiles."""
     followers = queries.followers_in(study, study.period)
-    rows = PostMeasure.objects.filter(
-        profile__in=study.profile_ids, age_hours=study.age_hours, post__published_at__gte=study.period.start,
-        post__published_at__lt=study.period.end,
-    )  # fmt: skip
-    if study.format:
-        rows = rows.filter(post__format=study.format)
+    rows = queries.measures_in(study, study.period)
     posts: dict[int, list[tuple[float, float]]] = {}
     for profile_id, interactions, at_publishing in rows.values_list("profile_id", "interactions", "followers"):
         entry = (np.nan if interactions is None else interactions, np.nan if at_publishing is None else at_publishing)

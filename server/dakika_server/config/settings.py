@@ -5,6 +5,7 @@ from pathlib import Path
 
 from dakika_core.networks.definition import Format
 from dakika_core.plan.states import State
+from dakika_core.results.tag_rules import RuleKind
 from dakika_core.sources.kinds import KINDS
 
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
@@ -143,6 +144,8 @@ SPECTACULAR_SETTINGS = {
         "FileKindEnum": list(KINDS),
         "FileFormEnum": ["csv", "json", "xlsx"],
         "FormatEnum": [kind.value for kind in Format],
+        "FindingStateEnum": ["new", "pinned", "dismissed"],
+        "RuleKindEnum": [kind.value for kind in RuleKind],
     },
     "POSTPROCESSING_HOOKS": [
         "drf_spectacular.hooks.postprocess_schema_enums",

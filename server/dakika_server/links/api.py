@@ -11,7 +11,7 @@ from rest_framework.response import Response
 from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import make_link, proposed_utm, short_address
 from dakika_server.links.queries import breakdown_of, links_of
-from dakika_server.results.serializers import PeriodSerializer
+from dakika_server.results.serializers.summary import PeriodSerializer
 from dakika_server.results.study import StudySerializer, period_of
 from dakika_server.shared import clock
 

@@ -24,6 +24,7 @@ from dakika_server.links.models import TrackedLink
 from dakika_server.links.redirect import CachedPatterns
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
+from dakika_server.results.demo import group_and_find
 from dakika_server.results.measure import measure_profile
 from dakika_server.shared import clock
 from dakika_server.sources.feeds import follow_feed
@@ -70,6 +71,7 @@ def load_demo() -> dict[str, int]:
         _links(archive["links"], brands, campaigns)
         mark_bursts(hours=24 * 400)
         _plan(brands["orrery"], campaigns)
+        group_and_find(brands, User.objects.get(email=EDITOR[0]))
         with connection.cursor() as cursor:
             cursor.execute("ANALYZE")
     _feeds(brands)
@@ -202,6 +204,7 @@ def _post(
         external_id=entry["id"], published_at=published, format=entry["format"], text=entry["text"], url=entry["url"],
         readings=readings, campaign_id=campaign.pk if campaign else None,
         next_reading_at=next_reading_at(published, readings[-1][0] if readings else None, half_life),
+        language=entry["language"], is_boosted=entry["boosted"],
     )  # fmt: skip
 
 

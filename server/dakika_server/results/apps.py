@@ -18,8 +18,11 @@ class ResultsConfig(AppConfig):
 
         def measure_now(profile: Profile) -> None:
             from dakika_server.results.measure import measure_profile
+            from dakika_server.results.tagging import apply_rules
+            from dakika_server.sources.models import Post
 
             measure_profile(profile)
+            apply_rules(profile.brand_id, Post.objects.filter(profile=profile))
 
         def measure_brand_anew(brand: Brand) -> None:
             from dakika_server.results.jobs import measure
@@ -30,9 +33,9 @@ class ResultsConfig(AppConfig):
                 measure.defer(profile_id=pk)
 
         def forget_measures(post_ids: list[int]) -> None:
-            from dakika_server.results.models import PostDay, PostMeasure
+            from dakika_server.results.models import PostDay, PostMeasure, PostTag
 
-            for table in (PostMeasure, PostDay):
+            for table in (PostMeasure, PostDay, PostTag):
                 table.objects.filter(post_id__in=post_ids)._raw_delete("default")
 
         AFTER_COLLECTING.append(measure_now)

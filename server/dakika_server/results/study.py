@@ -7,9 +7,11 @@ from typing import Any
 from dakika_core.metrics.observed import DEFAULT_AGES_HOURS
 from dakika_core.networks.definition import Format
 from dakika_core.values.period import Comparison, Period
+from django.db.models import Q
 from rest_framework import serializers
 
 from dakika_server.brands.models import Brand
+from dakika_server.results.models import PostTag
 from dakika_server.sources.models import Profile
 
 LONGEST_DAYS = 800
@@ -24,6 +26,10 @@ class StudySerializer(serializers.Serializer[Any]):
     network = serializers.CharField(required=False, max_length=40)
     profile = serializers.IntegerField(required=False)
     format = serializers.ChoiceField(choices=[f.value for f in Format], required=False)
+    tag = serializers.IntegerField(required=False)
+    campaign = serializers.IntegerField(required=False)
+    language = serializers.RegexField(r"^[a-z]{2,3}$", required=False)
+    boosted = serializers.ChoiceField(choices=["yes", "no"], required=False)
     age = serializers.ChoiceField(choices=[*DEFAULT_AGES_HOURS, 0], default=72)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
@@ -49,11 +55,35 @@ class Study:
     age_hours: int
     profiles: tuple[Profile, ...]
     format: str | None
+    tag: int | None = None
+    campaign: int | None = None
+    language: str | None = None
+    is_boosted: bool | None = None
 
     @property
     def profile_ids(self) -> list[int]:
         """Keys of the profiles studied."""
         return [profile.pk for profile in self.profiles]
+
+    @property
+    def is_narrow(self) -> bool:
+        """Whether it asks for more of a post than its profile and format, so that kept sums do not answer it."""
+        return any(v is not None for v in (self.tag, self.campaign, self.language, self.is_boosted))
+
+    def on_posts(self, prefix: str = "") -> Q:
+        """What it asks of posts, for a query on posts or, with a prefix such as "post__", on what belongs to them."""
+        asked: dict[str, Any] = {
+            "format": self.format, "campaign_id": self.campaign, "language": self.language,
+            # What nobody said was boosted counts as not boosted.
+            "is_boosted": True if self.is_boosted else None,
+        }  # fmt: skip
+        found = Q(**{f"{prefix}{name}": value for name, value in asked.items() if value is not None})
+        if self.is_boosted is False:
+            found &= ~Q(**{f"{prefix}is_boosted": True}) | Q(**{f"{prefix}is_boosted__isnull": True})
+        if self.tag is not None:
+            tagged = PostTag.objects.filter(tag_id=self.tag, tag__brand_id=self.brand.pk, is_off=False)
+            found &= Q(**{f"{prefix}pk__in" if not prefix else f"{prefix[:-2]}__in": tagged.values("post_id")})
+        return found
 
 
 def period_of(brand: Brand, values: dict[str, Any], now: datetime) -> Period:
@@ -79,4 +109,6 @@ def study_of(brand: Brand, values: dict[str, Any], now: datetime, *, kind: str |
     return Study(
         brand=brand, period=period, compared=period.compared(Comparison(values["compare"])),
         age_hours=int(values["age"]), profiles=tuple(profiles.order_by("pk")), format=values.get("format"),
+        tag=values.get("tag"), campaign=values.get("campaign"), language=values.get("language"),
+        is_boosted={"yes": True, "no": False}.get(values.get("boosted", "")),
     )  # fmt: skip

@@ -1,20 +1,23 @@
 """The figures of a study, each as the core's Figure with its course by day."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 import numpy as np
-from dakika_core.metrics.catalogue import CATALOGUE, Metric
-from dakika_core.metrics.rates import ratio_of_sums
+from dakika_core.metrics.catalogue import AddsUp, Metric, Over
+from dakika_core.metrics.formula import evaluate
 from dakika_core.results.titles import ChartTitle, course_title
 from dakika_core.values.figure import Change, Figure, change
 from dakika_core.values.period import Period
 
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results import queries
+from dakika_server.results.expressions import cell
 from dakika_server.results.queries import Array
 from dakika_server.results.study import Study
 
-RATES = {"er_reach": "reach", "er_impressions": "impressions"}
+DAYS_A_WEEK = 7
+Names = dict[str, Array]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -28,7 +31,10 @@ class Part:
 
 @dataclass(frozen=True, kw_only=True)
 class Measured:
-    """A metric over the study: the figure, the comparison's, the change, both courses by day, the networks."""
+    """A metric over the study: the figure, the comparison's, the change, both courses by day, the networks.
+
+    sums holds what the formula was worked out from.
+    """
 
     metric: Metric
     now: Figure
@@ -38,123 +44,217 @@ class Measured:
     days_before: list[float | None]
     networks: list[Part] = field(default_factory=list)
     title: ChartTitle
+    sums: dict[str, float]
+    sums_before: dict[str, float]
     missing_note: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
-class _Side:
-    """Everything about one of the two periods."""
+class _Course:
+    """One metric in one period."""
 
-    figures: dict[str, Figure]
-    days: dict[str, Array]
-    networks: dict[str, dict[str, float | None]]
-
-
-def summary_of(study: Study) -> list[Measured]:
-    """All metrics of the summary, in the order of the catalogue."""
-    now, before = _side(study, study.period), _side(study, study.compared)
-    return [_measured(CATALOGUE[key], study, now, before) for key in CATALOGUE if key in now.figures]
+    figure: Figure
+    days: Array
+    networks: dict[str, float | None]
+    sums: dict[str, float] = field(default_factory=dict)
 
 
-def _measured(metric: Metric, study: Study, now: _Side, before: _Side) -> Measured:
-    key = metric.key
-    days, days_before = now.days[key], before.days[key]
-    names = sorted({*now.networks.get(key, {}), *before.networks.get(key, {})})
+def summary_of(study: Study, metrics: Iterable[Metric]) -> list[Measured]:
+    """The metrics over the study, in their order."""
+    metrics = list(metrics)
+    now, before = _Side(study, study.period, metrics), _Side(study, study.compared, metrics)
+    return [_measured(metric, study, now.course(metric), before.course(metric)) for metric in metrics]
+
+
+def _measured(metric: Metric, study: Study, now: _Course, before: _Course) -> Measured:
+    names = sorted({*now.networks, *before.networks})
     return Measured(
-        metric=metric,
-        now=now.figures[key],
-        before=before.figures[key],
-        change=change(now.figures[key].value, before.figures[key].value),
-        days=_list(days),
-        days_before=_list(days_before),
-        networks=[Part(network=n, value=now.networks[key].get(n), before=before.networks[key].get(n)) for n in names],
-        title=course_title(metric.name, study.period.dates(), days, days_before),
-        missing_note=_missing_note(metric, study, now.figures[key]),
-    )
+        metric=metric, now=now.figure, before=before.figure, change=change(now.figure.value, before.figure.value),
+        days=_list(now.days), days_before=_list(before.days), sums=now.sums, sums_before=before.sums,
+        networks=[Part(network=n, value=now.networks.get(n), before=before.networks.get(n)) for n in names],
+        title=course_title(metric.name, study.period.dates(), now.days, before.days),
+        missing_note=_missing_note(metric, study, now.figure),
+    )  # fmt: skip
 
 
 def _list(values: Array) -> list[float | None]:
-    return [None if v != v else round(v, 4) for v in values.tolist()]
+    return [None if v != v else round(v, 5) for v in values.tolist()]
 
 
 def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
     """What the figure does not hold, in words."""
-    wanted = metric.denominator if metric.denominator in RATES.values() else metric.key
     known = [all_networks()[p.network] for p in study.profiles if p.network in all_networks()]
-    silent = sorted({n.name for n in known if wanted in RATES.values() and wanted not in n.own_metrics})
+    silent = sorted({n.name for n in known if metric.needs and not metric.is_supplied_by(n.own_metrics)})
     if silent:
+        wanted = metric.denominator or metric.name.lower()
         names = " and ".join(filter(None, [", ".join(silent[:-1]), silent[-1]]))
-        if len(silent) > 1:
-            return f"{names} report no {wanted}; their posts are left out."
-        return f"{names} reports no {wanted}; its posts are left out."
-    if metric.key == "er_followers" and figure.missing:
+        verb, whose = ("report", "their") if len(silent) > 1 else ("reports", "its")
+        return f"{names} {verb} no {wanted}; {whose} posts are left out."
+    if metric.over is Over.PUBLISHED and figure.missing:
         return f"{figure.missing} posts are too young or were not read at that age."
     if metric.key in ("followers", "net_followers") and figure.missing:
         return f"{figure.missing} days of profiles have no reading."
     return ""
 
 
-def _side(study: Study, period: Period) -> _Side:
-    figures: dict[str, Figure] = {}
-    days: dict[str, Array] = {}
-    networks: dict[str, dict[str, float | None]] = {}
-    by_network = queries.gains_by_network(study, period)
-    by_post = queries.gains_by_post(study, period)
-    for key in queries.GAINS:
-        name = "clicks" if key == "link_clicks" else key
-        table = np.array([series.values[key] for series in by_network]).reshape(-1, period.days)
-        known = ~np.isnan(table)
-        days[name] = np.where(known.any(axis=0), np.nansum(table, axis=0), np.nan)
-        values = by_post[key]
-        total = float(np.nansum(values)) if (~np.isnan(values)).any() else None
-        figures[name] = Figure(value=total, n=int((~np.isnan(values)).sum()), missing=int(np.isnan(values).sum()))
-        networks[name] = {s.network: _total(s.values[key]) for s in by_network}
-    for rate, below in RATES.items():
-        figures[rate] = ratio_of_sums(by_post["interactions"], by_post[below])
-        days[rate], networks[rate] = _rate_by_day(by_network, below, period.days)
-    _add_followers(study, period, figures, days, networks)
-    published = queries.posts_by_network(study, period)
-    counts = np.sum([np.zeros(period.days), *published.values()], axis=0)
-    figures["posts"], days["posts"] = Figure(value=float(counts.sum()), n=int(counts.sum())), counts
-    networks["posts"] = {network: float(of_day.sum()) for network, of_day in published.items()}
-    interactions, followers = queries.at_age(study, period)
-    figures["er_followers"] = ratio_of_sums(interactions, followers)
-    days["er_followers"], networks["er_followers"] = np.full(period.days, np.nan), {}
-    return _Side(figures=figures, days=days, networks=networks)
+class _Side:
+    """Everything about one of the two periods, asked for once."""
+
+    def __init__(self, study: Study, period: Period, metrics: list[Metric]) -> None:
+        self.study, self.period = study, period
+        overs = {metric.over for metric in metrics}
+        keys = {metric.key for metric in metrics}
+        has_followers = keys & {"followers", "net_followers", "gained_followers", "lost_followers", "follower_growth"}
+        self.received = queries.received(study, period) if Over.RECEIVED in overs else {}
+        of_posts = [metric for metric in metrics if metric.over is Over.PUBLISHED]
+        self.published = queries.published(study, period, of_posts) if of_posts else None
+        self.posts = queries.posts_by_day(study, period) if keys & {"posts", "posts_per_week"} else {}
+        self.followers = queries.followers_in(study, period) if has_followers else None
+
+    def course(self, metric: Metric) -> _Course:
+        """A metric in this period."""
+        if metric.over is Over.RECEIVED:
+            return self._received(metric)
+        if metric.over is Over.PUBLISHED:
+            return self._index() if metric.key == "index" else self._published(metric)
+        return self._profile(metric)
+
+    def _received(self, metric: Metric) -> _Course:
+        above, below = metric.numerator, metric.denominator
+        of = {name: name for name in metric.needs}
+        if above and below:
+            of = {above: f"{above}_with_{below}", below: f"{below}_with_{above}"}
+        parts = {
+            network: {name: course[column] for name, column in of.items()} for network, course in self.received.items()
+        }
+        return self._put_together(metric, parts)
+
+    def _published(self, metric: Metric) -> _Course:
+        assert self.published is not None
+        parts: dict[str, Names] = {}
+        counted = 0
+        for network, course in self.published.courses.items():
+            n = course[cell(metric.key, "n")]
+            counted += int(np.nansum(n))
+            if np.nansum(n) > 0:
+                parts[network] = {
+                    name: n if name == "posts" else course[cell(metric.key, name)] for name in metric.needs
+                }
+        posts = sum(self.published.total.values())
+        return self._put_together(metric, parts, n=counted, missing=posts - counted)
+
+    def _put_together(
+        self, metric: Metric, parts: dict[str, Names], *, n: int | None = None, missing: int = 0
+    ) -> _Course:
+        """A formula over the sums: of all days and networks, by day, and by network."""
+        days = {name: _summed([part[name] for part in parts.values()], self.period.days) for name in metric.needs}
+        sums = {name: float(np.nansum(course)) for name, course in days.items() if (~np.isnan(course)).any()}
+        is_whole = len(sums) == len(days)
+        value = _value(metric, sums) if is_whole else None
+        below = sums.get(metric.denominator or "") if metric.denominator else None
+        figure = Figure(
+            value=value, n=n if n is not None else int(sum((~np.isnan(c)).sum() for c in list(days.values())[:1])),
+            missing=missing, numerator=sums.get(metric.numerator or ""), denominator=below,
+        )  # fmt: skip
+        networks: dict[str, float | None] = {}
+        for network, part in parts.items():
+            known = {name: float(np.nansum(v)) for name, v in part.items() if (~np.isnan(v)).any()}
+            if len(known) == len(part):
+                networks[network] = _value(metric, known)
+            elif metric.adds_up is AddsUp.SUM:
+                networks[network] = None
+        return _Course(
+            figure=figure, days=np.asarray(evaluate(metric.read.tree, days)), networks=networks,
+            sums=sums if is_whole else {},
+        )  # fmt: skip
+
+    def _index(self) -> _Course:
+        """The geometric mean: logs weighted by the posts they stand for."""
+        assert self.published is not None
+        logs, counts = np.zeros(self.period.days), np.zeros(self.period.days)
+        networks: dict[str, float | None] = {}
+        for network, course in self.published.courses.items():
+            n = np.nan_to_num(course[cell("index", "n")])
+            log = np.nan_to_num(course[cell("index", "log")]) * n
+            logs, counts = logs + log, counts + n
+            if n.sum():
+                networks[network] = float(np.exp(log.sum() / n.sum()))
+        n_all, posts = int(counts.sum()), sum(self.published.total.values())
+        value = float(np.exp(logs.sum() / n_all)) if n_all else None
+        by_day = np.exp(np.divide(logs, counts, out=np.full(len(logs), np.nan), where=counts > 0))
+        return _Course(figure=Figure(value=value, n=n_all, missing=posts - n_all), days=by_day, networks=networks)
+
+    def _profile(self, metric: Metric) -> _Course:
+        if metric.key in ("posts", "posts_per_week"):
+            return self._post_counts(metric.key == "posts_per_week")
+        assert self.followers is not None
+        found = self.followers
+        if metric.key == "followers":
+            return self._follower_total(found)
+        if metric.key == "follower_growth":
+            return _growth(found, self.period.days)
+        by_day = {
+            "net_followers": found.gained - found.lost, "gained_followers": found.gained, "lost_followers": found.lost,
+        }[metric.key]  # fmt: skip
+        known = ~np.isnan(by_day)
+        figure = Figure(
+            value=float(np.nansum(by_day)) if known.any() else None, n=int(known.sum()), missing=int((~known).sum())
+        )
+        return _Course(figure=figure, days=by_day, networks={})
+
+    def _post_counts(self, is_per_week: bool) -> _Course:  # noqa: FBT001
+        counts = np.sum([np.zeros(self.period.days), *self.posts.values()], axis=0)
+        weeks = self.period.days / DAYS_A_WEEK if is_per_week else 1.0
+        total = float(counts.sum())
+        figure = Figure(
+            value=total / weeks, n=int(total), numerator=total if is_per_week else None,
+            denominator=weeks if is_per_week else None,
+        )  # fmt: skip
+        networks: dict[str, float | None] = {name: float(c.sum()) / weeks for name, c in self.posts.items()}
+        days = np.full(self.period.days, np.nan) if is_per_week else counts
+        return _Course(figure=figure, days=days, networks=networks)
+
+    def _follower_total(self, found: queries.Followers) -> _Course:
+        ends = found.total[:, -1] if len(found.total) else np.array([])
+        known = ~np.isnan(ends)
+        networks: dict[str, float | None] = {}
+        for network, end in zip(found.networks, ends, strict=True):
+            if end == end:
+                networks[network] = (networks.get(network) or 0.0) + float(end)
+        figure = Figure(
+            value=float(ends[known].sum()) if known.any() else None, n=int(known.sum()), missing=found.days_missing
+        )
+        return _Course(figure=figure, days=_summed(list(found.total), self.period.days), networks=networks)
 
 
-def _total(values: Array) -> float | None:
-    return float(np.nansum(values)) if (~np.isnan(values)).any() else None
+def _growth(found: queries.Followers, days: int) -> _Course:
+    """Growth over the profiles that have a start and an end."""
+    if not len(found.total):
+        return _Course(figure=Figure(value=None), days=np.full(days, np.nan), networks={})
+    both = ~np.isnan(found.start) & ~np.isnan(found.total[:, -1]) & (found.start > 0)
+    start = found.start[both]
+    gain = found.total[both, -1] - start
+    networks: dict[str, float | None] = {}
+    for network in sorted(set(found.networks)):
+        own = np.array([n == network for n in found.networks])[both]
+        if own.any():
+            networks[network] = float(gain[own].sum() / start[own].sum())
+    above, below = float(gain.sum()), float(start.sum())
+    course = (found.total[both] - start[:, None]).sum(axis=0) / below if below else np.full(days, np.nan)
+    figure = Figure(
+        value=above / below if below else None, n=int(both.sum()), missing=int((~both).sum()), numerator=above,
+        denominator=below,
+    )  # fmt: skip
+    return _Course(figure=figure, days=course, networks=networks)
 
 
-def _rate_by_day(series: list[queries.DaySeries], below: str, days: int) -> tuple[Array, dict[str, float | None]]:
-    """Ratio of sums by day and by network, over the networks that report both."""
-    both = [s for s in series if (~np.isnan(s.values[below])).any()]
-    top = np.nansum(np.array([s.values["interactions"] for s in both]).reshape(-1, days), axis=0)
-    bottom = np.nansum(np.array([s.values[below] for s in both]).reshape(-1, days), axis=0)
-    by_day = np.divide(top, bottom, out=np.full(days, np.nan), where=bottom > 0)
-    return by_day, {s.network: float(np.nansum(s.values["interactions"]) / np.nansum(s.values[below])) for s in both}
+def _summed(courses: list[Array], days: int) -> Array:
+    """Sum by day over what is known; NaN on days of which nothing is."""
+    table = np.array(courses).reshape(-1, days)
+    known = ~np.isnan(table)
+    return np.where(known.any(axis=0), np.where(known, table, 0.0).sum(axis=0), np.nan)
 
 
-def _add_followers(
-    study: Study, period: Period, figures: dict[str, Figure], days: dict[str, Array],
-    networks: dict[str, dict[str, float | None]],
-) -> None:  # fmt: skip
-    found = queries.followers_in(study, period)
-    ends = found.total[:, -1] if len(found.total) else np.array([])
-    known = ~np.isnan(ends)
-    total = float(ends[known].sum()) if known.any() else None
-    figures["followers"] = Figure(value=total, n=int(known.sum()), missing=found.days_missing)
-    days["followers"] = np.where(
-        np.isnan(found.total).all(axis=0), np.nan, np.nansum(found.total, axis=0)
-    ) if len(found.total) else np.full(period.days, np.nan)  # fmt: skip
-    net = found.gained - found.lost
-    figures["net_followers"] = Figure(
-        value=_total(net), n=int((~np.isnan(net)).sum()), missing=int(np.isnan(net).sum())
-    )
-    days["net_followers"] = net
-    sums: dict[str, float | None] = {}
-    for network, end in zip(found.networks, ends, strict=True):
-        if end == end:
-            sums[network] = (sums.get(network) or 0.0) + float(end)
-    networks["followers"], networks["net_followers"] = sums, {}
+def _value(metric: Metric, sums: dict[str, float]) -> float | None:
+    made = float(evaluate(metric.read.tree, {name: np.asarray(total) for name, total in sums.items()}))
+    return None if made != made else made

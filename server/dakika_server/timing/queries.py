@@ -52,9 +52,9 @@ def presence_in(reading: PresenceReading | None, zone: ZoneInfo, now: datetime) 
 def timing_of(profile: Profile, zone: ZoneInfo, now: datetime) -> ProfileTiming:
     """Estimate a profile's hour effects from the posts of the last half-year."""
     rows = list(
-        PostMeasure.objects.filter(profile=profile, age_hours=AGE_HOURS, post__published_at__gte=now - SPAN)
-        .order_by("post__published_at")
-        .values_list("post_id", "post__published_at", "post__format", "post__text", "interactions", "index")
+        PostMeasure.objects.filter(profile=profile, age_hours=AGE_HOURS, published_at__gte=now - SPAN)
+        .order_by("published_at")
+        .values_list("post_id", "published_at", "post__format", "post__text", "interactions", "index")
     )
     reading = PresenceReading.objects.filter(profile=profile).order_by("-day").first()
     presence = presence_in(reading, zone, now)

@@ -37,6 +37,8 @@ CLUMSY_DAYS_AGO = 41
 OTHER_LANGUAGE_IN = 7
 BOOSTED_IN = 18
 BOOST = 0.64
+# Going round the town is one thing, going round the world ten thousand times another.
+MOST_LUCK = 2.3
 BOOSTING_NETWORKS = ("commons", "pictor", "guildhall")
 Array = NDArray[np.float64]
 
@@ -275,7 +277,7 @@ class World:
         day = post.published_at.date()
         monday_hours = post.published_at.weekday() * 24 + post.published_at.hour
         effect = self.hour_effect(account.key, day)[monday_hours]
-        luck = rng.normal(0, 0.45) + (rng.exponential(1.2) if rng.random() < 0.015 else 0.0)
+        luck = rng.normal(0, 0.45) + (min(rng.exponential(1.2), MOST_LUCK) if rng.random() < 0.015 else 0.0)
         trend = 0.15 * ((day - self.begins).days / HISTORY_DAYS - 0.5)
         rules = RULES[account.network]
         size = self.followers(account.key, day) * rules.seen

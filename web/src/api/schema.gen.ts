@@ -215,6 +215,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of it, by name. */
+        get: operations["read_preferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/preferences/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keep it. */
+        put: operations["keep_preference"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/audience": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By dimension, with the change over the period. */
+        get: operations["read_audience"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/results/basis": {
         parameters: {
             query?: never;
@@ -224,6 +275,128 @@ export interface paths {
         };
         /** @description The basis of a figure of the summary. */
         get: operations["read_basis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As CSV or XLSX, with the definition of each figure in the file. */
+        get: operations["export_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As they were computed last. */
+        get: operations["list_findings"];
+        put?: never;
+        /** @description Compute them now. */
+        post: operations["find_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/findings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Pin it, dismiss it, or take that back. */
+        put: operations["set_finding_state"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How much better, how sure, raw and adjusted. */
+        get: operations["compare_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/metrics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every metric with its definition and who supplies it. */
+        get: operations["list_metrics"];
+        put?: never;
+        /** @description A metric of the team's own. */
+        post: operations["add_own_metric"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/metrics/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Another name, definition or formula. */
+        put: operations["change_own_metric"];
+        post?: never;
+        /** @description Away with it. */
+        delete: operations["remove_own_metric"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/metrics/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it gives on the period, or where it is wrong. */
+        get: operations["try_formula"];
         put?: never;
         post?: never;
         delete?: never;
@@ -263,6 +436,92 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
+        /** @description Put it into a campaign or take it out. */
+        patch: operations["edit_post"];
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/posts/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Tags on, tags off. */
+        post: operations["tag_posts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/posts/top": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A ranking that respects uncertainty. */
+        get: operations["list_top_posts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/posts/totals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Each column by its own rule, over all posts and by group. */
+        get: operations["read_totals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/spikes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Spikes and dips of the period. */
+        get: operations["list_spikes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/spikes/behind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The posts that make up its excess. */
+        get: operations["read_behind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
         patch?: never;
         trace?: never;
     };
@@ -275,6 +534,110 @@ export interface paths {
         };
         /** @description All figures of the study. */
         get: operations["read_summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By name. */
+        get: operations["list_tags"];
+        put?: never;
+        /** @description A new one. */
+        post: operations["add_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/tags/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Another name or colour. */
+        put: operations["change_tag"];
+        post?: never;
+        /** @description Away from everywhere. */
+        delete: operations["remove_tag"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/tags/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The other goes on. */
+        post: operations["merge_tag"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/tags/{id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A new rule; how many posts it caught. */
+        post: operations["add_tag_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/tags/{id}/rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Away; its posts keep the tag or lose it. */
+        delete: operations["remove_tag_rule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/tags/caught": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How many posts, and the newest of them; nothing is changed. */
+        get: operations["try_rule"];
         put?: never;
         post?: never;
         delete?: never;
@@ -677,6 +1040,14 @@ export interface components {
          * @enum {string}
          */
         ActEnum: "renew" | "collect";
+        /**
+         * @description * `sum` - sum
+         *     * `last` - last
+         *     * `ratio_of_sums` - ratio_of_sums
+         *     * `geometric_mean` - geometric_mean
+         * @enum {string}
+         */
+        AddsUpEnum: "sum" | "last" | "ratio_of_sums" | "geometric_mean";
         /** @description A post at an age, with what is typical. */
         AtAge: {
             age_hours: number;
@@ -693,16 +1064,28 @@ export interface components {
             /** Format: double */
             shares: number | null;
             /** Format: double */
+            saves: number | null;
+            /** Format: double */
             link_clicks: number | null;
+            /** Format: double */
+            video_views: number | null;
             /** Format: double */
             typical: number | null;
             /** Format: double */
             index: number | null;
         };
+        /** @description The make-up of an audience. */
+        Audience: {
+            period: components["schemas"]["Period"];
+            profiles: number;
+            dimensions: components["schemas"]["MakeUp"][];
+        };
         /** @description How a figure is made. */
         Basis: {
             key: string;
             name: string;
+            unit: components["schemas"]["UnitEnum"];
+            over: string;
             definition: string;
             note: string;
             formula: string;
@@ -717,6 +1100,25 @@ export interface components {
             /** Format: date-time */
             as_of: string | null;
             profiles: string[];
+        };
+        /** @description What is behind a day. */
+        Behind: {
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            level: number | null;
+            /** Format: double */
+            z: number | null;
+            is_spike: boolean;
+            is_explained: boolean;
+            /** Format: double */
+            explained: number;
+            posts: components["schemas"]["PostShare"][];
+            published: number;
+            /** Format: double */
+            usually_published: number;
         };
         /** @enum {unknown} */
         BlankEnum: "";
@@ -778,6 +1180,26 @@ export interface components {
             last_day: string;
             /** @default 1 */
             colour: number;
+        };
+        /** @description Every metric, and the names that a formula may hold. */
+        Catalogue: {
+            metrics: components["schemas"]["Metric"][];
+            names: string[];
+        };
+        /** @description What a rule would catch: how many of how many, and the newest of them. */
+        Caught: {
+            caught: number;
+            of: number;
+            posts: components["schemas"]["CaughtPost"][];
+        };
+        /** @description A post that a rule would catch. */
+        CaughtPost: {
+            id: number;
+            /** @description The beginning of the text. */
+            readonly text: string;
+            /** Format: date-time */
+            published_at: string;
+            network: string;
         };
         /**
          * @description * `sure` - sure
@@ -981,6 +1403,54 @@ export interface components {
          * @enum {string}
          */
         FileKindEnum: "posts" | "post_readings" | "profile_readings" | "audience" | "clicks";
+        /** @description A finding with its evidence and its next step. */
+        Finding: {
+            id: number;
+            kind: string;
+            text: string;
+            detail: string;
+            /** Format: double */
+            weight: number;
+            state: components["schemas"]["FindingStateEnum"];
+            evidence: {
+                [key: string]: unknown;
+            };
+            step: {
+                [key: string]: string;
+            };
+            is_current: boolean;
+            /** Format: date-time */
+            first_found_at: string;
+            /** Format: date-time */
+            found_at: string;
+            readonly posts: components["schemas"]["FindingPost"][];
+        };
+        /** @description A post behind a finding. */
+        FindingPost: {
+            id: number;
+            /** @description The beginning of the text. */
+            readonly text: string;
+            /** Format: date-time */
+            published_at: string;
+            network: string;
+        };
+        /**
+         * @description * `new` - new
+         *     * `pinned` - pinned
+         *     * `dismissed` - dismissed
+         * @enum {string}
+         */
+        FindingStateEnum: "new" | "pinned" | "dismissed";
+        /** @description What to do with it. */
+        FindingStateRequest: {
+            state: components["schemas"]["FindingStateEnum"];
+        };
+        /** @description All findings: pinned first, then by weight. */
+        Findings: {
+            /** Format: date-time */
+            found_at: string | null;
+            findings: components["schemas"]["Finding"][];
+        };
         /** @description Profiles of one competitor. */
         FollowInputRequest: {
             name: string;
@@ -1011,6 +1481,16 @@ export interface components {
          * @enum {string}
          */
         FormatEnum: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+        /** @description What is wrong with a formula, and where in it. */
+        FormulaFault: {
+            message: string;
+            start: number;
+            end: number;
+        };
+        /** @description How many there are now. */
+        Found: {
+            count: number;
+        };
         /** @description Somebody's account. */
         FoundAccount: {
             handle: string;
@@ -1018,6 +1498,27 @@ export interface components {
             /** @description Address of the picture. */
             readonly picture: string;
             followers: number;
+        };
+        /** @description One group against the posts outside of it. */
+        Group: {
+            key: string;
+            name: string;
+            n: number;
+            /** Format: double */
+            index: number | null;
+            interval: components["schemas"]["Interval"] | null;
+            raw: components["schemas"]["Ratio"] | null;
+            adjusted: components["schemas"]["Ratio"] | null;
+            /** Format: double */
+            q: number | null;
+            verdict: components["schemas"]["VerdictEnum"];
+        };
+        /** @description All groups of a grouping, the best first. */
+        Groups: {
+            groups: components["schemas"]["Group"][];
+            held: string[];
+            posts: number;
+            left_out: number;
         };
         /** @description Profiles with coverage and troubles, feeds that fail, the latest files. */
         Health: {
@@ -1088,6 +1589,7 @@ export interface components {
             posts: components["schemas"]["LinePost"][];
             campaigns: components["schemas"]["LineCampaign"][];
             holes: string[];
+            languages: string[];
             /** Format: date-time */
             as_of: string | null;
         };
@@ -1158,10 +1660,35 @@ export interface components {
             breakdown: components["schemas"]["Breakdown"];
             links: components["schemas"]["Link"][];
         };
+        /** @description One dimension. */
+        MakeUp: {
+            key: string;
+            segments: components["schemas"]["MakeUpSegment"][];
+            /** Format: date */
+            day: string;
+            /** Format: date */
+            day_before: string | null;
+            profiles: number;
+            /** Format: double */
+            followers: number;
+            others: number;
+        };
+        /** @description One part of an audience. */
+        MakeUpSegment: {
+            name: string;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            others: number | null;
+        };
         /** @description A metric over the study. */
         Measured: {
             key: string;
             name: string;
+            more_is_better: boolean;
+            over: string;
             unit: components["schemas"]["UnitEnum"];
             now: components["schemas"]["Figure"];
             before: components["schemas"]["Figure"];
@@ -1175,6 +1702,27 @@ export interface components {
         Media: {
             need: components["schemas"]["NeedEnum"] | components["schemas"]["BlankEnum"];
             most_pictures: number;
+        };
+        /** @description The tag that goes on. */
+        MergeRequest: {
+            into: number;
+        };
+        /** @description One entry of the catalogue. id is set for a team's own. */
+        Metric: {
+            key: string;
+            name: string;
+            definition: string;
+            note: string;
+            unit: components["schemas"]["UnitEnum"];
+            over: components["schemas"]["OverEnum"];
+            adds_up: components["schemas"]["AddsUpEnum"];
+            formula: string;
+            /** @description whether it can be said of a single post */
+            is_of_posts: boolean;
+            is_team: boolean;
+            more_is_better: boolean;
+            id: number | null;
+            supply: components["schemas"]["Supply"][];
         };
         /**
          * @description * `` -
@@ -1234,6 +1782,22 @@ export interface components {
             is_day_first?: boolean;
             zone?: string;
         };
+        /**
+         * @description * `received` - received
+         *     * `published` - published
+         *     * `profile` - profile
+         * @enum {string}
+         */
+        OverEnum: "received" | "published" | "profile";
+        /** @description A metric to be made or changed. */
+        OwnMetricInputRequest: {
+            name: string;
+            /** @default  */
+            definition: string;
+            formula: string;
+            /** @default true */
+            more_is_better: boolean;
+        };
         /** @description One network's share. */
         Part: {
             network: string;
@@ -1241,6 +1805,10 @@ export interface components {
             value: number | null;
             /** Format: double */
             before: number | null;
+        };
+        /** @description What people may change of a post here: the campaign that it belongs to. */
+        PatchedPostEditRequest: {
+            campaign_id?: number | null;
         };
         /** @description Days, both included. */
         Period: {
@@ -1311,12 +1879,16 @@ export interface components {
             profile_id: number;
             is_own: boolean;
             campaign: string | null;
+            campaign_id: number | null;
+            language: string;
+            is_boosted: boolean | null;
+            tags: components["schemas"]["TagMark"][];
             /** Format: double */
             followers: number | null;
             readings: components["schemas"]["Reading"][];
             ages: components["schemas"]["AtAge"][];
         };
-        /** @description A post in the table, at the study's age. */
+        /** @description A post in the table, at the study's age; `values` holds the metrics that were asked for. */
         PostRow: {
             id: number;
             /** Format: date-time */
@@ -1324,36 +1896,41 @@ export interface components {
             format: components["schemas"]["FormatEnum"];
             /** @description The beginning of the text. */
             readonly text: string;
+            language: string;
+            is_boosted: boolean | null;
             network: string;
             profile: string;
             profile_id: number;
             campaign?: string | null;
+            /** @description Numbers of its tags. */
+            readonly tags: number[];
             /** @description Whether the network no longer lists it. */
             readonly is_removed: boolean;
             /** Format: double */
             interactions: number | null;
             /** Format: double */
-            impressions: number | null;
-            /** Format: double */
-            reach: number | null;
-            /** Format: double */
-            reactions: number | null;
-            /** Format: double */
-            comments: number | null;
-            /** Format: double */
-            shares: number | null;
-            /** Format: double */
-            link_clicks: number | null;
-            /** Format: double */
-            er_reach: number | null;
-            /** Format: double */
-            er_impressions: number | null;
-            /** Format: double */
-            er_followers: number | null;
-            /** Format: double */
             typical: number | null;
             /** Format: double */
             index: number | null;
+            values: {
+                [key: string]: number | null;
+            };
+        };
+        /** @description A post behind a day. */
+        PostShare: {
+            id: number;
+            /** @description The beginning of the text. */
+            readonly text: string;
+            /** Format: date-time */
+            published_at: string;
+            network: string;
+            format: string;
+            /** Format: double */
+            brought: number;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            share: number;
         };
         /** @description A part of the posts, and how many there are. */
         PostsPage: {
@@ -1361,6 +1938,16 @@ export interface components {
             offset: number;
             too_young: number;
             posts: components["schemas"]["PostRow"][];
+        };
+        /** @description A choice: any JSON. */
+        PreferenceRequest: {
+            value: unknown;
+        };
+        /** @description Choices by name. */
+        Preferences: {
+            values: {
+                [key: string]: unknown;
+            };
         };
         /** @description What an import would bring. */
         Preview: {
@@ -1441,6 +2028,14 @@ export interface components {
          * @enum {string}
          */
         ProfileKindEnum: "own" | "competitor";
+        /** @description How many times the others. */
+        Ratio: {
+            /** Format: double */
+            value: number;
+            interval: components["schemas"]["Interval"];
+            /** Format: double */
+            p: number;
+        };
         /** @description One observation. */
         Reading: {
             /** Format: date-time */
@@ -1464,6 +2059,25 @@ export interface components {
             row: number;
             column: string;
             message: string;
+        };
+        /** @description A rule of a tag. */
+        Rule: {
+            readonly id: number;
+            kind: components["schemas"]["RuleKindEnum"];
+            value: string;
+        };
+        /**
+         * @description * `text` - text
+         *     * `hashtag` - hashtag
+         *     * `format` - format
+         *     * `campaign` - campaign
+         * @enum {string}
+         */
+        RuleKindEnum: "text" | "hashtag" | "format" | "campaign";
+        /** @description A rule to be tried. */
+        RuleQueryRequest: {
+            kind: components["schemas"]["RuleKindEnum"];
+            value: string;
         };
         /** @description A collection run. */
         Run: {
@@ -1578,6 +2192,22 @@ export interface components {
             profiles: components["schemas"]["Profile"][];
             runs: components["schemas"]["Run"][];
         };
+        /** @description A day that stands out; z in robust standard deviations, negative for a dip. */
+        Spike: {
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            level: number;
+            /** Format: double */
+            z: number;
+        };
+        /** @description All of them; is_by_day says whether the metric has such days at all. */
+        Spikes: {
+            is_by_day: boolean;
+            spikes: components["schemas"]["Spike"][];
+        };
         /** @description One profile in the table. */
         Standing: {
             profile_id: number;
@@ -1600,6 +2230,45 @@ export interface components {
             /** Format: date-time */
             as_of: string | null;
             metrics: components["schemas"]["Measured"][];
+        };
+        /** @description Whether a network supplies a metric, of one's own profiles and of others'. */
+        Supply: {
+            network: string;
+            own: boolean;
+            public: boolean;
+        };
+        /** @description A tag with its rules and how many posts carry it. */
+        Tag: {
+            id: number;
+            name: string;
+            colour: number;
+            /** @default 0 */
+            posts: number;
+            rules: components["schemas"]["Rule"][];
+        };
+        /** @description A tag to be made or changed. */
+        TagInputRequest: {
+            name: string;
+            /** @default 1 */
+            colour: number;
+        };
+        /** @description A tag on a post, and whether a rule put it there. */
+        TagMark: {
+            id: number;
+            name: string;
+            colour: number;
+            /** @description Whether a rule put it there. */
+            readonly is_by_rule: boolean;
+        };
+        /** @description Posts that get tags or lose them. A name that is no tag yet becomes one. */
+        TagPostsRequest: {
+            posts: number[];
+            add?: string[];
+            take_off?: number[];
+        };
+        /** @description How many posts changed. */
+        Tagged: {
+            changed: number;
         };
         /** @description Something about a text. */
         TextProblem: {
@@ -1639,6 +2308,77 @@ export interface components {
             text: string;
             is_statement: boolean;
         };
+        /** @description A post in a ranking: its value as it is, as it is judged, and the interval of that. */
+        TopPost: {
+            id: number;
+            /** Format: date-time */
+            published_at: string;
+            format: components["schemas"]["FormatEnum"];
+            /** @description The beginning of the text. */
+            readonly text: string;
+            language: string;
+            is_boosted: boolean | null;
+            network: string;
+            profile: string;
+            profile_id: number;
+            campaign?: string | null;
+            /** @description Numbers of its tags. */
+            readonly tags: number[];
+            /** @description Whether the network no longer lists it. */
+            readonly is_removed: boolean;
+            /** Format: double */
+            interactions: number | null;
+            /** Format: double */
+            typical: number | null;
+            /** Format: double */
+            index: number | null;
+            values: {
+                [key: string]: number | null;
+            };
+            /** Format: double */
+            value: number;
+            /**
+             * Format: double
+             * @description drawn towards the usual as far as evidence is thin; for rates only
+             */
+            judged: number;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
+        /** @description A ranking, by how it is made. */
+        TopPosts: {
+            is_shrunk: boolean;
+            posts: components["schemas"]["TopPost"][];
+            total: number;
+            missing: number;
+        };
+        /** @description One line of totals: each metric by its own rule, and over how many posts. */
+        Total: {
+            key: string;
+            name: string;
+            posts: number;
+            values: {
+                [key: string]: number | null;
+            };
+            n: {
+                [key: string]: number;
+            };
+        };
+        /** @description The whole, and its groups. */
+        Totals: {
+            whole: components["schemas"]["Total"];
+            groups: components["schemas"]["Total"][];
+        };
+        /** @description What a formula gives, or what is wrong with it. */
+        TriedFormula: {
+            fault: components["schemas"]["FormulaFault"] | null;
+            unit: (components["schemas"]["UnitEnum"] | components["schemas"]["NullEnum"]) | null;
+            now: components["schemas"]["Figure"] | null;
+            before: components["schemas"]["Figure"] | null;
+            written: string;
+        };
         /** @description What is wrong, and what to do. */
         Trouble: {
             kind: string;
@@ -1651,10 +2391,13 @@ export interface components {
          *     * `rate` - rate
          *     * `per_1000` - per_1000
          *     * `per_week` - per_week
+         *     * `per_post` - per_post
          *     * `index` - index
+         *     * `seconds` - seconds
+         *     * `number` - number
          * @enum {string}
          */
-        UnitEnum: "count" | "rate" | "per_1000" | "per_week" | "index";
+        UnitEnum: "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number";
         /** @description A file. */
         UploadRequest: {
             /** Format: binary */
@@ -1676,6 +2419,14 @@ export interface components {
             term?: string;
             content?: string;
         };
+        /**
+         * @description * `better` - better
+         *     * `worse` - worse
+         *     * `open` - open
+         *     * `few` - few
+         * @enum {string}
+         */
+        VerdictEnum: "better" | "worse" | "open" | "few";
         /** @description A version and what became of it. */
         Version: {
             id: number;
@@ -1901,6 +2652,12 @@ export interface operations {
                  */
                 age?: 24 | 72 | 168 | 672 | 0;
                 /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
                  *     * `year_before` - year_before
@@ -1916,9 +2673,11 @@ export interface operations {
                  *     * `long_video` - long_video
                  */
                 format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
                 last?: string;
                 network?: string;
                 profile?: number;
+                tag?: number;
             };
             header?: never;
             path: {
@@ -1989,6 +2748,12 @@ export interface operations {
                  */
                 age?: 24 | 72 | 168 | 672 | 0;
                 /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
                  *     * `year_before` - year_before
@@ -2004,9 +2769,11 @@ export interface operations {
                  *     * `long_video` - long_video
                  */
                 format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
                 last?: string;
                 network?: string;
                 profile?: number;
+                tag?: number;
             };
             header?: never;
             path: {
@@ -2081,6 +2848,12 @@ export interface operations {
                  */
                 age?: 24 | 72 | 168 | 672 | 0;
                 /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
                  *     * `year_before` - year_before
@@ -2096,9 +2869,11 @@ export interface operations {
                  *     * `long_video` - long_video
                  */
                 format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
                 last?: string;
                 network?: string;
                 profile?: number;
+                tag?: number;
             };
             header?: never;
             path: {
@@ -2423,9 +3198,73 @@ export interface operations {
             };
         };
     };
-    read_basis: {
+    read_preferences: {
         parameters: {
-            query: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preferences"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_preference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferenceRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_audience: {
+        parameters: {
+            query?: {
                 /**
                  * @description * `24` - 24
                  *     * `72` - 72
@@ -2434,6 +3273,12 @@ export interface operations {
                  *     * `0` - 0
                  */
                 age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -2450,10 +3295,78 @@ export interface operations {
                  *     * `long_video` - long_video
                  */
                 format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Audience"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_basis: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
                 last?: string;
                 metric: string;
                 network?: string;
                 profile?: number;
+                tag?: number;
             };
             header?: never;
             path: {
@@ -2482,7 +3395,195 @@ export interface operations {
             };
         };
     };
-    list_posts: {
+    export_results: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `tag` - tag
+                 *     * `format` - format
+                 *     * `hashtag` - hashtag
+                 *     * `campaign` - campaign
+                 *     * `weekday` - weekday
+                 *     * `length` - length
+                 *     * `language` - language
+                 *     * `boosted` - boosted
+                 */
+                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "language" | "boosted";
+                campaign?: number;
+                columns?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `csv` - csv
+                 *     * `xlsx` - xlsx
+                 */
+                form?: "csv" | "xlsx";
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                metric?: string;
+                metrics?: string;
+                network?: string;
+                profile?: number;
+                sort?: string;
+                tag?: number;
+                text?: string;
+                /**
+                 * @description * `posts` - posts
+                 *     * `days` - days
+                 *     * `groups` - groups
+                 *     * `audience` - audience
+                 */
+                what: "posts" | "days" | "groups" | "audience";
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_finding_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindingStateRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_groups: {
         parameters: {
             query?: {
                 /**
@@ -2493,6 +3594,23 @@ export interface operations {
                  *     * `0` - 0
                  */
                 age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `tag` - tag
+                 *     * `format` - format
+                 *     * `hashtag` - hashtag
+                 *     * `campaign` - campaign
+                 *     * `weekday` - weekday
+                 *     * `length` - length
+                 *     * `language` - language
+                 *     * `boosted` - boosted
+                 */
+                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "language" | "boosted";
+                campaign?: number;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -2509,12 +3627,278 @@ export interface operations {
                  *     * `long_video` - long_video
                  */
                 format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                metric?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Groups"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_metrics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_own_metric: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMetricInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Metric"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_own_metric: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMetricInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Metric"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_own_metric: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_formula: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                formula: string;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedFormula"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_posts: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                columns?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
                 last?: string;
                 limit?: number;
                 network?: string;
                 offset?: number;
                 profile?: number;
                 sort?: string;
+                tag?: number;
                 text?: string;
             };
             header?: never;
@@ -2575,7 +3959,75 @@ export interface operations {
             };
         };
     };
-    read_summary: {
+    edit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPostEditRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tag_posts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagPostsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_top_posts: {
         parameters: {
             query?: {
                 /**
@@ -2586,6 +4038,96 @@ export interface operations {
                  *     * `0` - 0
                  */
                 age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                /**
+                 * @description * `top` - top
+                 *     * `bottom` - bottom
+                 */
+                end?: "top" | "bottom";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                limit?: number;
+                metric?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopPosts"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_totals: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `format` - format
+                 *     * `network` - network
+                 *     * `profile` - profile
+                 *     * `campaign` - campaign
+                 *     * `language` - language
+                 *     * `weekday` - weekday
+                 *     * `tag` - tag
+                 */
+                by?: "format" | "network" | "profile" | "campaign" | "language" | "weekday" | "tag";
+                campaign?: number;
+                columns?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -2602,9 +4144,215 @@ export interface operations {
                  *     * `long_video` - long_video
                  */
                 format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
                 last?: string;
                 network?: string;
                 profile?: number;
+                tag?: number;
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Totals"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_spikes: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                metric: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spikes"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_behind: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                day: string;
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                metric: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Behind"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_summary: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                /** @description keys, separated by commas */
+                metrics?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
             };
             header?: never;
             path: {
@@ -2620,6 +4368,277 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Summary"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_tag_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleQueryRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tagged"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_tag_rule: {
+        parameters: {
+            query?: {
+                keeps_posts?: boolean;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_rule: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `text` - text
+                 *     * `hashtag` - hashtag
+                 *     * `format` - format
+                 *     * `campaign` - campaign
+                 */
+                kind: "text" | "hashtag" | "format" | "campaign";
+                value: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Caught"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -4,8 +4,8 @@ import { formatNames, plural } from "../lib/format";
 import { Choice } from "../ui/Choice";
 import { networkNamed, useBrand } from "./brand";
 import { lengthOf, presets } from "./line/geometry";
-import { useProfiles } from "./queries";
-import { AGES, ageName, type Compare, comparedSpan, useStudy } from "./study";
+import { useCampaigns, useLine, useProfiles, useTags } from "./queries";
+import { AGES, ageName, type Compare, comparedSpan, languageName, NARROWING, useStudy } from "./study";
 
 const COMPARED: Record<Compare, (days: number) => string> = {
   previous: (days) => `the ${days} days before`,
@@ -13,7 +13,8 @@ const COMPARED: Record<Compare, (days: number) => string> = {
   year_before: () => "the same weeks a year before",
 };
 
-type Props = { has?: ("profile" | "format" | "age" | "against")[]; children?: ReactNode };
+type Part = "profile" | "format" | "age" | "against" | "narrow";
+type Props = { has?: Part[]; children?: ReactNode };
 
 /** What the figures are about, as a sentence; each underlined part opens its choice. */
 export function StudySentence({ has = ["profile", "format", "age", "against"], children }: Props) {
@@ -73,6 +74,7 @@ export function StudySentence({ has = ["profile", "format", "age", "against"], c
             ,{" "}
           </>
         )}
+        {has.includes("narrow") && <Narrowing />}
         <Choice
           label="Period"
           value={span?.label ?? ""}
@@ -120,5 +122,69 @@ export function StudySentence({ has = ["profile", "format", "age", "against"], c
       </p>
       <div className="flex shrink-0 items-center gap-3">{children}</div>
     </div>
+  );
+}
+
+const NOT: Record<(typeof NARROWING)[number], string> = {
+  tag: "any tag",
+  campaign: "any campaign",
+  language: "any language",
+  boosted: "boosted or not",
+};
+
+/** What else is asked of posts: what is chosen stands in the sentence, the rest behind one word. */
+function Narrowing() {
+  const { brand } = useBrand();
+  const { study, change } = useStudy();
+  const tags = useTags(brand.slug).data ?? [];
+  const campaigns = useCampaigns(brand.slug).data ?? [];
+  const languages = useLine(brand.slug).data?.languages ?? [];
+  const options = {
+    tag: tags.map((t) => ({ value: String(t.id), label: t.name })),
+    campaign: campaigns.map((c) => ({ value: String(c.id), label: c.name })),
+    language: languages.map((code) => ({ value: code, label: languageName(code) })),
+    boosted: [
+      { value: "yes", label: "boosted" },
+      { value: "no", label: "not boosted" },
+    ],
+  };
+  const on = NARROWING.filter((name) => study[name] !== undefined);
+  const off = NARROWING.filter((name) => study[name] === undefined && options[name].length > 0);
+  const words = { tag: "tagged ", campaign: "of ", language: "in ", boosted: "" };
+  return (
+    <>
+      {on.map((name) => (
+        <span key={name}>
+          {words[name]}
+          <Choice
+            label={NOT[name]}
+            value={String(study[name])}
+            options={[{ value: "", label: NOT[name] }, ...options[name]]}
+            onChoose={(value) => change({ [name]: value || undefined })}
+          >
+            {options[name].find((o) => o.value === String(study[name]))?.label ?? "something unknown"}
+          </Choice>
+          ,{" "}
+        </span>
+      ))}
+      {off.length > 0 && (
+        <>
+          <Choice
+            label="Narrow to a tag, campaign, language or boosted posts"
+            value=""
+            options={off.flatMap((name) =>
+              options[name].map((o) => ({ value: `${name}:${o.value}`, label: o.label, hint: name })),
+            )}
+            onChoose={(value) => {
+              const [name, ...rest] = value.split(":");
+              change({ [name as string]: rest.join(":") });
+            }}
+          >
+            {off.includes("tag") ? "any tag or campaign" : "any of them"}
+          </Choice>
+          ,{" "}
+        </>
+      )}
+    </>
   );
 }

@@ -105,6 +105,35 @@ export function useFoundLinks(brand: string, isOpen: boolean) {
   });
 }
 
+/** What the person chose to see of the brand, by name. */
+export function usePreferences(brand: string) {
+  return useQuery({
+    queryKey: ["preferences", brand],
+    staleTime: Infinity,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/preferences", { params: { path: { brand } } })),
+  });
+}
+
+/** Keep a choice: shown at once, stored behind. */
+export function useKeepPreference(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ name, value }: { name: string; value: unknown }) =>
+      unwrap(api.PUT("/api/brands/{brand}/preferences/{name}", { params: { path: { brand, name } }, body: { value } })),
+    onMutate: ({ name, value }) =>
+      client.setQueryData(["preferences", brand], (old: { values: Record<string, unknown> } | undefined) => ({
+        values: { ...old?.values, [name]: value },
+      })),
+  });
+}
+
+export function useTags(brand: string) {
+  return useQuery({
+    queryKey: ["tags", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/tags", { params: { path: { brand } } })),
+  });
+}
+
 export function useCampaigns(brand: string) {
   return useQuery({
     queryKey: ["campaigns", brand],

@@ -14,6 +14,10 @@ export type Study = {
   network?: string;
   profile?: number;
   format?: string;
+  tag?: number;
+  campaign?: number;
+  language?: string;
+  boosted?: "yes" | "no";
   age: Age;
 };
 
@@ -29,14 +33,19 @@ export function readStudy(params: URLSearchParams, today: Day): Study {
   const first = isDay(given) && given <= last ? given : addDays(last, -27);
   const compare = params.get("compare") as Compare;
   const age = Number(params.get("age") ?? 72) as Age;
-  const profile = Number(params.get("profile"));
+  const number = (name: string) => (Number(params.get(name)) > 0 ? Number(params.get(name)) : undefined);
+  const boosted = params.get("boosted");
   return {
     first,
     last,
     compare: COMPARES.includes(compare) ? compare : "previous",
     network: params.get("network") ?? undefined,
-    profile: profile > 0 ? profile : undefined,
+    profile: number("profile"),
     format: params.get("format") ?? undefined,
+    tag: number("tag"),
+    campaign: number("campaign"),
+    language: /^[a-z]{2,3}$/.test(params.get("language") ?? "") ? (params.get("language") ?? undefined) : undefined,
+    boosted: boosted === "yes" || boosted === "no" ? boosted : undefined,
     age: AGES.includes(age) ? age : 72,
   };
 }
@@ -69,11 +78,36 @@ export function useStudy() {
   return { study, change, zone: brand.time_zone };
 }
 
+/** The filters on posts that a view may have on. */
+export const NARROWING = ["tag", "campaign", "language", "boosted"] as const;
+
+const languages = new Intl.DisplayNames(["en-GB"], { type: "language" });
+
+export function languageName(code: string): string {
+  try {
+    return languages.of(code) ?? code;
+  } catch {
+    return code;
+  }
+}
+
 /** The parts of an address that go along from area to area. */
 export function carried(search: string): string {
   const old = new URLSearchParams(search);
   const kept = new URLSearchParams();
   for (const name of ["first", "last", "compare"]) {
+    const value = old.get(name);
+    if (value) kept.set(name, value);
+  }
+  const text = kept.toString();
+  return text ? `?${text}` : "";
+}
+
+/** What goes along from view to view of one area: everything that is studied, nothing of how a view was sorted. */
+export function carriedAll(search: string): string {
+  const old = new URLSearchParams(search);
+  const kept = new URLSearchParams();
+  for (const name of ["first", "last", "compare", "network", "profile", "format", ...NARROWING, "age"]) {
     const value = old.get(name);
     if (value) kept.set(name, value);
   }

@@ -14,6 +14,9 @@ type Props = {
   posts?: (number | null)[];
   height?: number;
   form?: "line" | "bar";
+  /** Days that stand out, with their robust z: marked, and said aloud. */
+  spikes?: { day: Day; z: number }[];
+  isSmall?: boolean;
   onDay?: (day: Day) => void;
 };
 
@@ -33,6 +36,8 @@ export function CourseChart({
   posts = [],
   height = 240,
   form = "line",
+  spikes = [],
+  isSmall = false,
   onDay,
 }: Props) {
   const id = useId();
@@ -44,15 +49,18 @@ export function CourseChart({
   const step = inner / Math.max(1, days.length);
   const x = (i: number) => LEFT + step * (i + 0.5);
   const Y = (v: number) => TOP + y(v);
-  const every = labelEvery(days.length, inner, 58);
+  const every = labelEvery(days.length, inner, isSmall ? 90 : 58);
+  const marked = new Map(spikes.map((s) => [s.day, s.z]));
   const text = (i: number) => {
     const day = days[i] as Day;
     const other =
       before[i] === undefined || !daysBefore[i]
         ? ""
         : `; ${figure(before[i], unit)} on ${shortDay(daysBefore[i] as Day)}`;
+    const z = marked.get(day);
+    const stands = z === undefined ? "" : z > 0 ? "; stands out, Enter shows why" : "; falls away, Enter shows why";
     const many = posts[i] ? `; ${posts[i]} ${posts[i] === 1 ? "post" : "posts"}` : "";
-    return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}: ${figure(now[i], unit)}${other}${many}`;
+    return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}: ${figure(now[i], unit)}${other}${many}${stands}`;
   };
   return (
     <div ref={measure} className="relative" style={{ height }}>
@@ -81,7 +89,7 @@ export function CourseChart({
           onPointerLeave={() => setAt(null)}
           onClick={() => at !== null && onDay?.(days[at] as Day)}
         >
-          {y.ticks(4).map((tick) => (
+          {y.ticks(isSmall ? 2 : 4).map((tick) => (
             <g key={tick}>
               <line x1={LEFT} x2={width - RIGHT} y1={Y(tick)} y2={Y(tick)} stroke="var(--rule)" />
               <text x={LEFT - 7} y={Y(tick) + 4} textAnchor="end" fontSize="12" fill="var(--muted)">
@@ -90,19 +98,33 @@ export function CourseChart({
             </g>
           ))}
           {form === "bar" ? (
-            now.map((value, i) =>
-              value === null ? null : (
-                <rect
-                  key={days[i]}
-                  className="mark"
-                  x={x(i) - step * 0.32}
-                  width={Math.max(1, step * 0.64)}
-                  y={Math.min(Y(0), Y(value))}
-                  height={Math.abs(Y(0) - Y(value))}
-                  fill="var(--berry)"
-                />
-              ),
-            )
+            <>
+              {before.map((value, i) =>
+                value === null || value === undefined || i >= days.length ? null : (
+                  <path
+                    key={days[i]}
+                    d={`M${x(i) - step * 0.42} ${Y(value)}h${step * 0.84}`}
+                    stroke="var(--against)"
+                    strokeWidth="1.5"
+                    strokeDasharray="3 2"
+                  />
+                ),
+              )}
+              {now.map((value, i) =>
+                value === null ? null : (
+                  <rect
+                    key={days[i]}
+                    className="mark"
+                    x={x(i) - step * 0.32}
+                    width={Math.max(1, step * 0.64)}
+                    y={Math.min(Y(0), Y(value))}
+                    height={Math.abs(Y(0) - Y(value))}
+                    fill="var(--berry)"
+                    opacity="0.85"
+                  />
+                ),
+              )}
+            </>
           ) : (
             <>
               <path d={bandPath(before.length ? before : [], now, x, Y)} fill="var(--wash)" opacity="0.75" />
@@ -130,6 +152,20 @@ export function CourseChart({
             </>
           )}
           <line x1={LEFT} x2={width - RIGHT} y1={Y(0)} y2={Y(0)} stroke="var(--rule-strong)" />
+          {days.map((day, i) => {
+            const z = marked.get(day);
+            const value = now[i];
+            if (z === undefined || value === null || value === undefined) return null;
+            const edge = z > 0 ? Math.max(TOP + 7, Y(value) - 6) : Math.min(TOP + tall - 2, Y(value) + 6);
+            return (
+              <path
+                key={day}
+                d={z > 0 ? `M${x(i) - 4.5} ${edge - 6}h9l-4.5 6z` : `M${x(i) - 4.5} ${edge + 6}h9l-4.5-6z`}
+                fill="var(--ink)"
+                stroke="var(--paper)"
+              />
+            );
+          })}
           {posts.map((count, i) =>
             count ? (
               <path

@@ -80,6 +80,12 @@ export function moment(instant: string, zone: string): string {
   return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}, ${timeOf(instant, zone)}`;
 }
 
+/** Saturday 31 October */
+export function longDay(day: Day): string {
+  const names = { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" } as const;
+  return new Intl.DateTimeFormat("en-GB", names).format(new Date(`${day}T12:00Z`)).replace(",", "");
+}
+
 export function spanText(first: Day, last: Day): string {
   return first === last ? shortDay(first) : `${shortDay(first)} – ${shortDay(last)}`;
 }

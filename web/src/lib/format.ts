@@ -1,6 +1,6 @@
 /** Numbers as words on a screen. Missing is a dash, never a zero. */
 
-export type Unit = "count" | "rate" | "per_1000" | "per_week" | "index";
+export type Unit = "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number";
 
 const whole = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 0 });
 const one = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 1 });
@@ -20,7 +20,9 @@ export function figure(value: number | null | undefined, unit: Unit = "count"): 
   if (value === null || value === undefined || Number.isNaN(value)) return MISSING;
   if (unit === "rate") return percent(value);
   if (unit === "index") return two.format(value);
-  if (unit === "per_1000" || unit === "per_week") return tenths.format(value);
+  if (unit === "per_1000" || unit === "per_week" || unit === "per_post") return tenths.format(value);
+  if (unit === "seconds") return `${tenths.format(value)} s`;
+  if (unit === "number") return value.toLocaleString("en-GB", { maximumSignificantDigits: 3 });
   return whole.format(value);
 }
 

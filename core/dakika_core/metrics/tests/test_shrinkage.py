@@ -26,6 +26,7 @@ def test_a_perfect_rate_of_few_does_not_top() -> None:
     found = shrunk_rates(above, below)
     assert found is not None
     assert found.high[0] - found.low[0] > 5 * (found.high[1] - found.low[1])
+    assert int(np.argmax(found.low)) == 1
 
 
 def test_the_order_of_many_posts_follows_evidence() -> None:

@@ -96,6 +96,15 @@ def test_a_dip_is_found_with_its_sign() -> None:
     assert (dip.at, dip.excess < 0, dip.z < 0) == (20, True, True)
 
 
+def test_quiet_days_that_come_often_are_no_dips() -> None:
+    """A brand that posts nothing on one day in eight: those days are its habit."""
+    rng = np.random.default_rng(9)
+    values = rng.lognormal(6, 0.4, 120) * (rng.random(120) > 0.13)
+    assert [s for s in spikes_in(values) if s.z < 0] == []
+    values[50] = 40_000.0
+    assert [s.at for s in spikes_in(values)] == [50]
+
+
 def test_losses_of_followers_stand_out_below_zero() -> None:
     values = 12.0 + np.random.default_rng(1).normal(0, 4, 60)
     values[33] = -110.0

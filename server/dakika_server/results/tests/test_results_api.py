@@ -51,7 +51,7 @@ def metrics(client: Any, query: str = QUERY) -> dict[str, Any]:
 def test_the_summary_of_a_hand_worked_example(client: Any, brand: Any) -> None:
     # Ten posts, each read twice: 24 interactions and a reach of 200 at last; 30 days of ten followers more.
     fill(brand, 10)
-    found = metrics(client)
+    found = metrics(client, f"{QUERY}&metrics=interactions,reach,er_reach,followers,net_followers,posts")
     assert found["interactions"]["now"]["value"] == pytest.approx(240)
     assert found["reach"]["now"]["value"] == pytest.approx(2000)
     assert found["er_reach"]["now"]["value"] == pytest.approx(0.12)

@@ -142,11 +142,12 @@ class Pictor(NetworkApi):
         if post is None:
             return self.refuse(404, "no such picture")
         offset = int(request.query_params.get("offset", "0"))
+        comments = state.comments(post)[::-1]
         rows = [
             {"remark_id": c.id, "by": c.author, "words": c.text, "written": http_date(c.at)}
-            for c in reversed(state.comments(post))
+            for c in comments[offset : offset + 50]
         ]
-        return {"total": len(rows), "remarks": rows[offset : offset + 50]}
+        return {"total": len(comments), "remarks": rows}
 
     async def hook(self, request: Request, state: State, grant: Grant) -> Any:
         """Have new remarks told to an address."""

@@ -208,7 +208,7 @@ function PublishedChip({ post, slug }: { post: Published; slug: string }) {
   return (
     <Link
       to={`/${slug}/results/posts/${post.id}`}
-      className="flex h-[22px] items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
+      className="flex h-6 items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
       title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
     >
       <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />

@@ -1,15 +1,15 @@
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
-import { useStudy } from "../../app/study";
+import { carriedAll, useStudy } from "../../app/study";
 import { moment, spanText } from "../../lib/days";
-import { interval, type Unit } from "../../lib/format";
+import { interval } from "../../lib/format";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useBasis } from "./queries";
 
 /** How a figure is made: definition, the formula with its numbers, what is counted, what is missing, how old. */
-export function BasisSheet({ metric, unit, onClose }: { metric: string | null; unit: Unit; onClose: () => void }) {
+export function BasisSheet({ metric, onClose }: { metric: string | null; onClose: () => void }) {
   const { brand } = useBrand();
   const { study } = useStudy();
   const { search } = useLocation();
@@ -30,7 +30,7 @@ export function BasisSheet({ metric, unit, onClose }: { metric: string | null; u
             </Entry>
             {b.figure.interval && (
               <Entry name="95 % interval">
-                {interval(b.figure.interval.low, b.figure.interval.high, unit)}, taking the posts as a sample
+                {interval(b.figure.interval.low, b.figure.interval.high, b.unit)}, taking the posts as a sample
               </Entry>
             )}
             <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
@@ -50,7 +50,7 @@ export function BasisSheet({ metric, unit, onClose }: { metric: string | null; u
             <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>
           </dl>
           <Link
-            to={`/${brand.slug}/results/posts${search}`}
+            to={`/${brand.slug}/results/posts${carriedAll(search)}`}
             className="under mt-4 self-start font-semibold hover:text-berry"
           >
             The posts behind it

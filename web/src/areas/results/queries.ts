@@ -1,20 +1,29 @@
 /** What Results asks the server. */
 
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { useBrand } from "../../app/brand";
+import { useKeepPreference, usePreferences } from "../../app/queries";
 import type { Study } from "../../app/study";
 
 export type Measured = Schemas["Measured"];
 export type PostRow = Schemas["PostRow"];
+export type Metric = Schemas["Metric"];
+export type Finding = Schemas["Finding"];
+export type Tag = Schemas["Tag"];
 const PAGE = 100;
 
 const asked = (study: Study) => ({ ...study, format: study.format as Schemas["FormatEnum"] | undefined });
 
-export function useSummary(brand: string, study: Study) {
+export function useSummary(brand: string, study: Study, metrics: string[]) {
   return useQuery({
-    queryKey: ["summary", brand, study],
+    queryKey: ["summary", brand, study, metrics],
     queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/results/summary", { params: { path: { brand }, query: asked(study) } })),
+      unwrap(
+        api.GET("/api/brands/{brand}/results/summary", {
+          params: { path: { brand }, query: { ...asked(study), metrics: metrics.join(",") } },
+        }),
+      ),
   });
 }
 
@@ -42,18 +51,55 @@ export function useBasis(brand: string, study: Study, metric: string | null) {
   });
 }
 
-export function usePosts(brand: string, study: Study, sort: string, text: string) {
+type Table = { sort: string; text: string; columns: string[] };
+
+export function usePosts(brand: string, study: Study, { sort, text, columns }: Table) {
   return useInfiniteQuery({
-    queryKey: ["posts", brand, study, sort, text],
+    queryKey: ["posts", brand, study, sort, text, columns],
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       unwrap(
         api.GET("/api/brands/{brand}/results/posts", {
-          params: { path: { brand }, query: { ...asked(study), sort, text, offset: pageParam, limit: PAGE } },
+          params: {
+            path: { brand },
+            query: { ...asked(study), sort, text, columns: columns.join(","), offset: pageParam, limit: PAGE },
+          },
         }),
       ),
     getNextPageParam: (last) =>
       last.offset + last.posts.length < last.total ? last.offset + last.posts.length : undefined,
+  });
+}
+
+export function useTotals(brand: string, study: Study, table: Omit<Table, "sort">, by: string | null) {
+  return useQuery({
+    queryKey: ["totals", brand, study, table, by],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/posts/totals", {
+          params: {
+            path: { brand },
+            query: {
+              ...asked(study),
+              text: table.text,
+              columns: table.columns.join(","),
+              by: (by ?? undefined) as never,
+            },
+          },
+        }),
+      ),
+  });
+}
+
+export function useTop(brand: string, study: Study, metric: string, end: "top" | "bottom") {
+  return useQuery({
+    queryKey: ["top", brand, study, metric, end],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/posts/top", {
+          params: { path: { brand }, query: { ...asked(study), metric, end, limit: 14 } },
+        }),
+      ),
   });
 }
 
@@ -63,4 +109,220 @@ export function usePost(brand: string, id: number) {
     placeholderData: undefined,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/posts/{id}", { params: { path: { brand, id } } })),
   });
+}
+
+export function useSetCampaign(brand: string, id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (campaign_id: number | null) =>
+      unwrap(
+        api.PATCH("/api/brands/{brand}/results/posts/{id}", { params: { path: { brand, id } }, body: { campaign_id } }),
+      ),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useSpikes(brand: string, study: Study, metric: string) {
+  return useQuery({
+    queryKey: ["spikes", brand, study, metric],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/spikes", {
+          params: { path: { brand }, query: { ...asked(study), metric } },
+        }),
+      ),
+  });
+}
+
+export function useBehind(brand: string, study: Study, metric: string, day: string | null) {
+  return useQuery({
+    queryKey: ["behind", brand, study, metric, day],
+    enabled: day !== null,
+    placeholderData: undefined,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/spikes/behind", {
+          params: { path: { brand }, query: { ...asked(study), metric, day: day ?? "" } },
+        }),
+      ),
+  });
+}
+
+export function useGroups(brand: string, study: Study, by: string, metric: string) {
+  return useQuery({
+    queryKey: ["groups", brand, study, by, metric],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/groups", {
+          params: { path: { brand }, query: { ...asked(study), by: by as never, metric } },
+        }),
+      ),
+  });
+}
+
+export function useAudience(brand: string, study: Study) {
+  return useQuery({
+    queryKey: ["audience", brand, study],
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/results/audience", { params: { path: { brand }, query: asked(study) } })),
+  });
+}
+
+export function useClicksByDay(brand: string, study: Study) {
+  return useQuery({
+    queryKey: ["links", brand, "by day", study],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: asked(study) } })),
+  });
+}
+
+export function useFindings(brand: string) {
+  return useQuery({
+    queryKey: ["findings", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
+  });
+}
+
+export function useFindAgain(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => unwrap(api.POST("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["findings", brand] }),
+  });
+}
+
+export function useSetFindingState(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, state }: { id: number; state: Finding["state"] }) =>
+      unwrap(
+        api.PUT("/api/brands/{brand}/results/findings/{id}", { params: { path: { brand, id } }, body: { state } }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["findings", brand] }),
+  });
+}
+
+export function useCatalogue(brand: string) {
+  return useQuery({
+    queryKey: ["metrics", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/metrics", { params: { path: { brand } } })),
+  });
+}
+
+export function useTriedFormula(brand: string, study: Study, formula: string) {
+  return useQuery({
+    queryKey: ["tried", brand, study, formula],
+    enabled: formula.trim() !== "",
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/metrics/tried", {
+          params: { path: { brand }, query: { ...asked(study), formula } },
+        }),
+      ),
+  });
+}
+
+export function useSaveMetric(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, ...body }: Schemas["OwnMetricInputRequest"] & { id: number | null }) =>
+      id === null
+        ? unwrap(api.POST("/api/brands/{brand}/results/metrics", { params: { path: { brand } }, body }))
+        : unwrap(api.PUT("/api/brands/{brand}/results/metrics/{id}", { params: { path: { brand, id } }, body })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useRemoveMetric(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/results/metrics/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useTagPosts(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { posts: number[]; add?: string[]; take_off?: number[] }) =>
+      unwrap(api.POST("/api/brands/{brand}/results/posts/tags", { params: { path: { brand } }, body })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useSaveTag(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, ...body }: { id: number | null; name: string; colour: number }) =>
+      id === null
+        ? unwrap(api.POST("/api/brands/{brand}/results/tags", { params: { path: { brand } }, body }))
+        : unwrap(api.PUT("/api/brands/{brand}/results/tags/{id}", { params: { path: { brand, id } }, body })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useRemoveTag(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/results/tags/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useMergeTag(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, into }: { id: number; into: number }) =>
+      unwrap(
+        api.POST("/api/brands/{brand}/results/tags/{id}/merge", { params: { path: { brand, id } }, body: { into } }),
+      ),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export type Rule = Schemas["RuleQueryRequest"];
+
+export function useTriedRule(brand: string, kind: Rule["kind"], value: string) {
+  return useQuery({
+    queryKey: ["caught", brand, kind, value],
+    enabled: value.trim() !== "",
+    retry: false,
+    placeholderData: undefined,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/tags/caught", { params: { path: { brand }, query: { kind, value } } }),
+      ),
+  });
+}
+
+export function useAddRule(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, ...body }: Rule & { id: number }) =>
+      unwrap(api.POST("/api/brands/{brand}/results/tags/{id}/rules", { params: { path: { brand, id } }, body })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+export function useRemoveRule(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, rule, keeps_posts }: { id: number; rule: number; keeps_posts: boolean }) =>
+      unwrap(
+        api.DELETE("/api/brands/{brand}/results/tags/{id}/rules/{rule}", {
+          params: { path: { brand, id, rule }, query: { keeps_posts } },
+        }),
+      ),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
+
+/** A list of keys that the person chose, as kept, else as it is at first. */
+export function useChosen(name: string, atFirst: string[]): [string[], (keys: string[]) => void] {
+  const { brand } = useBrand();
+  const kept = usePreferences(brand.slug).data?.values[name];
+  const keep = useKeepPreference(brand.slug);
+  const keys = Array.isArray(kept) && kept.every((k) => typeof k === "string") ? (kept as string[]) : atFirst;
+  return [keys.length ? keys : atFirst, (next) => keep.mutate({ name, value: next })];
 }

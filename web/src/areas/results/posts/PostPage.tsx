@@ -1,13 +1,18 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { Link, useLocation, useParams } from "react-router";
-import { useBrand, useNetwork } from "../../app/brand";
-import { MinuteLine } from "../../app/line/MinuteLine";
-import { GrowthChart } from "../../charts/GrowthChart";
-import { moment } from "../../lib/days";
-import { figure, formatNames, percent, plural } from "../../lib/format";
-import { NetworkMark } from "../../ui/Marks";
-import { Failed, Loading } from "../../ui/States";
-import { useComments, usePost } from "./queries";
+import { useBrand, useNetwork } from "../../../app/brand";
+import { MinuteLine } from "../../../app/line/MinuteLine";
+import { useCampaigns } from "../../../app/queries";
+import { languageName, useStudy } from "../../../app/study";
+import { GrowthChart } from "../../../charts/GrowthChart";
+import { moment } from "../../../lib/days";
+import { figure, formatNames, percent, plural } from "../../../lib/format";
+import { Choice } from "../../../ui/Choice";
+import { NetworkMark } from "../../../ui/Marks";
+import { Failed, Loading } from "../../../ui/States";
+import { useClicksByDay, useComments, usePost, useSetCampaign, useTagPosts } from "../queries";
+import { TagMark } from "../tags/TagMark";
+import { TagSheet } from "../tags/TagSheet";
 
 /** One post: what it said, how it grew against typical, what it was made of. */
 export function PostPage() {
@@ -103,12 +108,18 @@ function Detail({ post, back }: { post: Post; back: string }) {
         )}
         <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
           <Row name="Format">{formatNames[post.format]}</Row>
-          <Row name="Campaign">{post.campaign ?? "none"}</Row>
+          <Row name="Campaign">
+            <CampaignChoice post={post} />
+          </Row>
+          <Row name="Tags">
+            <PostTags post={post} />
+          </Row>
+          {post.language && <Row name="Language">{languageName(post.language)}</Row>}
+          {post.is_boosted !== null && (
+            <Row name="Boosted">{post.is_boosted ? "yes: money showed it to more people" : "no"}</Row>
+          )}
           <Row name="Hashtags">{post.hashtags.map((tag) => `#${tag}`).join(" ") || "none"}</Row>
           <Row name="Followers then">{figure(post.followers)}</Row>
-          <Row name="Made of">
-            {figure(latest?.reactions)} reactions, {figure(latest?.comments)} comments, {figure(latest?.shares)} shares
-          </Row>
           <Row name="Per impression">
             {latest?.interactions && latest.impressions ? percent(latest.interactions / latest.impressions) : "–"}
           </Row>
@@ -119,6 +130,8 @@ function Detail({ post, back }: { post: Post; back: string }) {
             </Row>
           )}
         </dl>
+        {latest && <MadeOf latest={latest} />}
+        {post.is_own && <TrackedClicks id={post.id} reported={latest?.link_clicks ?? null} />}
         {post.is_own && <Comments id={post.id} />}
         {canChange && post.is_own && (
           <Link
@@ -160,5 +173,128 @@ function Row({ name, children }: { name: string; children: ReactNode }) {
       <dt className="label pt-0.5">{name}</dt>
       <dd>{children}</dd>
     </>
+  );
+}
+
+type Age = Post["ages"][number];
+
+/** Where its interactions came from, each part as a share of them. */
+function MadeOf({ latest }: { latest: Age }) {
+  const parts = [
+    ["Reactions", latest.reactions],
+    ["Comments", latest.comments],
+    ["Shares", latest.shares],
+    ["Saves", latest.saves],
+  ] as const;
+  const total = latest.interactions ?? 0;
+  return (
+    <div className="mt-5">
+      <h2 className="text-[16px]">Where its interactions came from</h2>
+      <table className="mt-1 w-full">
+        <tbody>
+          {parts.map(([name, value]) => (
+            <tr key={name} className="rowline h-7">
+              <th scope="row" className="w-24 text-left font-normal">
+                {name}
+              </th>
+              <td className="w-20 text-right font-semibold">
+                {value === null ? <span className="font-normal text-muted">not reported</span> : figure(value)}
+              </td>
+              <td className="w-16 pl-3 text-right text-muted">
+                {value !== null && total > 0 ? percent(value / total) : ""}
+              </td>
+              <td className="pl-3">
+                {value !== null && total > 0 && (
+                  <svg width="100%" height="9" aria-hidden="true">
+                    <rect width={`${(100 * value) / total}%`} height="9" fill="var(--berry)" />
+                  </svg>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Clicks on the tracked links in it, beside what the network reports. */
+function TrackedClicks({ id, reported }: { id: number; reported: number | null }) {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const links = (useClicksByDay(brand.slug, study).data?.links ?? []).filter((link) => link.post_id === id);
+  if (links.length === 0 && reported === null) return null;
+  return (
+    <div className="mt-5">
+      <h2 className="text-[16px]">Clicks</h2>
+      <p>
+        {reported === null
+          ? "The network reports no clicks."
+          : `The network reports ${plural(Math.round(reported), "click")}.`}
+      </p>
+      {links.map((link) => (
+        <p key={link.id} className="rowline py-1">
+          <Link to={`/${brand.slug}/links/${link.id}`} className="under hover:text-berry">
+            {link.name}
+          </Link>{" "}
+          {plural(link.clicks_ever, "click")} of people, counted by us
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function CampaignChoice({ post }: { post: Post }) {
+  const { brand, canChange } = useBrand();
+  const campaigns = useCampaigns(brand.slug).data ?? [];
+  const change = useSetCampaign(brand.slug, post.id);
+  if (!canChange || !post.is_own) return <>{post.campaign ?? "none"}</>;
+  return (
+    <Choice
+      label="Campaign of the post"
+      value={String(post.campaign_id ?? "")}
+      options={[{ value: "", label: "none" }, ...campaigns.map((c) => ({ value: String(c.id), label: c.name }))]}
+      onChoose={(value) => change.mutate(value ? Number(value) : null)}
+    >
+      {post.campaign ?? "none"}
+    </Choice>
+  );
+}
+
+function PostTags({ post }: { post: Post }) {
+  const { brand, canChange } = useBrand();
+  const [isOpen, setOpen] = useState(false);
+  const change = useTagPosts(brand.slug);
+  return (
+    <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
+      {post.tags.length === 0 && "none"}
+      {post.tags.map((tag) => (
+        <span key={tag.id} className="inline-flex items-center gap-1">
+          <TagMark name={tag.name} colour={tag.colour} />
+          {tag.is_by_rule && <span className="label">by rule</span>}
+          {canChange && (
+            <button
+              type="button"
+              aria-label={`Take ${tag.name} off`}
+              className="h-6 px-1 text-muted hover:text-berry"
+              onClick={() => change.mutate({ posts: [post.id], take_off: [tag.id] })}
+            >
+              ×
+            </button>
+          )}
+        </span>
+      ))}
+      {canChange && (
+        <button type="button" className="under h-6 hover:text-berry" onClick={() => setOpen(true)}>
+          Tag it
+        </button>
+      )}
+      <TagSheet
+        isOpen={isOpen}
+        onClose={() => setOpen(false)}
+        posts={[post.id]}
+        rows={[{ id: post.id, tags: post.tags.map((t) => t.id) }]}
+      />
+    </span>
   );
 }

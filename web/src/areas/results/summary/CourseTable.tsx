@@ -1,6 +1,6 @@
-import { type Day, shortDay, WEEKDAYS, weekday } from "../../lib/days";
-import { figure } from "../../lib/format";
-import type { Measured } from "./queries";
+import { type Day, shortDay, WEEKDAYS, weekday } from "../../../lib/days";
+import { figure } from "../../../lib/format";
+import type { Measured } from "../queries";
 
 /** The chart's figures as a table. */
 export function CourseTable({ metric, days }: { metric: Measured; days: Day[] }) {

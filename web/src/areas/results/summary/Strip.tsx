@@ -1,7 +1,7 @@
-import { Sparkline } from "../../charts/Sparkline";
-import { figure, interval } from "../../lib/format";
-import { Delta } from "../../ui/Marks";
-import type { Measured } from "./queries";
+import { Sparkline } from "../../../charts/Sparkline";
+import { absolute, figure } from "../../../lib/format";
+import { Delta } from "../../../ui/Marks";
+import type { Measured } from "../queries";
 
 type Props = { metrics: Measured[]; chosen: string; onChoose: (key: string) => void; onBasis: (key: string) => void };
 
@@ -11,6 +11,7 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
     <div className="flex h-[66px] shrink-0 border-b border-rule">
       {metrics.map((m) => {
         const isOn = m.key === chosen;
+        const difference = m.change.difference;
         return (
           <div
             key={m.key}
@@ -20,24 +21,16 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
               type="button"
               aria-pressed={isOn}
               onClick={() => onChoose(m.key)}
+              title={difference === null ? undefined : `${absolute(difference, m.unit)} against the comparison`}
               className="h-full w-full px-4 text-left hover:bg-panel"
             >
               <span className="block truncate pr-10 text-[12.5px] text-muted">{m.name}</span>
               <span className="flex items-baseline justify-between gap-2">
-                <span
-                  className="text-[20px] leading-[22px] font-semibold"
-                  title={
-                    m.now.interval
-                      ? `95 % interval ${interval(m.now.interval.low, m.now.interval.high, m.unit)}`
-                      : undefined
-                  }
-                >
-                  {figure(m.now.value, m.unit)}
-                </span>
+                <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
                 {isOn && m.days.some((v) => v !== null) && <Sparkline values={m.days} width={54} height={16} />}
               </span>
               <span className="block truncate text-[12.5px]">
-                <Delta change={m.change} unit={m.unit} />{" "}
+                <Delta change={m.change} unit={m.unit} more={m.more_is_better} />{" "}
                 <span className="text-muted">from {figure(m.before.value, m.unit)}</span>
               </span>
             </button>

@@ -1,0 +1,1 @@
+"""Changes in results: one function per intent."""

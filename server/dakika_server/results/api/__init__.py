@@ -1,0 +1,1 @@
+"""Results over HTTP."""

@@ -1,0 +1,54 @@
+"""The audience over HTTP."""
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.results.audience import audience_of
+from dakika_server.results.serializers.summary import PeriodSerializer
+from dakika_server.results.study import StudySerializer, study_of
+from dakika_server.shared import clock
+
+
+class MakeUpSegmentSerializer(serializers.Serializer[Any]):
+    """One part of an audience."""
+
+    name = serializers.CharField()
+    share = serializers.FloatField()
+    before = serializers.FloatField(allow_null=True)
+    others = serializers.FloatField(allow_null=True)
+
+
+class MakeUpSerializer(serializers.Serializer[Any]):
+    """One dimension."""
+
+    key = serializers.CharField()
+    segments = MakeUpSegmentSerializer(many=True)
+    day = serializers.DateField()
+    day_before = serializers.DateField(allow_null=True)
+    profiles = serializers.IntegerField()
+    followers = serializers.FloatField()
+    others = serializers.IntegerField()
+
+
+class AudienceSerializer(serializers.Serializer[Any]):
+    """The make-up of an audience."""
+
+    period = PeriodSerializer()
+    profiles = serializers.IntegerField()
+    dimensions = MakeUpSerializer(many=True)
+
+
+class AudienceView(BrandView):
+    """Who follows."""
+
+    @extend_schema(operation_id="read_audience", parameters=[StudySerializer], responses=AudienceSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """By dimension, with the change over the period."""
+        study = study_of(self.brand, read(StudySerializer, request.query_params), clock.now())
+        values = {"period": study.period, "profiles": len(study.profiles), "dimensions": audience_of(study)}
+        return Response(AudienceSerializer(values).data)

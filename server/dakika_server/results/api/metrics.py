@@ -1,0 +1,102 @@
+"""The catalogue and a team's own metrics over HTTP."""
+
+from typing import Any
+
+from dakika_core.metrics.catalogue import POST_UNITS, Metric, team_metric
+from dakika_core.metrics.formula import FormulaError
+from dakika_core.results.basis import formula_of
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.models import Brand
+from dakika_server.brands.views import BrandView, read
+from dakika_server.networks.definitions import all_networks
+from dakika_server.results.actions.own_metrics import add_own_metric, change_own_metric, remove_own_metric
+from dakika_server.results.catalogue import catalogue_of
+from dakika_server.results.models import OwnMetric
+from dakika_server.results.queries import is_of_posts
+from dakika_server.results.serializers.metrics import (
+    CatalogueSerializer,
+    MetricSerializer,
+    OwnMetricInputSerializer,
+    TriedFormulaSerializer,
+    TryFormulaSerializer,
+)
+from dakika_server.results.spikes import OF_FOLLOWERS
+from dakika_server.results.study import study_of
+from dakika_server.results.summary import summary_of
+from dakika_server.shared import clock
+
+
+def _shown(metric: Metric, own_id: int | None) -> dict[str, Any]:
+    return {
+        "key": metric.key, "name": metric.name, "definition": metric.definition, "note": metric.note,
+        "unit": metric.unit, "over": metric.over, "adds_up": metric.adds_up, "formula": metric.formula,
+        "is_of_posts": is_of_posts(metric), "is_team": metric.is_team, "more_is_better": metric.more_is_better,
+        "id": own_id,
+        "supply": [
+            {
+                "network": n.key, "own": metric.is_supplied_by(n.own_metrics),
+                # Gains and losses of followers are told to owners alone.
+                "public": metric.is_supplied_by(n.public_metrics) and metric.key not in OF_FOLLOWERS,
+            }
+            for n in all_networks().values()
+        ],
+    }  # fmt: skip
+
+
+def _all(brand: Brand) -> list[dict[str, Any]]:
+    ids = dict(OwnMetric.objects.filter(brand=brand).values_list("key", "pk"))
+    return [_shown(metric, ids.get(metric.key)) for metric in catalogue_of(brand.pk).values()]
+
+
+class MetricsView(BrandView):
+    """The catalogue."""
+
+    @extend_schema(operation_id="list_metrics", responses=CatalogueSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """Every metric with its definition and who supplies it."""
+        return Response(CatalogueSerializer({"metrics": _all(self.brand), "names": sorted(POST_UNITS)}).data)
+
+    @extend_schema(operation_id="add_own_metric", request=OwnMetricInputSerializer, responses={201: MetricSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """A metric of the team's own."""
+        made = add_own_metric(request.user, self.brand, **read(OwnMetricInputSerializer, request.data))
+        return Response(next(m for m in MetricSerializer(_all(self.brand), many=True).data if m["id"] == made.pk), 201)
+
+
+class OwnMetricView(BrandView):
+    """One metric of the team's own."""
+
+    @extend_schema(operation_id="change_own_metric", request=OwnMetricInputSerializer, responses=MetricSerializer)
+    def put(self, request: Request, brand: str, pk: int) -> Response:
+        """Another name, definition or formula."""
+        change_own_metric(request.user, self.brand, pk, **read(OwnMetricInputSerializer, request.data))
+        return Response(next(m for m in MetricSerializer(_all(self.brand), many=True).data if m["id"] == pk))
+
+    @extend_schema(operation_id="remove_own_metric", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Away with it."""
+        remove_own_metric(request.user, self.brand, pk)
+        return Response(status=204)
+
+
+class TryFormulaView(BrandView):
+    """A formula while it is written."""
+
+    @extend_schema(operation_id="try_formula", parameters=[TryFormulaSerializer], responses=TriedFormulaSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """What it gives on the period, or where it is wrong."""
+        values = read(TryFormulaSerializer, request.query_params)
+        nothing = {"unit": None, "now": None, "before": None, "written": "", "fault": None}
+        try:
+            metric = team_metric("tried", "Tried", "", values["formula"], more_is_better=True)
+        except FormulaError as error:
+            return Response(TriedFormulaSerializer({**nothing, "fault": error}).data)
+        (found,) = summary_of(study_of(self.brand, values, clock.now()), [metric])
+        made = {
+            "unit": metric.unit, "now": found.now, "before": found.before, "fault": None,
+            "written": formula_of(metric, found.now, found.sums),
+        }  # fmt: skip
+        return Response(TriedFormulaSerializer(made).data)

@@ -1,0 +1,78 @@
+"""Figures and their basis over HTTP."""
+
+from dakika_core.metrics.catalogue import AddsUp, Over
+from dakika_core.results.basis import formula_of
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.networks.definitions import network_name
+from dakika_server.results import queries
+from dakika_server.results.basis import figure_of
+from dakika_server.results.catalogue import catalogue_of, chosen
+from dakika_server.results.serializers.summary import (
+    BasisQuerySerializer,
+    BasisSerializer,
+    SummaryQuerySerializer,
+    SummarySerializer,
+)
+from dakika_server.results.study import study_of
+from dakika_server.results.summary import summary_of
+from dakika_server.shared import clock
+from dakika_server.shared.errors import field_errors
+from dakika_server.sources.health import holes_in
+
+_COUNTED = {"net_followers": "days", "gained_followers": "days", "lost_followers": "days", "posts": "posts",
+            "posts_per_week": "posts"}  # fmt: skip
+
+
+class SummaryView(BrandView):
+    """The strip of figures and the main chart."""
+
+    @extend_schema(operation_id="read_summary", parameters=[SummaryQuerySerializer], responses=SummarySerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """All figures of the study."""
+        values = read(SummaryQuerySerializer, request.query_params)
+        study = study_of(self.brand, values, clock.now())
+        metrics = chosen(catalogue_of(self.brand.pk), values["metrics"])
+        found = {
+            "period": study.period, "compared": study.compared, "age_hours": study.age_hours,
+            "as_of": queries.freshest(study), "metrics": summary_of(study, metrics),
+        }  # fmt: skip
+        return Response(SummarySerializer(found).data)
+
+
+class BasisView(BrandView):
+    """How one figure is made."""
+
+    @extend_schema(operation_id="read_basis", parameters=[BasisQuerySerializer], responses=BasisSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """The basis of a figure of the summary."""
+        values = read(BasisQuerySerializer, request.query_params)
+        study = study_of(self.brand, values, clock.now())
+        metric = catalogue_of(self.brand.pk).get(values["metric"])
+        if metric is None:
+            raise field_errors({"metric": f"There is no metric {values['metric']}."})
+        (found,) = summary_of(study, [metric])
+        figure = figure_of(study, found)
+        age = f"{study.age_hours} h" if study.age_hours else "their latest reading"
+        thing = _COUNTED.get(metric.key, "profiles" if metric.over is Over.PROFILE else "posts")
+        has_both = metric.adds_up is AddsUp.RATIO_OF_SUMS and metric.over is not Over.PROFILE
+        return Response(
+            BasisSerializer(
+                {
+                    "key": metric.key, "name": metric.name, "unit": metric.unit, "over": metric.over,
+                    "definition": metric.definition.replace("equal age", age), "note": metric.note,
+                    "formula": formula_of(metric, figure, found.sums),
+                    "formula_before": formula_of(metric, found.before, found.sums_before),
+                    "counted": f"{figure.n:,} {thing}" + (" that have both" if has_both else ""),
+                    "missing": found.missing_note, "figure": figure, "period": study.period,
+                    "compared": study.compared, "time_zone": self.brand.time_zone, "as_of": queries.freshest(study),
+                    "holes": holes_in(
+                        self.brand, study.profiles, study.period.first, study.period.last, clock.now()
+                    ),
+                    "profiles": [f"{p.name} · {network_name(p.network)}" for p in study.profiles],
+                }
+            ).data
+        )  # fmt: skip

@@ -1,0 +1,187 @@
+"""Sums by day and network: what was received, what was published, who follows. A fixed number of queries."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+import numpy as np
+from dakika_core.metrics.catalogue import RECEIVED_NAMES, Metric
+from dakika_core.values.period import Period
+from django.db.models import Avg, Count, Q, QuerySet, Sum
+from django.db.models.functions import Ln, TruncDate
+from numpy.typing import NDArray
+
+from dakika_server.results.expressions import cell, sums_of
+from dakika_server.results.models import PostDay, PostMeasure, ProfileDay
+from dakika_server.results.queries.posts import posts_in
+from dakika_server.results.study import Study
+from dakika_server.sources.models import ProfileReading
+
+Array = NDArray[np.float64]
+PAIRS = (("interactions", "reach"), ("interactions", "impressions"), ("link_clicks", "impressions"))
+Courses = dict[str, dict[str, Array]]
+
+
+def received(study: Study, period: Period) -> Courses:
+    """What posts gained by network and day: network to name to shape (days,), NaN where nothing is known.
+
+    Beside the four names, "a_with_b" holds a over the posts that also have b. Kept sums answer
+    unless the study asks for more of a post than they know.
+    """
+    names = [*RECEIVED_NAMES, *(f"{a}_with_{b}" for pair in PAIRS for a, b in (pair, pair[::-1]))]
+    rows: QuerySet[Any]
+    if study.is_narrow:
+        rows = PostDay.objects.filter(study.on_posts("post__"))
+        sums: dict[str, Any] = {name: Sum(name) for name in RECEIVED_NAMES}
+        for a, b in PAIRS:
+            both = Q(**{f"{a}__isnull": False, f"{b}__isnull": False})
+            sums |= {f"{a}_with_{b}": Sum(a, filter=both), f"{b}_with_{a}": Sum(b, filter=both)}
+    else:
+        rows = ProfileDay.objects.filter(**({"format": study.format} if study.format else {}))
+        sums = {name: Sum(name) for name in names}
+    rows = (
+        rows.filter(profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last)
+        .values("profile__network", "day")
+        .annotate(**{f"sum_{name}": made for name, made in sums.items()})
+        .values_list("profile__network", "day", *[f"sum_{name}" for name in names])
+    )
+    return _courses(rows, names, period)
+
+
+def _courses(rows: Any, names: list[str], period: Period) -> Courses:
+    found: Courses = {}
+    for network, day, *values in rows:
+        course = found.get(network)
+        if course is None:
+            course = found[network] = {name: np.full(period.days, np.nan) for name in names}
+        at = (day - period.first).days
+        for name, value in zip(names, values, strict=True):
+            if value is not None:
+                course[name][at] = value
+    return found
+
+
+def posts_by_day(study: Study, period: Period) -> dict[str, Array]:
+    """Posts published by network on each day: shape (days,) each."""
+    rows: Any
+    if study.is_narrow:
+        rows = (
+            posts_in(study, period)
+            .annotate(day=TruncDate("published_at", tzinfo=period.zone))
+            .values("profile__network", "day").annotate(count=Count("pk"))
+            .values_list("profile__network", "day", "count")
+        )  # fmt: skip
+    else:
+        rows = (
+            ProfileDay.objects.filter(
+                profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last, published__gt=0,
+                **({"format": study.format} if study.format else {}),
+            )
+            .values("profile__network", "day").annotate(count=Sum("published"))
+            .values_list("profile__network", "day", "count")
+        )  # fmt: skip
+    counts: dict[str, Array] = {}
+    for network, day, count in rows:
+        counts.setdefault(network, np.zeros(period.days))[(day - period.first).days] += count
+    return counts
+
+
+@dataclass(frozen=True, kw_only=True)
+class PublishedSums:
+    """Sums over the period's posts at the study's age, by network and day of publishing.
+
+    courses: network to what `cell(key, name)` says to shape (days,); the name "n" counts the posts
+    that are in it. total: posts by network.
+    """
+
+    courses: Courses
+    total: dict[str, int]
+
+
+def measures_in(study: Study, period: Period) -> QuerySet[PostMeasure]:
+    """Measures at the study's age of the posts published in the period."""
+    found = PostMeasure.objects.filter(
+        profile__in=study.profile_ids, age_hours=study.age_hours, published_at__gte=period.start,
+        published_at__lt=period.end,
+    )  # fmt: skip
+    asked = study.on_posts("post__")
+    return found.filter(asked) if asked else found
+
+
+def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedSums:
+    """Sums that the formulas of these metrics need, each over the posts that have all of its names."""
+    sums: dict[str, Any] = {}
+    for metric in metrics:
+        if metric.key == "index":
+            judged = Q(index__gt=0)
+            sums |= {
+                cell("index", "log"): Avg(Ln("index"), filter=judged), cell("index", "n"): Count("pk", filter=judged),
+            }  # fmt: skip
+        else:
+            sums |= sums_of(metric.needs, metric.key)
+    names = [*sums, "posts_in_all"]
+    rows = (
+        measures_in(study, period)
+        .annotate(day=TruncDate("published_at", tzinfo=period.zone))
+        .values("profile__network", "day")
+        .annotate(**sums, posts_in_all=Count("pk"))
+        .values_list("profile__network", "day", *names)
+    )
+    courses = _courses(rows, names, period)
+    return PublishedSums(
+        courses=courses,
+        total={network: int(np.nansum(course["posts_in_all"])) for network, course in courses.items()},
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Followers:
+    """Followers by profile and day: total shape (profiles, days) carried forward; gained and lost shape (days,).
+
+    start is the last word before the period, else the first one in it: shape (profiles,).
+    """
+
+    networks: list[str]
+    total: Array
+    start: Array
+    gained: Array
+    lost: Array
+    days_missing: int
+
+
+def followers_in(study: Study, period: Period) -> Followers:
+    """Followers on each day of the period and just before it."""
+    rows = ProfileReading.objects.filter(profile__in=study.profile_ids, day__lte=period.last, day__gte=period.first)
+    place = {profile.pk: i for i, profile in enumerate(study.profiles)}
+    total = np.full((len(place), period.days), np.nan)
+    gained, lost = np.full(period.days, np.nan), np.full(period.days, np.nan)
+    first: date = period.first
+    for profile, day, count, new, gone in rows.values_list("profile_id", "day", "followers", "gained", "lost"):
+        i = (day - first).days
+        if count is not None:
+            total[place[profile], i] = count
+        if new is not None and gone is not None:
+            is_first = np.isnan(gained[i])
+            gained[i], lost[i] = (new, gone) if is_first else (gained[i] + new, lost[i] + gone)
+    before = (
+        ProfileReading.objects.filter(profile__in=study.profile_ids, day__lt=period.first, followers__isnull=False)
+        .order_by("profile_id", "-day")
+        .distinct("profile_id")
+        .values_list("profile_id", "followers")
+    )
+    start = np.full(len(place), np.nan)
+    for profile, count in before:
+        start[place[profile]] = count
+    missing = int(np.isnan(total).sum())
+    carried = start.copy()
+    for i in range(period.days):
+        carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
+        total[:, i] = carried
+    for p in range(len(place)):
+        known = total[p][~np.isnan(total[p])]
+        if np.isnan(start[p]) and len(known):
+            start[p] = known[0]
+    return Followers(
+        networks=[p.network for p in study.profiles], total=total, start=start, gained=gained, lost=lost,
+        days_missing=missing,
+    )  # fmt: skip

@@ -1,0 +1,84 @@
+"""Reads of posts with their measures at the study's age.
+
+The table is driven by the measures alone, which know a post's profile and instant: only the page
+that is shown is joined with the posts.
+"""
+
+from collections.abc import Mapping
+from datetime import datetime
+from typing import Any
+
+from dakika_core.metrics.catalogue import Metric, Over
+from dakika_core.values.period import Period
+from django.db.models import F, Max, Prefetch, QuerySet
+
+from dakika_server.results.expressions import expression_of
+from dakika_server.results.models import PostMeasure, PostTag
+from dakika_server.results.study import Study
+from dakika_server.sources.models import Post
+
+BY_POST = {"published_at": "published_at", "format": "post__format", "profile": "profile__name",
+           "campaign": "post__campaign__name", "language": "post__language"}  # fmt: skip
+
+
+def posts_in(study: Study, period: Period) -> QuerySet[Post]:
+    """Posts published in the period."""
+    return Post.objects.filter(
+        study.on_posts(), profile__in=study.profile_ids, published_at__gte=period.start, published_at__lt=period.end
+    )
+
+
+def freshest(study: Study) -> datetime | None:
+    """When the last reading of the studied posts was taken."""
+    at: datetime | None = PostMeasure.objects.filter(profile__in=study.profile_ids, age_hours=0).aggregate(
+        at=Max("taken_at")
+    )["at"]
+    return at
+
+
+def value_of(metric: Metric) -> Any:
+    """A metric of one post, as an expression over its measures."""
+    return F("index") if metric.key == "index" else expression_of(metric.read.tree)
+
+
+def is_of_posts(metric: Metric) -> bool:
+    """Whether the metric can be said of a single post."""
+    return metric.over is not Over.PROFILE
+
+
+def ordered(measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric]) -> QuerySet[PostMeasure]:
+    """Measures in an order such as "-interactions"; what is missing comes last either way, ties by the newest."""
+    key = sort.removeprefix("-")
+    by: Any
+    if key in BY_POST:
+        by = F(BY_POST[key])
+    elif key in catalogue and is_of_posts(catalogue[key]):
+        by = value_of(catalogue[key])
+    else:
+        key, by = "published_at", F("published_at")
+    measures = measures.annotate(sorted_by=by)
+    order = F("sorted_by")
+    return measures.order_by(
+        order.desc(nulls_last=True) if sort.startswith("-") else order.asc(nulls_last=True), "-published_at", "-pk"
+    )
+
+
+def with_posts(
+    measures: QuerySet[PostMeasure], offset: int, limit: int, shown: Mapping[str, Metric]
+) -> list[PostMeasure]:
+    """One page, joined with posts, profiles, campaigns and tags; `values` holds the metrics that are shown."""
+    ids = list(measures.values_list("pk", flat=True)[offset : offset + limit])
+    tags = Prefetch(
+        "post__post_tags", PostTag.objects.filter(is_off=False).select_related("tag").order_by("tag__name"), "tags_on"
+    )
+    found = (
+        PostMeasure.objects.filter(pk__in=ids)
+        .annotate(**{f"shown_{key}": value_of(metric) for key, metric in shown.items()})
+        .select_related("post__profile", "post__campaign")
+        .prefetch_related(tags)
+    )
+    place = {pk: i for i, pk in enumerate(ids)}
+    rows = sorted(found, key=lambda m: place[m.pk])
+    for row in rows:
+        row.values = {key: getattr(row, f"shown_{key}") for key in shown}  # type: ignore[attr-defined]
+    return rows

@@ -1,0 +1,66 @@
+"""Shapes of findings."""
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from dakika_server.results.models import Finding
+
+STATES = [state.value for state in Finding.State]
+
+
+class FindingPostSerializer(serializers.Serializer[Any]):
+    """A post behind a finding."""
+
+    id = serializers.IntegerField(source="pk")
+    text = serializers.SerializerMethodField()
+    published_at = serializers.DateTimeField()
+    network = serializers.CharField(source="profile.network")
+
+    def get_text(self, post: Any) -> str:
+        """The beginning of the text."""
+        return str(post.text[:160])
+
+
+class FindingSerializer(serializers.Serializer[Any]):
+    """A finding with its evidence and its next step."""
+
+    id = serializers.IntegerField(source="pk")
+    kind = serializers.CharField()
+    text = serializers.CharField()
+    detail = serializers.CharField(allow_blank=True)
+    weight = serializers.FloatField()
+    state = serializers.ChoiceField(choices=STATES)
+    evidence = serializers.DictField(child=serializers.JSONField())
+    step = serializers.DictField(child=serializers.CharField())
+    is_current = serializers.BooleanField()
+    first_found_at = serializers.DateTimeField()
+    found_at = serializers.DateTimeField()
+    posts = serializers.SerializerMethodField()
+
+    @extend_schema_field(FindingPostSerializer(many=True))
+    def get_posts(self, finding: Any) -> list[dict[str, Any]]:
+        """Its posts that are still there, in its order."""
+        known = self.context["posts"]
+        rows = FindingPostSerializer([known[pk] for pk in finding.posts if pk in known], many=True).data
+        return list(rows)
+
+
+class FindingsSerializer(serializers.Serializer[Any]):
+    """All findings: pinned first, then by weight."""
+
+    found_at = serializers.DateTimeField(allow_null=True)
+    findings = FindingSerializer(many=True)
+
+
+class FindingStateSerializer(serializers.Serializer[Any]):
+    """What to do with it."""
+
+    state = serializers.ChoiceField(choices=STATES)
+
+
+class FoundSerializer(serializers.Serializer[Any]):
+    """How many there are now."""
+
+    count = serializers.IntegerField()

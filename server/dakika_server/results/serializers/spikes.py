@@ -1,0 +1,72 @@
+"""Shapes of days that stand out."""
+
+from typing import Any
+
+from rest_framework import serializers
+
+from dakika_server.results.study import StudySerializer
+
+
+class SpikesQuerySerializer(StudySerializer):
+    """Of which metric."""
+
+    metric = serializers.CharField(max_length=60)
+
+
+class BehindQuerySerializer(SpikesQuerySerializer):
+    """Which day."""
+
+    day = serializers.DateField()
+
+
+class SpikeSerializer(serializers.Serializer[Any]):
+    """A day that stands out; z in robust standard deviations, negative for a dip."""
+
+    day = serializers.DateField()
+    value = serializers.FloatField(source="spike.value")
+    level = serializers.FloatField(source="spike.level")
+    z = serializers.FloatField(source="spike.z")
+
+
+class SpikesSerializer(serializers.Serializer[Any]):
+    """All of them; is_by_day says whether the metric has such days at all."""
+
+    is_by_day = serializers.BooleanField()
+    spikes = SpikeSerializer(many=True)
+
+
+class PostShareSerializer(serializers.Serializer[Any]):
+    """A post behind a day."""
+
+    id = serializers.IntegerField(source="post.pk")
+    text = serializers.SerializerMethodField()
+    published_at = serializers.DateTimeField(source="post.published_at")
+    network = serializers.CharField(source="post.profile.network")
+    format = serializers.CharField(source="post.format")
+    brought = serializers.FloatField()
+    usual = serializers.FloatField()
+    share = serializers.FloatField()
+
+    def get_text(self, share: Any) -> str:
+        """The beginning of the text."""
+        return str(share.post.text[:200])
+
+
+class BehindSerializer(serializers.Serializer[Any]):
+    """What is behind a day."""
+
+    day = serializers.DateField()
+    value = serializers.FloatField(source="spike.value", allow_null=True)
+    level = serializers.FloatField(source="spike.level", allow_null=True)
+    z = serializers.FloatField(source="spike.z", allow_null=True)
+    is_spike = serializers.BooleanField()
+    is_explained = serializers.BooleanField(source="explanation.is_explained")
+    explained = serializers.FloatField(source="explanation.share")
+    posts = PostShareSerializer(many=True)
+    published = serializers.IntegerField()
+    usually_published = serializers.FloatField()
+
+    def to_representation(self, instance: Any) -> Any:
+        """NaN, where there is no level, goes out as missing."""
+        made = super().to_representation(instance)
+        return {k: None if isinstance(v, float) and v != v else v for k, v in made.items()}

@@ -1,0 +1,118 @@
+"""Shapes of figures and their basis."""
+
+from typing import Any
+
+from dakika_core.metrics.catalogue import Unit
+from rest_framework import serializers
+
+from dakika_server.results.study import StudySerializer
+
+
+class IntervalSerializer(serializers.Serializer[Any]):
+    """An interval with its level."""
+
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    level = serializers.FloatField()
+
+
+class FigureSerializer(serializers.Serializer[Any]):
+    """A figure that knows how it was made."""
+
+    value = serializers.FloatField(allow_null=True)
+    n = serializers.IntegerField()
+    missing = serializers.IntegerField()
+    numerator = serializers.FloatField(allow_null=True)
+    denominator = serializers.FloatField(allow_null=True)
+    interval = IntervalSerializer(allow_null=True)
+
+
+class PeriodSerializer(serializers.Serializer[Any]):
+    """Days, both included."""
+
+    first = serializers.DateField()
+    last = serializers.DateField()
+    days = serializers.IntegerField()
+
+
+class ChangeSerializer(serializers.Serializer[Any]):
+    """A change in the unit of the figure, and relative."""
+
+    difference = serializers.FloatField(allow_null=True)
+    relative = serializers.FloatField(allow_null=True)
+
+
+class PartSerializer(serializers.Serializer[Any]):
+    """One network's share."""
+
+    network = serializers.CharField()
+    value = serializers.FloatField(allow_null=True)
+    before = serializers.FloatField(allow_null=True)
+
+
+class TitleSerializer(serializers.Serializer[Any]):
+    """A chart's title."""
+
+    text = serializers.CharField()
+    is_statement = serializers.BooleanField()
+
+
+class MeasuredSerializer(serializers.Serializer[Any]):
+    """A metric over the study."""
+
+    key = serializers.CharField(source="metric.key")
+    name = serializers.CharField(source="metric.name")
+    more_is_better = serializers.BooleanField(source="metric.more_is_better")
+    over = serializers.CharField(source="metric.over")
+    unit = serializers.ChoiceField(source="metric.unit", choices=[unit.value for unit in Unit])
+    now = FigureSerializer()
+    before = FigureSerializer()
+    change = ChangeSerializer()
+    days = serializers.ListField(child=serializers.FloatField(allow_null=True))
+    days_before = serializers.ListField(child=serializers.FloatField(allow_null=True))
+    networks = PartSerializer(many=True)
+    title = TitleSerializer()
+
+
+class SummaryQuerySerializer(StudySerializer):
+    """Which figures of a study."""
+
+    metrics = serializers.CharField(default="", allow_blank=True, max_length=600, help_text="keys, separated by commas")
+
+
+class SummarySerializer(serializers.Serializer[Any]):
+    """All figures of a study."""
+
+    period = PeriodSerializer()
+    compared = PeriodSerializer()
+    age_hours = serializers.IntegerField()
+    as_of = serializers.DateTimeField(allow_null=True)
+    metrics = MeasuredSerializer(many=True)
+
+
+class BasisQuerySerializer(StudySerializer):
+    """Which figure's basis."""
+
+    metric = serializers.CharField(max_length=40)
+
+
+class BasisSerializer(serializers.Serializer[Any]):
+    """How a figure is made."""
+
+    key = serializers.CharField()
+    name = serializers.CharField()
+    unit = serializers.ChoiceField(choices=[unit.value for unit in Unit])
+    over = serializers.CharField()
+    definition = serializers.CharField()
+    note = serializers.CharField(allow_blank=True)
+    formula = serializers.CharField()
+    formula_before = serializers.CharField()
+    counted = serializers.CharField()
+    missing = serializers.CharField(allow_blank=True)
+    holes = serializers.CharField(allow_blank=True)
+    figure = FigureSerializer()
+    period = PeriodSerializer()
+    compared = PeriodSerializer()
+    time_zone = serializers.CharField()
+    as_of = serializers.DateTimeField(allow_null=True)
+    profiles = serializers.ListField(child=serializers.CharField())

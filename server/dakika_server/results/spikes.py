@@ -1,0 +1,181 @@
+"""Days that stand out in a study's courses, and what is behind one of them."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import numpy as np
+from dakika_core.metrics.catalogue import Metric, Over
+from dakika_core.metrics.formula import evaluate
+from dakika_core.results.spikes import Explanation, Spike, explain, seasonal_level, spikes_in
+from dakika_core.values.period import Period
+from django.db import connection
+from django.db.models import F, FilteredRelation, Q
+
+from dakika_server.results import queries
+from dakika_server.results.models import PostDay
+from dakika_server.results.queries import Array, posts_in
+from dakika_server.results.study import Study
+from dakika_server.sources.models import Post
+
+# The level of a day is told from the days around it: so many before the period are read along.
+DAYS_BEFORE = 63
+USUAL_WITHIN_DAYS = 60
+MOST_LOOKED_AT = 80
+SIGNED = ("net_followers",)
+OF_FOLLOWERS = ("net_followers", "gained_followers", "lost_followers")
+# A loss or gain of followers follows the posts of the days before it.
+DAYS_LOOKED_BACK = 2
+
+
+@dataclass(frozen=True, kw_only=True)
+class DaySpike:
+    """A spike on its day."""
+
+    day: date
+    spike: Spike
+
+
+@dataclass(frozen=True, kw_only=True)
+class PostShare:
+    """A post behind a day: what it brought, what such a post usually brings, its share of the excess."""
+
+    post: Post
+    brought: float
+    usual: float
+    share: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Behind:
+    """What is behind a day. published and usually_published count own posts of the day and the one before."""
+
+    day: date
+    spike: Spike
+    is_spike: bool
+    explanation: Explanation
+    posts: list[PostShare]
+    published: int
+    usually_published: float
+
+
+def is_by_day(metric: Metric) -> bool:
+    """Whether a metric has a course in which days can stand out."""
+    return (metric.over is Over.RECEIVED and metric.adds_up == "sum") or metric.key in (*OF_FOLLOWERS, "posts")
+
+
+def spikes_of(study: Study, metric: Metric, now: datetime) -> list[DaySpike]:
+    """The days of the period that stand out. A day that is not over yet cannot."""
+    period = _around(study)
+    over = (now.astimezone(study.period.zone).date() - period.first).days
+    values = _course(study, metric, period).copy()
+    values[max(0, over) :] = np.nan
+    found = spikes_in(values, is_signed=metric.key in SIGNED)
+    days = period.dates()
+    return [DaySpike(day=days[s.at], spike=s) for s in found if days[s.at] >= study.period.first]
+
+
+def _around(study: Study) -> Period:
+    return Period(
+        first=study.period.first - timedelta(days=DAYS_BEFORE), last=study.period.last, zone=study.period.zone
+    )
+
+
+def _course(study: Study, metric: Metric, period: Period) -> Array:
+    if metric.key in OF_FOLLOWERS:
+        found = queries.followers_in(study, period)
+        return {
+            "net_followers": found.gained - found.lost, "gained_followers": found.gained, "lost_followers": found.lost,
+        }[metric.key]  # fmt: skip
+    if metric.key == "posts":
+        return np.asarray(sum(queries.posts_by_day(study, period).values(), np.zeros(period.days)))
+    courses = [course[metric.needs[0]] for course in queries.received(study, period).values()]
+    table = np.array(courses).reshape(-1, period.days)
+    known = ~np.isnan(table)
+    summed = np.where(known.any(axis=0), np.where(known, table, 0.0).sum(axis=0), np.nan)
+    return evaluate(metric.read.tree, {metric.needs[0]: summed})
+
+
+def behind(study: Study, metric: Metric, day: date) -> Behind:
+    """What made a day: the posts with the largest part of its excess, whether the day stands out or not."""
+    period = _around(study)
+    values = _course(study, metric, period)
+    level, z = seasonal_level(values, is_signed=metric.key in SIGNED)
+    at = (day - period.first).days
+    spike = Spike(at=at, value=float(values[at]), level=float(level[at]), z=float(z[at]))
+    stands_out = any(s.at == at for s in spikes_in(values, is_signed=metric.key in SIGNED))
+    posts, explanation = (
+        (_before(study, day), explain(0.0, [], []))
+        if metric.key in OF_FOLLOWERS
+        else _shares(study, metric, day, spike.excess if spike.excess == spike.excess else 0.0)
+    )
+    counts = np.sum([np.zeros(period.days), *queries.posts_by_day(study, period).values()], axis=0)
+    pairs = counts[1:] + counts[:-1]
+    return Behind(
+        day=day, spike=spike, is_spike=stands_out, explanation=explanation, posts=posts,
+        published=int(counts[max(0, at - 1) : at + 1].sum()), usually_published=float(np.median(pairs)),
+    )  # fmt: skip
+
+
+_USUAL = """
+SELECT t.post_id, percentile_cont(0.5) WITHIN GROUP (ORDER BY d.{column})
+FROM unnest(%(posts)s::bigint[], %(profiles)s::bigint[], %(ages)s::int[]) AS t (post_id, profile_id, age)
+JOIN results_postday d ON d.profile_id = t.profile_id AND d.post_id <> t.post_id
+    AND d.day BETWEEN %(first)s AND %(last)s
+JOIN sources_post p ON p.id = d.post_id AND d.day - (p.published_at AT TIME ZONE %(zone)s)::date = t.age
+WHERE d.{column} IS NOT NULL GROUP BY 1
+"""
+
+
+def _shares(study: Study, metric: Metric, day: date, excess: float) -> tuple[list[PostShare], Explanation]:
+    """Posts by their part of the excess; a dip is laid to those that brought less than such posts do."""
+    column = metric.needs[0] if metric.over is Over.RECEIVED else ""
+    if not column:
+        posts = list(posts_in(study, Period(first=day, last=day, zone=study.period.zone)).select_related("profile"))
+        return [PostShare(post=p, brought=1, usual=0, share=0) for p in posts], explain(0.0, [], [])
+    rows: Any = (
+        PostDay.objects.filter(study.on_posts("post__"), profile__in=study.profile_ids, day=day)
+        .filter(Q(**{f"{column}__isnull": False}))
+        .order_by(f"-{column}")
+        .values_list("post_id", "profile_id", "post__published_at", column)[:MOST_LOOKED_AT]
+    )
+    rows = list(rows)
+    ages = [(day - at.astimezone(study.period.zone).date()).days for _, _, at, _ in rows]
+    usual = _usual(study, column, day, rows, ages)
+    found = explain(excess, [row[3] for row in rows], [usual.get(row[0], 0.0) for row in rows])
+    by_id = {
+        post.pk: post
+        for post in Post.objects.filter(pk__in=[rows[c.item][0] for c in found.causes]).select_related("profile")
+    }
+    shares = [
+        PostShare(
+            post=by_id[rows[c.item][0]], brought=rows[c.item][3], usual=usual.get(rows[c.item][0], 0.0), share=c.share
+        )
+        for c in found.causes
+    ]
+    return shares, found
+
+
+def _usual(study: Study, column: str, day: date, rows: list[Any], ages: list[int]) -> dict[int, float]:
+    if not rows:
+        return {}
+    keys: dict[str, Any] = {
+        "posts": [row[0] for row in rows], "profiles": [row[1] for row in rows], "ages": ages,
+        "first": day - timedelta(days=USUAL_WITHIN_DAYS), "last": day + timedelta(days=USUAL_WITHIN_DAYS),
+        "zone": study.brand.time_zone,
+    }  # fmt: skip
+    with connection.cursor() as cursor:
+        cursor.execute(_USUAL.format(column=column), keys)
+        return dict(cursor.fetchall())
+
+
+def _before(study: Study, day: date) -> list[PostShare]:
+    """The posts of a day and of those before it: the most hidden and reported first, then the latest."""
+    period = Period(first=day - timedelta(days=DAYS_LOOKED_BACK), last=day, zone=study.period.zone)
+    found = (
+        posts_in(study, period)
+        .annotate(m=FilteredRelation("measures", condition=Q(measures__age_hours=0)), hidden=F("m__negative"))
+        .select_related("profile")
+        .order_by(F("hidden").desc(nulls_last=True), "-published_at")
+    )
+    return [PostShare(post=post, brought=post.hidden or 0.0, usual=0.0, share=0.0) for post in found[:MOST_LOOKED_AT]]

@@ -1,0 +1,206 @@
+"""Promise: a team's metric counts wherever a metric is chosen; a spike leads to its posts; findings are kept and acted on."""
+
+from datetime import timedelta
+from typing import Any
+
+import pytest
+
+from dakika_server.results.findings import find
+from dakika_server.results.models import Finding
+from dakika_server.results.testing import QUERY, START, fill, make_profile
+from dakika_server.sources.models import AudienceReading, Competitor, Post, Profile
+
+pytestmark = pytest.mark.django_db
+BASE = "/api/brands/orrery-house/results"
+JSON = {"content_type": "application/json"}
+
+
+@pytest.fixture
+def client(editor: Any, client_of: Any) -> Any:
+    return client_of(editor)
+
+
+@pytest.fixture
+def profile(brand: Any) -> Profile:
+    return fill(make_profile(brand), 30)
+
+
+def own(client: Any, **changed: Any) -> Any:
+    body = {"name": "Talk", "formula": "(comments + 2 * shares) / reach", "definition": "Talk for each who saw it."}
+    return client.post(f"{BASE}/metrics", body | changed, **JSON)
+
+
+def test_the_catalogue_says_who_supplies_what(client: Any, profile: Any) -> None:
+    said = {m["key"]: m for m in client.get(f"{BASE}/metrics").json()["metrics"]}
+    supply = {s["network"]: s for s in said["er_reach"]["supply"]}
+    assert (supply["commons"]["own"], supply["commons"]["public"], supply["brevi"]["own"]) == (True, False, False)
+    assert not next(s for s in said["lost_followers"]["supply"] if s["network"] == "commons")["public"]
+    assert said["er_reach"]["formula"] == "interactions / reach"
+
+
+def test_a_teams_metric_counts_everywhere(client: Any, profile: Any) -> None:
+    key = own(client, formula="comments / reach").json()["key"]
+    assert key == "own_talk"
+    figure = client.get(f"{BASE}/summary?{QUERY}&metrics={key}").json()["metrics"][0]
+    # By hand: at 72 h each post has the same share of its counts, 2 comments to 100 reached.
+    assert figure["now"]["value"] == pytest.approx(0.02)
+    assert figure["unit"] == "rate"
+    basis = client.get(f"{BASE}/basis?{QUERY}&metric={key}").json()
+    assert basis["figure"]["n"] == 30
+    assert basis["figure"]["interval"]["low"] <= 0.02 <= basis["figure"]["interval"]["high"]
+    rows = client.get(f"{BASE}/posts?{QUERY}&columns={key}&sort=-{key}").json()["posts"]
+    assert rows[0]["values"][key] == pytest.approx(0.02)
+    assert client.get(f"{BASE}/posts/totals?{QUERY}&columns={key}").json()["whole"]["values"][key] == pytest.approx(
+        0.02
+    )
+    assert client.get(f"{BASE}/groups?{QUERY}&by=format&metric={key}").json()["posts"] == 30
+    assert len(client.get(f"{BASE}/posts/top?{QUERY}&metric={key}").json()["posts"]) == 14
+
+
+def test_a_formula_while_it_is_written(client: Any, profile: Any) -> None:
+    said = client.get(f"{BASE}/metrics/tried", {"formula": "interactions / max(reach, 1)", "first": "2026-10-01",
+                                               "last": "2026-10-30"}).json()  # fmt: skip
+    assert said["now"]["value"] == pytest.approx(0.12)
+    assert said["fault"] is None
+    assert "÷ max(" in said["written"]
+    wrong = client.get(f"{BASE}/metrics/tried", {"formula": "interactions / reech"}).json()
+    assert wrong["fault"] == {"message": "There is no metric reech. Did you mean reach?", "start": 15, "end": 20}
+    assert wrong["now"] is None
+
+
+@pytest.mark.parametrize(
+    ("changed", "field"),
+    [
+        ({"formula": "comments +"}, "formula"),
+        ({"name": " "}, "name"),
+        ({"name": "reach"}, "name"),
+        ({"name": "talk" * 20}, "name"),
+    ],
+)
+def test_what_is_wrong_with_a_metric_is_said_beside_its_field(client: Any, changed: Any, field: str) -> None:
+    answer = own(client, **changed)
+    assert answer.status_code == 400
+    assert field in answer.json()["errors"]
+
+
+def test_a_metric_is_changed_and_taken_away(client: Any, profile: Any) -> None:
+    made = own(client).json()
+    assert own(client).status_code == 400
+    assert own(client, name="Talk!").json()["key"] == "own_talk_2"
+    changed = {"name": "Chatter", "formula": "comments", "more_is_better": False}
+    assert client.put(f"{BASE}/metrics/{made['id']}", changed, **JSON).json()["key"] == "own_talk"
+    assert client.delete(f"{BASE}/metrics/{made['id']}").status_code == 204
+    assert client.put(f"{BASE}/metrics/{made['id']}", changed, **JSON).status_code == 404
+    # A view that still shows it goes on without it.
+    assert client.get(f"{BASE}/summary?{QUERY}&metrics=own_talk,reach").json()["metrics"][0]["key"] == "reach"
+
+
+@pytest.fixture
+def spiky(brand: Any) -> Profile:
+    """Sixty ordinary days, then one post on the 61st that brings twenty times as much."""
+
+    def made(i: int) -> dict[str, Any]:
+        many = 20 if i == 60 else 1
+        return {"counts": {"reactions": (100 + 7 * (i % 5)) * many, "reach": 2000 * many, "negative": 40 * (i == 60)}}
+
+    return fill(make_profile(brand), 90, made, days=90, start=START - timedelta(days=60))
+
+
+def test_a_spike_leads_to_the_post_that_made_it(client: Any, spiky: Profile) -> None:
+    day = (START - timedelta(days=0)).date()
+    query = "first=2026-09-15&last=2026-10-20"
+    said = client.get(f"{BASE}/spikes?{query}&metric=interactions").json()
+    assert said["is_by_day"]
+    assert day.isoformat() in [s["day"] for s in said["spikes"]]
+    behind = client.get(f"{BASE}/spikes/behind?{query}&metric=interactions&day={day}").json()
+    assert (behind["is_spike"], behind["is_explained"]) == (True, True)
+    assert [p["text"] for p in behind["posts"]] == ["Post 60"]
+    assert behind["posts"][0]["share"] > 0.8
+    assert behind["posts"][0]["usual"] < behind["posts"][0]["brought"] / 5
+    calm = client.get(f"{BASE}/spikes/behind?{query}&metric=interactions&day=2026-09-20").json()
+    assert not calm["is_spike"]
+    assert client.get(f"{BASE}/spikes/behind?{query}&metric=interactions&day=2026-01-01").status_code == 400
+    assert client.get(f"{BASE}/spikes/behind?{query}&metric=er_reach&day=2026-09-20").status_code == 400
+    assert not client.get(f"{BASE}/spikes?{query}&metric=er_reach").json()["is_by_day"]
+
+
+def test_losses_point_to_the_posts_of_the_days_before(client: Any, spiky: Profile) -> None:
+    said = client.get(
+        f"{BASE}/spikes/behind?first=2026-09-15&last=2026-10-20&metric=lost_followers&day=2026-10-02"
+    ).json()
+    assert [p["text"] for p in said["posts"]][:1] == ["Post 60"]  # the most hidden and reported first
+    assert len(said["posts"]) == 3
+
+
+def test_findings_are_kept_with_what_people_did(client: Any, brand: Any) -> None:
+    def made(i: int) -> dict[str, Any]:
+        return {
+            "counts": {"reactions": (200 if i % 3 == 0 else 60) + i % 7},
+            "format": "image" if i % 3 == 0 else "text",
+        }
+
+    now = START + timedelta(days=31)
+    fill(make_profile(brand), 90, made)
+    assert find(brand, now) > 0
+    said = client.get(f"{BASE}/findings").json()["findings"]
+    better = next(f for f in said if f["kind"] == "group" and f["evidence"]["name"] == "image")
+    assert better["text"].startswith("Image posts do ")
+    assert better["step"]["path"] == "plan/new"
+    url = f"{BASE}/findings/{better['id']}"
+    assert client.put(url, {"state": "dismissed"}, **JSON).status_code == 204
+    find(brand, now)
+    again = next(f for f in client.get(f"{BASE}/findings").json()["findings"] if f["id"] == better["id"])
+    assert again["state"] == "dismissed"
+    assert client.put(url, {"state": "pinned"}, **JSON).status_code == 204
+    assert client.get(f"{BASE}/findings").json()["findings"][0]["id"] == better["id"]
+    Post.objects.all().delete()
+    find(brand, now)
+    kept = client.get(f"{BASE}/findings").json()["findings"]
+    assert [(f["id"], f["is_current"]) for f in kept if f["kind"] == "group"] == [(better["id"], False)]
+
+
+def test_finding_twice_says_everything_once(brand: Any, spiky: Profile) -> None:
+    now = START + timedelta(days=3)
+    first = find(brand, now)
+    keys = set(Finding.objects.values_list("key", flat=True))
+    assert find(brand, now) == first
+    assert set(Finding.objects.values_list("key", flat=True)) == keys
+    spike = Finding.objects.get(key__startswith="spike:Interactions")
+    assert Post.objects.get(pk=spike.posts[0]).text == "Post 60"
+
+
+def test_a_brand_without_anything_has_no_findings(client: Any, brand: Any) -> None:
+    assert client.post(f"{BASE}/findings").json() == {"count": 0}
+    assert client.get(f"{BASE}/findings").json()["findings"] == []
+
+
+def test_an_audience_is_mixed_by_followers(client: Any, brand: Any, profile: Profile) -> None:
+    small = make_profile(brand, "brevi")
+    rival = Profile.objects.create(
+        brand=brand, network="commons", external_id="r", handle="r", name="R", kind="competitor", added_at=START,
+        competitor=Competitor.objects.create(brand=brand, name="R"),
+    )  # fmt: skip
+    for who, day, share in ((profile, 1, 0.5), (profile, 25, 0.6), (small, 26, 0.2), (rival, 20, 0.9)):
+        AudienceReading.objects.create(
+            brand=brand, profile=who, day=START.date().replace(day=day), dimension="country",
+            segments={"PT": share, "BR": 1 - share},
+        )  # fmt: skip
+    (said,) = client.get(f"{BASE}/audience?{QUERY}").json()["dimensions"]
+    country = {s["name"]: s for s in said["segments"]}
+    # The second profile has no followers known: it weighs nothing. The change is of the profile that was read twice.
+    assert country["PT"]["share"] == pytest.approx(0.6)
+    assert country["PT"]["before"] == pytest.approx(0.5)
+    assert country["PT"]["others"] == pytest.approx(0.9)
+    assert (said["profiles"], said["others"]) == (2, 1)
+    assert sum(s["share"] for s in said["segments"]) == pytest.approx(1)
+
+
+def test_what_somebody_chose_to_see_is_theirs(client: Any, brand: Any, viewer: Any, client_of: Any) -> None:
+    base = "/api/brands/orrery-house/preferences"
+    assert client.put(f"{base}/summary", {"value": ["reach", "posts"]}, **JSON).status_code == 204
+    assert client.get(base).json() == {"values": {"summary": ["reach", "posts"]}}
+    looks = client_of(viewer)
+    assert looks.get(base).json() == {"values": {}}
+    assert looks.put(f"{base}/summary", {"value": ["index"]}, **JSON).status_code == 204
+    assert client.get(base).json()["values"]["summary"] == ["reach", "posts"]
+    assert client.put(f"{base}/big", {"value": "x" * 5000}, **JSON).status_code == 400

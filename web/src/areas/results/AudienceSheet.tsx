@@ -1,0 +1,85 @@
+import { Link, useLocation } from "react-router";
+import { networkNamed, useBrand } from "../../app/brand";
+import { carriedAll, useStudy } from "../../app/study";
+import { moment, spanText } from "../../lib/days";
+import { figure } from "../../lib/format";
+import { Button } from "../../ui/Button";
+import { Failed, Loading } from "../../ui/States";
+import { Bars, DIMENSIONS } from "./AudiencePage";
+import { useAudience, useSummary } from "./queries";
+
+const KEYS = ["followers", "reach", "interactions", "er_reach", "er_followers", "posts_per_week"];
+
+/** The audience on one page of paper, for advertisers: printed, or saved as a PDF by the browser. */
+export function AudienceSheet() {
+  const { brand, networks, now } = useBrand();
+  const { study } = useStudy();
+  const { search } = useLocation();
+  const audience = useAudience(brand.slug, study);
+  const summary = useSummary(brand.slug, study, KEYS);
+  const followers = summary.data?.metrics.find((m) => m.key === "followers");
+  const error = audience.error ?? summary.error;
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto bg-paper print:overflow-visible">
+      <div className="mx-auto flex max-w-[720px] items-center justify-between px-2 py-3 print:hidden">
+        <Link to={`/${brand.slug}/results/audience${carriedAll(search)}`} className="under hover:text-berry">
+          Back to the audience
+        </Link>
+        <Button kind="main" onClick={() => window.print()}>
+          Print or save as PDF
+        </Button>
+      </div>
+      {error ? (
+        <Failed error={error} />
+      ) : !audience.data || !summary.data ? (
+        <Loading what="Setting the page" />
+      ) : (
+        <article className="sheet mx-auto mb-8 max-w-[720px] border border-rule bg-panel px-10 py-8 print:m-0 print:border-0 print:p-0">
+          <header className="flex items-end justify-between border-b-2 border-ink pb-3">
+            <div>
+              <p className="label">Audience of</p>
+              <h1 className="text-[30px] leading-9">{brand.name}</h1>
+            </div>
+            <p className="label text-right">
+              {spanText(study.first, study.last)}
+              <br />
+              set {moment(now.toISOString(), brand.time_zone)}
+            </p>
+          </header>
+          <dl className="grid grid-cols-6 gap-x-4 py-4">
+            {summary.data.metrics.map((m) => (
+              <div key={m.key}>
+                <dt className="label leading-4">{m.name}</dt>
+                <dd className="text-[19px] font-semibold">{figure(m.now.value, m.unit)}</dd>
+              </div>
+            ))}
+          </dl>
+          {followers && followers.networks.length > 0 && (
+            <p className="border-y border-rule py-2">
+              Followers by network:{" "}
+              {followers.networks.map((n) => `${networkNamed(networks, n.network).name} ${figure(n.value)}`).join(", ")}
+              .
+            </p>
+          )}
+          <div className="mt-3 grid grid-cols-2 gap-x-8 gap-y-4">
+            {audience.data.dimensions.map((d) => (
+              <section key={d.key}>
+                <h2 className="text-[15px]">{DIMENSIONS[d.key] ?? d.key}</h2>
+                <Bars
+                  dimension={d.key}
+                  segments={d.segments.map((s) => ({ ...s, before: null, others: null }))}
+                  most={6}
+                />
+              </section>
+            ))}
+          </div>
+          <footer className="label mt-5 border-t border-rule pt-2">
+            Followers are those at the end of the period; somebody who follows two profiles is counted on each. Shares
+            are those that the networks tell of, weighted by followers. Engagement is interactions divided by reach, and
+            by followers at publishing, over the posts of the period.
+          </footer>
+        </article>
+      )}
+    </div>
+  );
+}

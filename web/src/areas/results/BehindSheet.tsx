@@ -1,0 +1,107 @@
+import { Link, useLocation } from "react-router";
+import { networkNamed, useBrand } from "../../app/brand";
+import { useStudy } from "../../app/study";
+import { longDay, moment } from "../../lib/days";
+import { figure, percent } from "../../lib/format";
+import { CellBar, NetworkMark } from "../../ui/Marks";
+import { Sheet } from "../../ui/Sheet";
+import { Failed, Loading } from "../../ui/States";
+import { useBehind } from "./queries";
+import { behindText } from "./rules";
+
+type Props = { metric: string; name: string; day: string | null; onClose: () => void };
+
+/** What is behind a day: how far it lies from the usual, and the posts that make that up. */
+export function BehindSheet({ metric, name, day, onClose }: Props) {
+  const { brand, networks } = useBrand();
+  const { study, change } = useStudy();
+  const { search } = useLocation();
+  const behind = useBehind(brand.slug, study, metric, day);
+  const b = behind.data;
+  const isOfFollowers = metric.endsWith("_followers");
+  const max = Math.max(0.01, ...(b?.posts.map((p) => p.share) ?? []));
+  return (
+    <Sheet isOpen={day !== null} onClose={onClose} title={day ? `${name} on ${longDay(day)}` : ""}>
+      {behind.error ? (
+        <Failed error={behind.error} onRetry={() => behind.refetch()} />
+      ) : !b ? (
+        <Loading />
+      ) : (
+        <>
+          <p className="text-[22px] leading-7 font-semibold">
+            {figure(b.value)}
+            {b.level !== null && (
+              <span className="text-[15px] font-normal text-muted"> against a usual {figure(b.level)}</span>
+            )}
+          </p>
+          <p className="mt-1">
+            {isOfFollowers && b.is_spike
+              ? "It stands out. These posts were published on it and the two days before, the most hidden and reported first."
+              : isOfFollowers
+                ? "These posts were published on it and the two days before."
+                : behindText(b)}
+          </p>
+          {b.z !== null && (
+            <p className="label mt-1">
+              {Math.abs(b.z).toFixed(1)} robust standard deviations {b.z >= 0 ? "above" : "below"} the level of such
+              days; beyond 3.5 a day is marked.
+            </p>
+          )}
+          {b.posts.length > 0 && (
+            <ul className="mt-4" aria-label="Posts behind this day">
+              {b.posts.map((post) => {
+                const network = networkNamed(networks, post.network);
+                return (
+                  <li key={post.id} className="rowline py-2">
+                    <Link
+                      to={`/${brand.slug}/results/posts/${post.id}${search}`}
+                      className="flex items-start gap-2 hover:text-berry"
+                    >
+                      <span className="mt-0.5">
+                        <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+                      </span>
+                      <span className="line-clamp-2 min-w-0 flex-1">{post.text || "without text"}</span>
+                    </Link>
+                    <p className="label mt-0.5 flex items-center gap-2">
+                      {isOfFollowers ? (
+                        <>
+                          {moment(post.published_at, brand.time_zone)}
+                          {post.brought > 0 && `; hidden or reported ${figure(post.brought)} times`}
+                        </>
+                      ) : (
+                        <>
+                          {post.share > 0 && <CellBar value={post.share} max={max} />}
+                          {post.share > 0 ? `${percent(post.share)} of it; ` : ""}brought {figure(post.brought)}, such
+                          posts usually {figure(post.usual)}
+                        </>
+                      )}
+                    </p>
+                  </li>
+                );
+              })}
+            </ul>
+          )}
+          <div className="mt-4 flex flex-wrap gap-4">
+            {day && (
+              <button
+                type="button"
+                className="under font-semibold hover:text-berry"
+                onClick={() => change({ first: day, last: day, day: undefined } as never)}
+              >
+                Study this day alone
+              </button>
+            )}
+            {day && (
+              <Link
+                className="under hover:text-berry"
+                to={`/${brand.slug}/results/posts?first=${day}&last=${day}&sort=-interactions`}
+              >
+                Its posts
+              </Link>
+            )}
+          </div>
+        </>
+      )}
+    </Sheet>
+  );
+}

@@ -1,0 +1,172 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { networkNamed, useBrand } from "../../app/brand";
+import { moment } from "../../lib/days";
+import { plural } from "../../lib/format";
+import { Button } from "../../ui/Button";
+import { NetworkMark } from "../../ui/Marks";
+import { Empty, Failed, Loading } from "../../ui/States";
+import { useToast } from "../../ui/Toast";
+import { type Finding, useFindAgain, useFindings, useSetFindingState } from "./queries";
+import { ResultsFrame } from "./ResultsFrame";
+
+const KINDS: Record<string, string> = {
+  group: "A group of posts",
+  spike: "A day that stood out",
+  dip: "A day that fell away",
+  trend: "A change of trend",
+  unusual: "An unusual post",
+  hole: "A hole in the data",
+  hour: "A missed hour",
+};
+
+/** What the data say by themselves: ranked by size and certainty, each with its evidence, posts and next step. */
+export function FindingsPage() {
+  const { brand, canChange } = useBrand();
+  const findings = useFindings(brand.slug);
+  const again = useFindAgain(brand.slug);
+  const say = useToast();
+  const [showsDismissed, setShows] = useState(false);
+  const all = findings.data?.findings ?? [];
+  const shown = all.filter((f) => showsDismissed || f.state !== "dismissed");
+  const dismissed = all.filter((f) => f.state === "dismissed").length;
+  return (
+    <ResultsFrame
+      has={[]}
+      actions={
+        canChange && (
+          <Button
+            kind="quiet"
+            isBusy={again.isPending}
+            onClick={() =>
+              again.mutate(undefined, {
+                onSuccess: (done) => say(`${plural(done?.count ?? 0, "finding")} in the data as they are now.`),
+                onError: (error) => say(error.message, "wrong"),
+              })
+            }
+          >
+            {again.isPending ? "Looking …" : "Look again now"}
+          </Button>
+        )
+      }
+    >
+      <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="findings-title">
+        <h1 id="findings-title" className="text-[18px] leading-6">
+          {findings.data ? plural(shown.length, "finding") : "Findings"}
+        </h1>
+        <p className="label">
+          From the last 90 days of one's own profiles
+          {findings.data?.found_at && `, looked for ${moment(findings.data.found_at, brand.time_zone)}`}. The largest
+          and surest first. On days without anything to find, fewer than one in ten would show something.
+          {dismissed > 0 && (
+            <>
+              {" "}
+              <button type="button" className="under hover:text-berry" onClick={() => setShows(!showsDismissed)}>
+                {showsDismissed ? "Hide" : "Show"} the {dismissed} dismissed
+              </button>
+            </>
+          )}
+        </p>
+        {findings.error ? (
+          <Failed error={findings.error} onRetry={() => findings.refetch()} />
+        ) : !findings.data ? (
+          <Loading what="Loading the findings" />
+        ) : shown.length === 0 ? (
+          <Empty title="Nothing stands out beyond chance">
+            They are looked for every morning.{" "}
+            {findings.data.found_at ? "" : "Nobody has looked yet: choose “Look again now”."}
+          </Empty>
+        ) : (
+          <ol className="mt-2">
+            {shown.map((finding) => (
+              <One key={finding.id} finding={finding} />
+            ))}
+          </ol>
+        )}
+      </section>
+    </ResultsFrame>
+  );
+}
+
+function One({ finding }: { finding: Finding }) {
+  const { brand, networks, canChange } = useBrand();
+  const set = useSetFindingState(brand.slug);
+  const link = (path: string) => `/${brand.slug}/${path}`;
+  const put = (state: Finding["state"]) => set.mutate({ id: finding.id, state });
+  return (
+    <li
+      className={`rowline grid grid-cols-[170px_1fr_auto] gap-x-5 py-3 ${finding.state === "dismissed" ? "opacity-60" : ""}`}
+    >
+      <p className="label pt-0.5">
+        {KINDS[finding.kind] ?? finding.kind}
+        <Weight weight={finding.weight} />
+        {finding.state === "pinned" && <span className="block font-semibold text-berry">pinned</span>}
+        {!finding.is_current && <span className="block">no longer so</span>}
+      </p>
+      <div className="min-w-0">
+        <h2 className="text-[16.5px] leading-6">{finding.text}</h2>
+        {finding.detail && <p>{finding.detail}</p>}
+        {finding.posts.length > 0 && (
+          <ul className="mt-1" aria-label="Posts behind it">
+            {finding.posts.slice(0, 3).map((post) => {
+              const network = networkNamed(networks, post.network);
+              return (
+                <li key={post.id} className="flex h-6 items-center gap-2">
+                  <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+                  <Link to={link(`results/posts/${post.id}`)} className="truncate hover:text-berry">
+                    {post.text || "without text"}
+                  </Link>
+                </li>
+              );
+            })}
+          </ul>
+        )}
+        <p className="mt-1 flex gap-4">
+          {finding.step.path && (
+            <Link to={link(finding.step.path)} className="under font-semibold hover:text-berry">
+              {finding.step.words}
+            </Link>
+          )}
+          {finding.step.posts && (
+            <Link to={link(finding.step.posts)} className="under hover:text-berry">
+              The posts behind it
+            </Link>
+          )}
+          {finding.step.more && (
+            <Link to={link(finding.step.more)} className="under hover:text-berry">
+              All groups
+            </Link>
+          )}
+        </p>
+      </div>
+      {canChange && (
+        <p className="flex items-start gap-3">
+          {finding.state === "new" ? (
+            <>
+              <Button kind="quiet" onClick={() => put("pinned")}>
+                Pin
+              </Button>
+              <Button kind="quiet" onClick={() => put("dismissed")}>
+                Dismiss
+              </Button>
+            </>
+          ) : (
+            <Button kind="quiet" onClick={() => put("new")}>
+              {finding.state === "pinned" ? "Unpin" : "Bring back"}
+            </Button>
+          )}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** How heavy a finding is: size times certainty, up to a factor of four. */
+function Weight({ weight }: { weight: number }) {
+  return (
+    <svg width="64" height="5" className="my-1 block" role="img" aria-label={`Weight ${weight.toFixed(2)}`}>
+      <rect width="64" height="5" fill="var(--rule)" />
+      <rect width={64 * Math.min(1, weight / Math.log(4))} height="5" fill="var(--berry)" />
+    </svg>
+  );
+}

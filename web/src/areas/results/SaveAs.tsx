@@ -1,0 +1,63 @@
+import { type RefObject, useRef } from "react";
+import { useBrand } from "../../app/brand";
+import { ageName, comparedSpan, useStudy } from "../../app/study";
+import { saveChart } from "../../charts/save";
+import { spanText } from "../../lib/days";
+import { Choice } from "../../ui/Choice";
+import { useToast } from "../../ui/Toast";
+
+type Table = { what: string; query?: Record<string, string> };
+type Chart = { box: RefObject<HTMLElement | null>; title: string; definition: string };
+type Props = { name: string; table?: Table; chart?: Chart };
+
+/** What a view shows, as a file: its table with the definition of each figure, its chart with its caption. */
+export function SaveAs({ name, table, chart }: Props) {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const say = useToast();
+  const link = useRef<HTMLAnchorElement>(null);
+  const options = [
+    ...(table
+      ? [
+          { value: "csv", label: "Table as CSV" },
+          { value: "xlsx", label: "Table as XLSX" },
+        ]
+      : []),
+    ...(chart
+      ? [
+          { value: "svg", label: "Chart as SVG" },
+          { value: "png", label: "Chart as PNG" },
+        ]
+      : []),
+  ];
+  const onChoose = (form: string) => {
+    if (table && (form === "csv" || form === "xlsx") && link.current) {
+      const query = new URLSearchParams();
+      for (const [key, value] of Object.entries({ ...study, ...table.query, what: table.what, form }))
+        if (value !== undefined && value !== "") query.set(key, String(value));
+      link.current.href = `/api/brands/${brand.slug}/results/export?${query}`;
+      link.current.click();
+    }
+    const svg = chart?.box.current?.querySelector("svg[role=img]");
+    if (chart && (form === "svg" || form === "png")) {
+      if (!(svg instanceof SVGSVGElement)) return say("There is no chart to save here.", "wrong");
+      const against = comparedSpan(study);
+      const lines = [
+        chart.definition,
+        `${brand.name}, ${spanText(study.first, study.last)} against ${spanText(against.first, against.last)}, posts ${ageName(study.age)}. Days begin in ${brand.time_zone}.`,
+      ];
+      saveChart(svg, { title: chart.title, lines }, form, `${brand.slug}-${name}`).catch((error: Error) =>
+        say(error.message, "wrong"),
+      );
+    }
+  };
+  return (
+    <>
+      <Choice label="Save as a file" value="" options={options} onChoose={onChoose}>
+        Save
+      </Choice>
+      {/* biome-ignore lint/a11y/useAnchorContent: clicked by the choice above, never shown */}
+      <a ref={link} href="/" download className="hidden" aria-hidden="true" tabIndex={-1} />
+    </>
+  );
+}

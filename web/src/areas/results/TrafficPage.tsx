@@ -1,0 +1,142 @@
+import { useMemo, useRef } from "react";
+import { Link, useLocation } from "react-router";
+import { networkNamed, useBrand } from "../../app/brand";
+import { ageName, carriedAll, useStudy } from "../../app/study";
+import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
+import { addDays, dayOf, shortDay } from "../../lib/days";
+import { figure } from "../../lib/format";
+import { NetworkMark } from "../../ui/Marks";
+import { Empty, Failed, Loading } from "../../ui/States";
+import { type PostRow, useClicksByDay, usePosts } from "./queries";
+import { ResultsFrame } from "./ResultsFrame";
+import { attentionApart } from "./rules";
+import { SaveAs } from "./SaveAs";
+
+const TABLE = { sort: "-interactions", text: "", columns: ["clicks", "ctr"] };
+
+/** Clicks by day with the posts laid over them: what brought people, and what only brought reactions. */
+export function TrafficPage() {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const { search } = useLocation();
+  const box = useRef<HTMLElement>(null);
+  const clicks = useClicksByDay(brand.slug, study);
+  const posts = usePosts(brand.slug, study, TABLE);
+  const rows = useMemo(() => posts.data?.pages.flatMap((p) => p.posts) ?? [], [posts.data]);
+  const apart = attentionApart(rows);
+  const people = clicks.data?.breakdown.people ?? [];
+  const total = people.reduce((sum, n) => sum + n, 0);
+  const marks: PostMark[] = rows.map((p) => ({
+    id: p.id,
+    day: dayOf(p.published_at, brand.time_zone),
+    size: Math.sqrt(p.interactions ?? 0),
+    clicks: p.values.clicks ?? null,
+    text: p.text,
+  }));
+  const title = total > 0 ? `${figure(total)} people's clicks on tracked links` : "Clicks on tracked links by day";
+  const error = clicks.error ?? posts.error;
+  return (
+    <ResultsFrame
+      has={["profile", "format", "narrow", "age"]}
+      actions={
+        <SaveAs
+          name="traffic"
+          table={{ what: "posts", query: { columns: "interactions,clicks,ctr", sort: "-clicks" } }}
+          chart={{ box, title, definition: "People's clicks on tracked links by day, bots left out; posts as marks." }}
+        />
+      }
+    >
+      {error ? (
+        <Failed error={error} onRetry={() => clicks.refetch()} />
+      ) : !clicks.data || !posts.data ? (
+        <Loading what="Loading the clicks" lines={9} />
+      ) : (
+        <section ref={box} className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="traffic-title">
+          <h1 id="traffic-title" className="text-[18px] leading-6">
+            {title}
+          </h1>
+          <p className="label">
+            Area: clicks of people by day, bots left out. Marks above: posts, taller with more interactions{" "}
+            {ageName(study.age)}; filled where the network reports clicks, the darker the more. Visits and conversions
+            follow once the site tells of them; until then clicks stand for them.
+          </p>
+          <TrafficChart
+            days={people.map((_, i) => addDays(study.first, i))}
+            clicks={people}
+            posts={marks}
+            hrefOf={(id) => `/${brand.slug}/results/posts/${id}${search}`}
+          />
+          {rows.length === 0 ? (
+            <Empty title="No post in these days">Move the period on the line above.</Empty>
+          ) : (
+            <div className="mt-3 grid grid-cols-2 gap-8">
+              <Apart
+                title="Much attention, hardly a click"
+                empty="No post had much attention without clicks."
+                posts={apart.quiet as PostRow[]}
+              />
+              <Apart
+                title="Little attention, many clicks"
+                empty="No post brought clicks without attention."
+                posts={apart.busy as PostRow[]}
+              />
+            </div>
+          )}
+          <p className="label mt-2">
+            Ranks among the {figure(rows.length)} posts with the most interactions that report clicks.{" "}
+            <Link to={`/${brand.slug}/links${carriedAll(search)}`} className="under hover:text-berry">
+              Clicks link by link
+            </Link>
+          </p>
+        </section>
+      )}
+    </ResultsFrame>
+  );
+}
+
+function Apart({ title, empty, posts }: { title: string; empty: string; posts: PostRow[] }) {
+  const { brand, networks } = useBrand();
+  const { search } = useLocation();
+  return (
+    <div>
+      <h2 className="text-[16px]">{title}</h2>
+      {posts.length === 0 ? (
+        <p className="label">{empty}</p>
+      ) : (
+        <table className="w-full table-fixed">
+          <thead className="label">
+            <tr className="rowline h-6">
+              <th className="text-left font-normal">Post</th>
+              <th className="w-[58px] text-left font-normal">Sent</th>
+              <th className="w-[74px] text-right font-normal">Interact.</th>
+              <th className="w-[64px] text-right font-normal">Clicks</th>
+            </tr>
+          </thead>
+          <tbody>
+            {posts.map((post) => {
+              const network = networkNamed(networks, post.network);
+              return (
+                <tr key={post.id} className="rowline h-7">
+                  <td>
+                    <span className="flex items-center gap-2">
+                      <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+                      <Link
+                        to={`/${brand.slug}/results/posts/${post.id}${search}`}
+                        className="truncate leading-6 hover:text-berry"
+                      >
+                        {post.text || "without text"}
+                      </Link>
+                    </span>
+                  </td>
+                  <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
+                  <td className="text-right">{figure(post.interactions)}</td>
+                  <td className="text-right font-semibold">{figure(post.values.clicks)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,187 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useRef } from "react";
+import { networkNamed, useBrand } from "../../../app/brand";
+import { useTags } from "../../../app/queries";
+import { moment } from "../../../lib/days";
+import { figure, formatNames } from "../../../lib/format";
+import { CellBar, NetworkMark } from "../../../ui/Marks";
+import { SortHead } from "../../../ui/SortHead";
+import type { Metric, PostRow } from "../queries";
+import { TagMark } from "../tags/TagMark";
+import { usePostsTable } from "./usePostsTable";
+
+const ROW = 28;
+const SHORT: Record<string, string> = {
+  interactions: "Interact.",
+  impressions: "Impress.",
+  er_reach: "By reach",
+  er_impressions: "By impr.",
+  er_followers: "By foll.",
+  clicks: "Clicks",
+  interactions_per_1000: "Per 1,000",
+  profile_visits: "Visits",
+};
+
+export const shortName = (metric: Metric) => SHORT[metric.key] ?? metric.name;
+
+type Whole = { values: Record<string, number | null>; n: Record<string, number> };
+type Props = {
+  rows: PostRow[];
+  total: number;
+  columns: Metric[];
+  sort: string;
+  whole?: Whole;
+  onSort: (sort: string) => void;
+  onOpen: (post: { id: number }) => void;
+  onEnd: () => void;
+  onPick: (ids: number[]) => void;
+  onTag: () => void;
+};
+
+/** The posts as rows: only what is seen is drawn, so that fifty thousand scroll as ten do. */
+export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, onEnd, onPick, onTag }: Props) {
+  const { brand, networks } = useBrand();
+  const tags = useTags(brand.slug).data ?? [];
+  const table = usePostsTable(rows, onOpen, onTag);
+  const list = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const items = virtual.getVirtualItems();
+  const lastShown = items.at(-1)?.index ?? 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked for when the end comes near, not when the asker changes
+  useEffect(() => {
+    if (lastShown >= rows.length - 30) onEnd();
+  }, [lastShown, rows.length]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told when the picks change
+  useEffect(() => onPick([...table.picked]), [table.picked]);
+  const max = Math.max(2, ...rows.slice(0, 200).map((p) => p.index ?? 0));
+  const grid = {
+    gridTemplateColumns: `20px minmax(200px,1fr) 78px 116px ${columns.map(() => (columns.length > 7 ? "62px" : "68px")).join(" ")} 112px`,
+  };
+  const line = "grid items-center gap-x-2 px-5";
+  return (
+    <div role="table" aria-label="Posts" aria-rowcount={total} className="flex min-h-0 flex-1 flex-col">
+      <div
+        role="row"
+        className={`${line} overflow-hidden border-b border-rule-strong [scrollbar-gutter:stable]`}
+        style={grid}
+      >
+        <span role="columnheader" className="sr-only">
+          Picked
+        </span>
+        <span aria-hidden="true" />
+        <SortHead name="text" sort={sort} onSort={() => onSort("-published_at")} align="left">
+          Post
+        </SortHead>
+        <SortHead name="format" sort={sort} onSort={onSort} align="left" first="up">
+          Format
+        </SortHead>
+        <SortHead name="published_at" sort={sort} onSort={onSort} align="left">
+          Sent
+        </SortHead>
+        {columns.map((metric) => (
+          <SortHead key={metric.key} name={metric.key} sort={sort} onSort={onSort}>
+            <span title={metric.name}>{shortName(metric)}</span>
+          </SortHead>
+        ))}
+        <SortHead name="index" sort={sort} onSort={onSort}>
+          Index
+        </SortHead>
+      </div>
+      <div
+        ref={list}
+        role="rowgroup"
+        tabIndex={0}
+        aria-label="Posts: j and k walk, Enter opens, x picks, Shift with them picks a range, t tags"
+        className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px] [scrollbar-gutter:stable]"
+        onKeyDown={(event) => {
+          if (event.target !== event.currentTarget) return;
+          const next = table.onKey(event);
+          if (next !== null) virtual.scrollToIndex(next);
+        }}
+      >
+        <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
+          {items.map((item) => {
+            const post = rows[item.index];
+            if (!post) return null;
+            const network = networkNamed(networks, post.network);
+            const isPicked = table.picked.has(post.id);
+            return (
+              // biome-ignore lint/a11y/useKeyWithClickEvents: Enter on the table opens the marked row
+              <div
+                key={post.id}
+                role="row"
+                aria-rowindex={item.index + 2}
+                aria-selected={isPicked}
+                onClick={() => onOpen(post)}
+                className={`${line} rowline absolute inset-x-0 cursor-pointer hover:bg-panel ${isPicked ? "bg-wash" : item.index === table.at ? "bg-panel" : ""} ${item.index === table.at ? "shadow-[inset_3px_0_0_var(--berry)]" : ""}`}
+                style={{ ...grid, height: ROW, transform: `translateY(${item.start}px)` }}
+              >
+                <span role="cell" className="flex">
+                  <input
+                    type="checkbox"
+                    checked={isPicked}
+                    aria-label={`Pick ${post.text.slice(0, 40) || "the post"}`}
+                    className="h-4 w-4 accent-(--berry)"
+                    onChange={() => undefined}
+                    onClick={(event) => {
+                      event.stopPropagation();
+                      table.setAt(item.index);
+                      table.toggle(item.index, event.shiftKey);
+                    }}
+                  />
+                </span>
+                <span role="cell" className="flex min-w-0 items-center gap-2">
+                  <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+                  <span className={`min-w-0 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
+                    {post.text || "without text"}
+                  </span>
+                  {post.is_boosted && <span className="label shrink-0">boosted</span>}
+                  {post.tags.slice(0, 2).map((id) => {
+                    const tag = tags.find((t) => t.id === id);
+                    return tag && <TagMark key={id} name={tag.name} colour={tag.colour} isSmall />;
+                  })}
+                </span>
+                <span role="cell">{formatNames[post.format]}</span>
+                <span role="cell">{moment(post.published_at, brand.time_zone)}</span>
+                {columns.map((metric) => (
+                  <span role="cell" key={metric.key} className="text-right">
+                    {figure(post.values[metric.key], metric.unit)}
+                  </span>
+                ))}
+                <span role="cell" className="text-right">
+                  <span className="mr-2">{figure(post.index, "index")}</span>
+                  <CellBar value={post.index} max={max} />
+                </span>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      {whole && (
+        <div
+          role="row"
+          className={`${line} h-8 overflow-hidden border-t border-rule-strong bg-panel font-semibold [scrollbar-gutter:stable]`}
+          style={grid}
+        >
+          <span role="cell" />
+          <span role="cell">All of them</span>
+          <span role="cell" />
+          <span role="cell" className="label font-normal">
+            sums and rates of sums
+          </span>
+          {columns.map((metric) => (
+            <span role="cell" key={metric.key} className="text-right" title={`over ${whole.n[metric.key] ?? 0} posts`}>
+              {figure(whole.values[metric.key], metric.unit)}
+            </span>
+          ))}
+          <span role="cell" />
+        </div>
+      )}
+    </div>
+  );
+}

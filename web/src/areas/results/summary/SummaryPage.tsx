@@ -1,0 +1,193 @@
+import { useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import { useBrand } from "../../../app/brand";
+import { useKeepPreference, usePreferences } from "../../../app/queries";
+import { ageName, useStudy } from "../../../app/study";
+import { CourseChart } from "../../../charts/CourseChart";
+import { addDays } from "../../../lib/days";
+import { Empty, Failed, Loading } from "../../../ui/States";
+import { FormSwitch } from "../../../ui/TableForm";
+import { BasisSheet } from "../BasisSheet";
+import { BehindSheet } from "../BehindSheet";
+import { MetricPicker } from "../MetricPicker";
+import { type Measured, useChosen, useSpikes, useSummary } from "../queries";
+import { ResultsFrame } from "../ResultsFrame";
+import { type Form, formOf, MOST_IN_STRIP, STRIP } from "../rules";
+import { SaveAs } from "../SaveAs";
+import { ByNetwork } from "./ByNetwork";
+import { CourseTable } from "./CourseTable";
+import { Multiples } from "./Multiples";
+import { Strip } from "./Strip";
+import { TopPosts } from "./TopPosts";
+
+/** The figures of the period, each against the comparison: its course, its networks, the posts that stood out. */
+export function SummaryPage() {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const [params, setParams] = useSearchParams();
+  const [keys, choose] = useChosen("summary", STRIP);
+  const summary = useSummary(brand.slug, study, keys);
+  const [isPicking, setPicking] = useState(false);
+  const box = useRef<HTMLElement>(null);
+  const set = (name: string, value: string | null) =>
+    setParams((old) => {
+      const next = new URLSearchParams(old);
+      if (value) next.set(name, value);
+      else next.delete(name);
+      return next;
+    });
+  const metrics = summary.data?.metrics ?? [];
+  const metric = metrics.find((m) => m.key === (params.get("metric") ?? "interactions")) ?? metrics[0];
+  const basis = params.get("basis");
+  const isSeveral = params.get("view") === "several";
+  const isNothing = metrics.length > 0 && metrics.every((m) => m.now.value === null || m.now.value === 0);
+  return (
+    <ResultsFrame
+      actions={
+        <>
+          <button type="button" className="under hover:text-berry" onClick={() => setPicking(true)}>
+            Choose figures
+          </button>
+          <button
+            type="button"
+            aria-pressed={isSeveral}
+            className="under hover:text-berry"
+            onClick={() => set("view", isSeveral ? null : "several")}
+          >
+            {isSeveral ? "One at a time" : "All at once"}
+          </button>
+          {metric && (
+            <SaveAs
+              name={metric.key}
+              table={{ what: "days", query: { metrics: keys.join(",") } }}
+              chart={{ box, title: metric.title.text, definition: `${metric.name} per day.` }}
+            />
+          )}
+        </>
+      }
+    >
+      <h1 className="sr-only">Results of {brand.name}</h1>
+      {summary.error ? (
+        <Failed error={summary.error} onRetry={() => summary.refetch()} />
+      ) : !summary.data || !metric ? (
+        <Loading what="Loading the figures" lines={9} />
+      ) : (
+        <>
+          <Strip
+            metrics={metrics}
+            chosen={metric.key}
+            onChoose={(key) => set("metric", key)}
+            onBasis={(key) => set("basis", key)}
+          />
+          {isNothing ? (
+            <Empty title="Nothing is known of these days">
+              No profile studied has a post or a reading here. Move the period on the line above, or collect under
+              Sources.
+            </Empty>
+          ) : isSeveral ? (
+            <Multiples metrics={metrics} onChoose={(key) => setParams(one(key))} />
+          ) : (
+            <div className="grid min-h-0 flex-1 grid-cols-[3fr_2fr]">
+              <Course box={box} metric={metric} metrics={metrics} onDay={(day) => set("day", day)} />
+              <TopPosts metric={metric.key} />
+            </div>
+          )}
+          <BasisSheet metric={basis} onClose={() => set("basis", null)} />
+          <BehindSheet
+            metric={metric.key}
+            name={metric.name}
+            day={params.get("day")}
+            onClose={() => set("day", null)}
+          />
+        </>
+      )}
+      <MetricPicker
+        isOpen={isPicking}
+        onClose={() => setPicking(false)}
+        title="Figures of the summary"
+        chosen={keys}
+        most={MOST_IN_STRIP}
+        onChoose={choose}
+      />
+    </ResultsFrame>
+  );
+}
+
+const one = (key: string) => (old: URLSearchParams) => {
+  const next = new URLSearchParams(old);
+  next.set("metric", key);
+  next.delete("view");
+  return next;
+};
+
+type CourseProps = {
+  box: React.RefObject<HTMLElement | null>;
+  metric: Measured;
+  metrics: Measured[];
+  onDay: (day: string) => void;
+};
+
+function Course({ box, metric, metrics, onDay }: CourseProps) {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const [isTable, setTable] = useState(false);
+  const forms = (usePreferences(brand.slug).data?.values.forms ?? {}) as Record<string, Form>;
+  const keep = useKeepPreference(brand.slug);
+  const spikes = useSpikes(brand.slug, study, metric.key);
+  const days = metric.days.map((_, i) => addDays(study.first, i));
+  const hasDays = metric.days.some((v) => v !== null);
+  const form = formOf(metric.key, forms);
+  const other = form === "bar" ? "line" : "bar";
+  const isByDay = spikes.data?.is_by_day ?? false;
+  const posts = metrics.find((m) => m.key === "posts");
+  return (
+    <section
+      ref={box}
+      className="flex min-w-0 flex-col gap-1 overflow-y-auto border-r border-rule px-5 py-3"
+      aria-labelledby="course-title"
+    >
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 id="course-title" className="text-[18px] leading-6">
+          {metric.title.text}
+        </h2>
+        {hasDays && (
+          <span className="flex gap-3">
+            {!isTable && (
+              <button
+                type="button"
+                onClick={() => keep.mutate({ name: "forms", value: { ...forms, [metric.key]: other } })}
+                className="label under h-6 shrink-0 hover:text-berry"
+              >
+                as {other}s
+              </button>
+            )}
+            <FormSwitch isTable={isTable} onChange={setTable} />
+          </span>
+        )}
+      </div>
+      <p className="label">
+        {!hasDays
+          ? "This figure has no course by day."
+          : `${metric.name} ${metric.over === "published" ? `of the posts of each day, ${ageName(study.age)}` : "per day"}, ${form === "bar" ? "bars" : "solid"}; the comparison period, dashed. ${isByDay ? "A day opens the posts behind it; triangles mark days that stand out." : "Short marks on the axis are posts."}`}
+      </p>
+      {!hasDays ? null : isTable ? (
+        <CourseTable metric={metric} days={days} />
+      ) : (
+        <CourseChart
+          label={metric.name}
+          unit={metric.unit}
+          days={days}
+          now={metric.days}
+          before={metric.days_before}
+          daysBefore={metric.days_before.map((_, i) => addDays(study.first, i - metric.days_before.length))}
+          posts={posts?.days}
+          form={form}
+          spikes={spikes.data?.spikes}
+          onDay={isByDay ? onDay : undefined}
+          height={262}
+        />
+      )}
+      <ByNetwork metric={metric} />
+    </section>
+  );
+}
