@@ -21,6 +21,7 @@ Array = NDArray[np.float64]
 LONGEST = 400
 DEEPEST = 40
 LARGEST_NUMBER = 1e12
+LEAST_SCALE = 10.0
 _GRAMMAR = r"""
 ?start: sum
 ?sum: product | sum "+" product -> add | sum "-" product -> subtract
@@ -102,10 +103,20 @@ class Formula:
     def unit(self) -> Literal["count", "rate", "number", "seconds"]:
         """What its values are: a count, a ratio, seconds, or a number of its own kind."""
         if (self.dimension.counts, self.dimension.seconds) == (0, 0):
-            return "rate"
+            # "1000 * comments / reach" is a number for every thousand, not a share of a whole.
+            return "number" if _is_scaled(self.tree) else "rate"
         if self.dimension.counts == 1 and self.dimension.seconds == 0:
             return "count"
         return "seconds" if self.dimension.seconds == 1 and self.dimension.counts in (0, -1) else "number"
+
+
+def _is_scaled(node: Node) -> bool:
+    """Whether a ratio is multiplied by a number of ten or more."""
+    if not isinstance(node, Apply) or node.operator not in ("multiply", "divide", "negate"):
+        return False
+    numbers = [part.value for part in node.arguments if isinstance(part, Number)]
+    scales = node.operator == "multiply" and any(value >= LEAST_SCALE for value in numbers)
+    return scales or any(_is_scaled(part) for part in node.arguments)
 
 
 @lru_cache(maxsize=1)

@@ -95,7 +95,7 @@ def _groups(study: Study) -> list[Found]:
             "words": "Write such a post" if statement.size > 0 else "Look at these posts",
             "path": "plan/new" if statement.size > 0 else f"results/posts?{_address(study, sort='index', **narrow)}",
             "posts": f"results/posts?{_address(study, sort='-index', **narrow)}",
-            "more": f"results/groups?{_address(study, by=by)}",
+            "more": f"results/groups?{_address(study, by=by)}", "more_words": "All groups",
         }  # fmt: skip
         found.append((statement, step))
     return found

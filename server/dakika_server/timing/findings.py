@@ -50,7 +50,12 @@ def missed_hours(brand: Brand, now: datetime) -> list[Found]:
             evidence={"index": index, "low": low, "high": high, "hour": best, "profile": profile.pk},
         )  # fmt: skip
         query = urlencode({"profile": profile.pk, "at": next_at(best, brand, now).isoformat()})
-        step = {"words": "Write a post for that hour", "path": f"plan/new?{query}", "more": "timing"}
+        step = {
+            "words": "Write a post for that hour",
+            "path": f"plan/new?{query}",
+            "more": "timing",
+            "more_words": "The whole week",
+        }
         found.append((statement, step))
     return found
 

@@ -16,6 +16,11 @@ export function percent(value: number): string {
   return `${shown.toLocaleString("en-GB", { minimumSignificantDigits: 2, maximumSignificantDigits: Math.abs(shown) >= 10 ? 3 : 2 })}%`;
 }
 
+/** Parts of a whole in a column: each with its one decimal. */
+export function share(value: number): string {
+  return `${tenths.format(value * 100)}%`;
+}
+
 export function figure(value: number | null | undefined, unit: Unit = "count"): string {
   if (value === null || value === undefined || Number.isNaN(value)) return MISSING;
   if (unit === "rate") return percent(value);

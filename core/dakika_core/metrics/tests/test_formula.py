@@ -97,7 +97,8 @@ def test_errors_point_at_the_place(text: str, start: int, end: int, words: str) 
 @pytest.mark.parametrize(
     ("text", "unit"),
     [("interactions / reach", "rate"), ("comments + shares", "count"), ("video_seconds / video_views", "seconds"),
-     ("video_seconds", "seconds"), ("1 / reach", "number"), ("comments / reach * interactions", "count")],
+     ("video_seconds", "seconds"), ("1 / reach", "number"), ("1000 * comments / reach", "number"), ("2 * comments / reach", "rate"),
+     ("100 * (comments / reach)", "number"), ("comments / reach * interactions", "count")],
 )  # fmt: skip
 def test_the_unit_follows_from_the_parts(text: str, unit: str) -> None:
     assert read_formula(text, UNITS).unit == unit

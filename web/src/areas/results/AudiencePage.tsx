@@ -2,7 +2,7 @@ import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
 import { carriedAll, languageName, useStudy } from "../../app/study";
 import { shortDay, spanText } from "../../lib/days";
-import { absolute, percent, plural } from "../../lib/format";
+import { absolute, plural, share } from "../../lib/format";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useAudience } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
@@ -110,7 +110,7 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
               <th scope="row" className="w-[36%] truncate text-left font-normal" title={segmentName(dimension, s.name)}>
                 {segmentName(dimension, s.name)}
               </th>
-              <td className="w-[54px] text-right font-semibold">{percent(s.share)}</td>
+              <td className="w-[54px] text-right font-semibold">{share(s.share)}</td>
               <td className="w-[74px] text-right text-[12.5px] text-muted">
                 {change !== null && Math.abs(change) >= 0.001 ? absolute(change, "rate") : ""}
               </td>
@@ -133,7 +133,7 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
             <th scope="row" className="text-left font-normal">
               {plural(segments.length - most, "more", "more")}
             </th>
-            <td className="text-right">{percent(rest)}</td>
+            <td className="text-right">{share(rest)}</td>
             <td />
             <td />
           </tr>

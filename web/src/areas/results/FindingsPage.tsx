@@ -134,7 +134,7 @@ function One({ finding }: { finding: Finding }) {
           )}
           {finding.step.more && (
             <Link to={link(finding.step.more)} className="under hover:text-berry">
-              All groups
+              {finding.step.more_words}
             </Link>
           )}
         </p>

@@ -24,7 +24,9 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
               title={difference === null ? undefined : `${absolute(difference, m.unit)} against the comparison`}
               className="h-full w-full px-4 text-left hover:bg-panel"
             >
-              <span className="block truncate pr-10 text-[12.5px] text-muted">{m.name}</span>
+              <span className="block truncate pr-9 text-[12.5px] text-muted" title={m.name}>
+                {m.name}
+              </span>
               <span className="flex items-baseline justify-between gap-2">
                 <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
                 {isOn && m.days.some((v) => v !== null) && <Sparkline values={m.days} width={54} height={16} />}
