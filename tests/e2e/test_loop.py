@@ -47,6 +47,7 @@ def test_results_open_to_their_basis_and_posts(page: Page, stack: Stack) -> None
     table = page.get_by_role("table", name="Posts")
     table.get_by_role("button", name="Index").click()
     expect(page).to_have_url(re.compile("sort=-index"))
+    page.wait_for_load_state("networkidle")
     page.get_by_role("rowgroup").focus()
     page.keyboard.press("j")
     page.keyboard.press("Enter")

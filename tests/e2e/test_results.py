@@ -110,7 +110,7 @@ def test_a_day_opens_the_posts_behind_it(page: Page, stack: Stack) -> None:
 
 def test_gains_and_losses_can_each_be_hidden(page: Page, stack: Stack) -> None:
     go(page, stack, "results/followers")
-    page.get_by_role("checkbox", name=re.compile("^gained")).uncheck()
+    page.get_by_role("checkbox", name=re.compile("^gained")).click()
     expect(page).to_have_url(re.compile("hide=gained"))
     page.get_by_role("button", name="as a table").click()
     expect(page.get_by_role("columnheader", name="Lost")).to_be_visible()

@@ -128,7 +128,7 @@ def _of_posts(study: Study, now: datetime) -> list[Found]:
             profile__in=study.profile_ids, age_hours=study.age_hours, published_at__gte=first, interactions__gt=0
         )
         .order_by("published_at")
-        .values_list("profile_id", "post_id", "published_at", "post__format", "interactions", "index")
+        .values_list("profile_id", "post_id", "published_at", "format", "interactions", "index")
     )
     trends, unusual = {}, {}
     for profile in study.profiles:

@@ -20,6 +20,7 @@ MOST_GROUPS = 40
 LENGTHS = ((80, "up to 80"), (160, "81 to 160"), (280, "161 to 280"))
 LONGER = "longer than 280"
 GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "language", "boosted")
+OVERLAPPING = ("tag", "hashtag")
 _NAMELESS = {"campaign": "in no campaign", "language": "not said"}
 
 
@@ -51,11 +52,15 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
     value = F("profile_index") if metric.key == "index" else value_of(metric)
     usable = measures.annotate(value=value).filter(value__gt=0)
     sums = {"n": Count("pk"), "total": Sum(Ln("value")), "squares": Sum(Ln("value") * Ln("value"))}
-    cell = ("profile_id", "post__format")
-    whole = {
-        (row["profile_id"], row["post__format"]): (row["n"], row["total"], row["squares"])
-        for row in usable.values(*cell).annotate(**sums)
-    }
+    cell = ("profile_id", "format")
+    rows = list(_grouped(usable, study, by).values("group_key", "group_name", *cell).annotate(**sums))
+    # Where every post is in one group, the groups make the whole; else it is asked for apart.
+    every = usable.values(*cell).annotate(**sums) if by in OVERLAPPING else rows
+    whole: dict[tuple[int, str], tuple[float, float, float]] = {}
+    for row in every:
+        before = whole.get((row["profile_id"], row["format"]), (0, 0.0, 0.0))
+        added = (row["n"], row["total"], row["squares"])
+        whole[row["profile_id"], row["format"]] = tuple(x + y for x, y in zip(before, added, strict=True))
     cells = sorted(whole)
     place = {key: i for i, key in enumerate(cells)}
     level = {} if metric.key == "index" else _profile_means(whole)
@@ -65,9 +70,9 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
         + ([indicators([kind for _, kind in cells])] if by != "format" else [])
     ) if cells else np.empty((0, 0))  # fmt: skip
     by_group: dict[tuple[str, str], list[tuple[int, tuple[float, float, float]]]] = {}
-    for row in _grouped(usable, study, by).values("group_key", "group_name", *cell).annotate(**sums):
+    for row in rows:
         key = (str(row["group_key"] if row["group_key"] is not None else ""), _name(by, row["group_name"]))
-        at = (row["profile_id"], row["post__format"])
+        at = (row["profile_id"], row["format"])
         by_group.setdefault(key, []).append((place[at], (row["n"], row["total"], row["squares"])))
     largest = sorted(by_group, key=lambda key: -sum(m[0] for _, m in by_group[key]))[:MOST_GROUPS]
     moments = {key: _moments(by_group[key], cells, level) for key in largest}
@@ -128,7 +133,7 @@ def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[A
         case "boosted":
             is_on = Case(When(post__is_boosted=True, then=Value("yes")), default=Value("no"))
             return usable.annotate(group_key=is_on, group_name=is_on)
-    column = {"format": "post__format", "language": "post__language"}[by]
+    column = {"format": "format", "language": "post__language"}[by]
     return usable.annotate(group_key=F(column), group_name=F(column))
 
 

@@ -94,14 +94,14 @@ def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> None:
     interactions = interactions_of(values)
     columns = ", ".join(_KEPT)
     with cursor.copy(
-        "COPY results_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, taken_at, readings, "
+        "COPY results_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings, "
         f"{columns}, interactions) FROM STDIN"
     ) as copy:
         for i, post in enumerate(posts):
             for a, age in enumerate(_AGES):
                 row = [values[i, a, OBSERVED.index(key)] for key in _KEPT]
                 filled = map(_or_null, [*row, interactions[i, a]])
-                kept = (post.published_at, post.taken_at, post.readings)
+                kept = (post.published_at, post.format, post.taken_at, post.readings)
                 copy.write_row((profile.brand_id, profile.pk, post.pk, age, *kept, *filled))
     with cursor.copy(
         "COPY results_postday (brand_id, profile_id, post_id, day, impressions, reach, interactions, link_clicks) "
@@ -170,18 +170,33 @@ WITH gained AS (
 ), published AS (
     SELECT (published_at AT TIME ZONE %(zone)s)::date AS day, format, COUNT(*) AS published
     FROM sources_post WHERE profile_id = %(profile)s GROUP BY 1, 2
+), by_format AS (
+    SELECT day, format, COALESCE(published, 0) AS published, {", ".join((*_SINGLE, *_PAIRED))}
+    FROM gained FULL JOIN published USING (day, format)
 )
 INSERT INTO results_profileday (brand_id, profile_id, day, format, published, {", ".join((*_SINGLE, *_PAIRED))})
-SELECT %(brand)s, %(profile)s, day, format, COALESCE(published, 0), {", ".join((*_SINGLE, *_PAIRED))}
-FROM gained FULL JOIN published USING (day, format)
+SELECT %(brand)s, %(profile)s, * FROM by_format
+UNION ALL SELECT %(brand)s, %(profile)s, day, '', SUM(published), {", ".join(f"SUM({k})" for k in (*_SINGLE, *_PAIRED))}
+FROM by_format GROUP BY day
+"""
+_PUBLISHED = """
+INSERT INTO results_profilepublished (brand_id, profile_id, age_hours, day, posts, taken_at, interactions_n,
+    interactions, pair_n, interactions_with_followers, followers_with_interactions, index_n, index_log)
+SELECT %(brand)s, %(profile)s, age_hours, (published_at AT TIME ZONE %(zone)s)::date, COUNT(*), MAX(taken_at),
+    COUNT(interactions), SUM(interactions), COUNT(*) FILTER (WHERE interactions IS NOT NULL AND followers IS NOT NULL),
+    SUM(interactions) FILTER (WHERE followers IS NOT NULL), SUM(followers) FILTER (WHERE interactions IS NOT NULL),
+    COUNT(*) FILTER (WHERE index > 0), SUM(LN(index)) FILTER (WHERE index > 0)
+FROM results_postmeasure WHERE profile_id = %(profile)s GROUP BY age_hours, 4
 """
 
 
 def sum_up_days(cursor: Any, profile: Profile) -> None:
-    """Put a profile's sums by day and format together anew."""
+    """Put a profile's sums by day together anew: what was received, and what was published."""
     keys = {"profile": profile.pk, "brand": profile.brand_id, "zone": profile.brand.time_zone}
     cursor.execute("DELETE FROM results_profileday WHERE profile_id = %(profile)s", keys)
     cursor.execute(_SUM_UP, keys)
+    cursor.execute("DELETE FROM results_profilepublished WHERE profile_id = %(profile)s", keys)
+    cursor.execute(_PUBLISHED, keys)
 
 
 def _or_null(value: float) -> float | None:

@@ -169,13 +169,13 @@ class _Side:
         )  # fmt: skip
 
     def _index(self) -> _Course:
-        """The geometric mean: logs weighted by the posts they stand for."""
+        """The geometric mean, from the sums of logs."""
         assert self.published is not None
         logs, counts = np.zeros(self.period.days), np.zeros(self.period.days)
         networks: dict[str, float | None] = {}
         for network, course in self.published.courses.items():
             n = np.nan_to_num(course[cell("index", "n")])
-            log = np.nan_to_num(course[cell("index", "log")]) * n
+            log = np.nan_to_num(course[cell("index", "log")])
             logs, counts = logs + log, counts + n
             if n.sum():
                 networks[network] = float(np.exp(log.sum() / n.sum()))

@@ -20,7 +20,7 @@ MOST_COLUMNS = 16
 NO_TAG = "without a tag"
 # What a group's key and its name are read from.
 _BY: dict[str, tuple[str, str]] = {
-    "format": ("post__format", "post__format"),
+    "format": ("format", "format"),
     "network": ("profile__network", "profile__network"),
     "profile": ("profile_id", "profile__name"),
     "campaign": ("post__campaign_id", "post__campaign__name"),

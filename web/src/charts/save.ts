@@ -74,23 +74,18 @@ export async function saveChart(
   name: string,
 ): Promise<void> {
   const text = standalone(svg, caption);
-  const drawing = new Blob([text], { type: "image/svg+xml" });
-  if (form === "svg") return download(drawing, `${name}.svg`);
+  if (form === "svg") return download(new Blob([text], { type: "image/svg+xml" }), `${name}.svg`);
   const image = new Image();
-  const address = URL.createObjectURL(drawing);
-  try {
-    await new Promise((done, fail) => {
-      image.onload = done;
-      image.onerror = () => fail(new Error("The chart could not be drawn as a picture."));
-      image.src = address;
-    });
-    const canvas = document.createElement("canvas");
-    canvas.width = image.width * 2;
-    canvas.height = image.height * 2;
-    canvas.getContext("2d")?.drawImage(image, 0, 0, canvas.width, canvas.height);
-    const made = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
-    if (made) download(made, `${name}.png`);
-  } finally {
-    URL.revokeObjectURL(address);
-  }
+  await new Promise((done, fail) => {
+    image.onload = done;
+    image.onerror = () => fail(new Error("The chart could not be drawn as a picture."));
+    // The page allows pictures of its own and data addresses, not blobs.
+    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
+  });
+  const canvas = document.createElement("canvas");
+  canvas.width = image.width * 2;
+  canvas.height = image.height * 2;
+  canvas.getContext("2d")?.drawImage(image, 0, 0, canvas.width, canvas.height);
+  const made = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));
+  if (made) download(made, `${name}.png`);
 }

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.db.models import Count, Q
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
@@ -46,8 +47,8 @@ class PostsView(BrandView):
             queries.ordered(measures, values["sort"], catalogue), values["offset"], values["limit"], shown
         )
         page = {
-            "total": measures.count(), "offset": values["offset"], "posts": posts,
-            "too_young": measures.filter(interactions__isnull=True).count(),
+            "offset": values["offset"], "posts": posts,
+            **measures.aggregate(total=Count("pk"), too_young=Count("pk", filter=Q(interactions__isnull=True))),
         }  # fmt: skip
         return Response(PostsPageSerializer(page).data)
 

@@ -19,6 +19,7 @@ class PostMeasure(models.Model):
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="measures")
     age_hours = models.SmallIntegerField()
     published_at = models.DateTimeField()
+    format = models.CharField(max_length=12)
     taken_at = models.DateTimeField(null=True)
     readings = models.IntegerField(null=True, help_text="how many readings it was made from; NULL asks for it anew")
     followers = models.FloatField(null=True)
@@ -75,7 +76,9 @@ class PostDay(models.Model):
 
 
 class ProfileDay(models.Model):
-    """What a profile's posts of one format gained on a day, and how many were published: sums of PostDay.
+    """What a profile's posts gained on a day, and how many were published: sums of PostDay.
+
+    One row for each format, and one for all of them with an empty format, which is what is asked for most.
 
     A rate needs numerator and denominator of the same posts: the pairs hold the numerator over the
     posts that have both. NULL where no post reports it.
@@ -102,3 +105,31 @@ class ProfileDay(models.Model):
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.day} {self.format}"
+
+
+class ProfilePublished(models.Model):
+    """The posts that a profile published on a day, at one age: sums of PostMeasure for what every summary shows.
+
+    The pair holds interactions and followers of the posts that have both; index_log is the sum of the
+    logs of their indices. taken_at is the latest reading of them.
+    """
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
+    age_hours = models.SmallIntegerField()
+    day = models.DateField()
+    posts = models.IntegerField()
+    taken_at = models.DateTimeField(null=True)
+    interactions_n = models.IntegerField(default=0)
+    interactions = models.FloatField(null=True)
+    pair_n = models.IntegerField(default=0)
+    interactions_with_followers = models.FloatField(null=True)
+    followers_with_interactions = models.FloatField(null=True)
+    index_n = models.IntegerField(default=0)
+    index_log = models.FloatField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["profile", "age_hours", "day"], name="published_once")]
+
+    def __str__(self) -> str:
+        return f"{self.profile_id} {self.day} at {self.age_hours} h"

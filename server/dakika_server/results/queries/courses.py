@@ -1,18 +1,18 @@
 """Sums by day and network: what was received, what was published, who follows. A fixed number of queries."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
 import numpy as np
 from dakika_core.metrics.catalogue import RECEIVED_NAMES, Metric
 from dakika_core.values.period import Period
-from django.db.models import Avg, Count, Q, QuerySet, Sum
+from django.db.models import Count, Q, QuerySet, Sum
 from django.db.models.functions import Ln, TruncDate
 from numpy.typing import NDArray
 
 from dakika_server.results.expressions import cell, sums_of
-from dakika_server.results.models import PostDay, PostMeasure, ProfileDay
+from dakika_server.results.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.queries.posts import posts_in
 from dakika_server.results.study import Study
 from dakika_server.sources.models import ProfileReading
@@ -37,7 +37,7 @@ def received(study: Study, period: Period) -> Courses:
             both = Q(**{f"{a}__isnull": False, f"{b}__isnull": False})
             sums |= {f"{a}_with_{b}": Sum(a, filter=both), f"{b}_with_{a}": Sum(b, filter=both)}
     else:
-        rows = ProfileDay.objects.filter(**({"format": study.format} if study.format else {}))
+        rows = ProfileDay.objects.filter(format=study.format or "")
         sums = {name: Sum(name) for name in names}
     rows = (
         rows.filter(profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last)
@@ -75,7 +75,7 @@ def posts_by_day(study: Study, period: Period) -> dict[str, Array]:
         rows = (
             ProfileDay.objects.filter(
                 profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last, published__gt=0,
-                **({"format": study.format} if study.format else {}),
+                format=study.format or "",
             )
             .values("profile__network", "day").annotate(count=Sum("published"))
             .values_list("profile__network", "day", "count")
@@ -104,18 +104,58 @@ def measures_in(study: Study, period: Period) -> QuerySet[PostMeasure]:
         profile__in=study.profile_ids, age_hours=study.age_hours, published_at__gte=period.start,
         published_at__lt=period.end,
     )  # fmt: skip
-    asked = study.on_posts("post__")
+    if study.format:
+        found = found.filter(format=study.format)
+    # A post's format stands here too; what else is asked of it takes a join.
+    asked = replace(study, format=None).on_posts("post__")
     return found.filter(asked) if asked else found
+
+
+# What every summary shows is kept as sums: formula to (posts in it, its names' columns).
+_KEPT: dict[str, tuple[str, dict[str, str]]] = {
+    "interactions / followers": (
+        "pair_n", {"interactions": "interactions_with_followers", "followers": "followers_with_interactions"},
+    ),
+    "1000 * interactions / followers": (
+        "pair_n", {"interactions": "interactions_with_followers", "followers": "followers_with_interactions"},
+    ),
+    "interactions / posts": ("interactions_n", {"interactions": "interactions"}),
+    "": ("index_n", {"log": "index_log"}),
+}  # fmt: skip
+
+
+def _from_kept(study: Study, period: Period, metrics: list[Metric]) -> PublishedSums:
+    """Published sums of metrics that are all kept, for a study that asks for no more than profiles."""
+    wanted = {"posts_in_all": "posts"}
+    for metric in metrics:
+        n, columns = _KEPT[metric.formula]
+        wanted |= {cell(metric.key, "n"): n} | {cell(metric.key, name): column for name, column in columns.items()}
+    rows = (
+        ProfilePublished.objects.filter(
+            profile__in=study.profile_ids, age_hours=study.age_hours, day__gte=period.first, day__lte=period.last
+        )
+        .values("profile__network", "day")
+        .annotate(**{f"sum_{name}": Sum(column) for name, column in wanted.items()})
+        .values_list("profile__network", "day", *[f"sum_{name}" for name in wanted])
+    )
+    return _published(_courses(rows, list(wanted), period))
+
+
+def _published(courses: Courses) -> PublishedSums:
+    total = {network: int(np.nansum(course["posts_in_all"])) for network, course in courses.items()}
+    return PublishedSums(courses=courses, total=total)
 
 
 def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedSums:
     """Sums that the formulas of these metrics need, each over the posts that have all of its names."""
+    if not study.is_narrow and not study.format and all(metric.formula in _KEPT for metric in metrics):
+        return _from_kept(study, period, metrics)
     sums: dict[str, Any] = {}
     for metric in metrics:
         if metric.key == "index":
             judged = Q(index__gt=0)
             sums |= {
-                cell("index", "log"): Avg(Ln("index"), filter=judged), cell("index", "n"): Count("pk", filter=judged),
+                cell("index", "log"): Sum(Ln("index"), filter=judged), cell("index", "n"): Count("pk", filter=judged),
             }  # fmt: skip
         else:
             sums |= sums_of(metric.needs, metric.key)
@@ -127,11 +167,7 @@ def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedS
         .annotate(**sums, posts_in_all=Count("pk"))
         .values_list("profile__network", "day", *names)
     )
-    courses = _courses(rows, names, period)
-    return PublishedSums(
-        courses=courses,
-        total={network: int(np.nansum(course["posts_in_all"])) for network, course in courses.items()},
-    )
+    return _published(_courses(rows, names, period))
 
 
 @dataclass(frozen=True, kw_only=True)

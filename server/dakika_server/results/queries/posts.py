@@ -13,11 +13,11 @@ from dakika_core.values.period import Period
 from django.db.models import F, Max, Prefetch, QuerySet
 
 from dakika_server.results.expressions import expression_of
-from dakika_server.results.models import PostMeasure, PostTag
+from dakika_server.results.models import PostMeasure, PostTag, ProfilePublished
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
-BY_POST = {"published_at": "published_at", "format": "post__format", "profile": "profile__name",
+BY_POST = {"published_at": "published_at", "format": "format", "profile": "profile__name",
            "campaign": "post__campaign__name", "language": "post__language"}  # fmt: skip
 
 
@@ -30,7 +30,7 @@ def posts_in(study: Study, period: Period) -> QuerySet[Post]:
 
 def freshest(study: Study) -> datetime | None:
     """When the last reading of the studied posts was taken."""
-    at: datetime | None = PostMeasure.objects.filter(profile__in=study.profile_ids, age_hours=0).aggregate(
+    at: datetime | None = ProfilePublished.objects.filter(profile__in=study.profile_ids, age_hours=0).aggregate(
         at=Max("taken_at")
     )["at"]
     return at

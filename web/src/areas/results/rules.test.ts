@@ -37,11 +37,11 @@ describe("rules of Results", () => {
   it("promises to say when holding the rest the same changes the answer", () => {
     const sure = ratio(1.5, 1.2, 1.9);
     const open = ratio(1.1, 0.9, 1.3);
-    expect(secondLook(sure, open)).toContain("goes away");
-    expect(secondLook(open, sure)).toContain("shows once");
-    expect(secondLook(sure, ratio(0.7, 0.6, 0.9))).toContain("turns round");
-    expect(secondLook(sure, sure)).toBe("");
-    expect(secondLook(sure, null)).toBe("");
+    expect(secondLook(sure, open, "format")).toBe("goes away once format is held the same");
+    expect(secondLook(open, sure, "format")).toContain("shows once");
+    expect(secondLook(sure, ratio(0.7, 0.6, 0.9), "")).toContain("turns round");
+    expect(secondLook(sure, sure, "")).toBe("");
+    expect(secondLook(sure, null, "")).toBe("");
   });
 });
 

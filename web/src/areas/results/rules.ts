@@ -60,11 +60,12 @@ export const VERDICTS = {
 export function secondLook(
   raw: { value: number; interval: { low: number; high: number } } | null,
   adjusted: { value: number; interval: { low: number; high: number } } | null,
+  held: string,
 ): string {
   if (!raw || !adjusted) return "";
   const isSure = (r: NonNullable<typeof raw>) => r.interval.low > 1 || r.interval.high < 1;
-  if (isSure(raw) && !isSure(adjusted)) return "goes away once format and profile are held the same";
-  if (!isSure(raw) && isSure(adjusted)) return "shows once format and profile are held the same";
+  if (isSure(raw) && !isSure(adjusted)) return `goes away once ${held} is held the same`;
+  if (!isSure(raw) && isSure(adjusted)) return `shows once ${held} is held the same`;
   if (isSure(raw) && isSure(adjusted) && raw.value > 1 !== adjusted.value > 1) return "turns round once held the same";
   return "";
 }

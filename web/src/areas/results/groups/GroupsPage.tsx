@@ -180,8 +180,10 @@ export function GroupsPage() {
                     <td className="text-right">{ratioText(g.raw)}</td>
                     <td className="text-right">
                       {ratioText(g.adjusted)}
-                      {secondLook(g.raw, g.adjusted) && (
-                        <span className="label block leading-4">{secondLook(g.raw, g.adjusted)}</span>
+                      {secondLook(g.raw, g.adjusted, data.held.join(" and ")) && (
+                        <span className="label block leading-4">
+                          {secondLook(g.raw, g.adjusted, data.held.join(" and "))}
+                        </span>
                       )}
                     </td>
                     <td className="pl-5">

@@ -60,7 +60,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
   useEffect(() => onPick([...table.picked]), [table.picked]);
   const max = Math.max(2, ...rows.slice(0, 200).map((p) => p.index ?? 0));
   const grid = {
-    gridTemplateColumns: `20px minmax(200px,1fr) 78px 116px ${columns.map(() => (columns.length > 7 ? "62px" : "68px")).join(" ")} 112px`,
+    gridTemplateColumns: `18px minmax(200px,1fr) 78px 116px ${columns.map(() => (columns.length > 7 ? "62px" : "68px")).join(" ")} 112px`,
   };
   const line = "grid items-center gap-x-2 px-5";
   return (
@@ -122,16 +122,12 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
                 style={{ ...grid, height: ROW, transform: `translateY(${item.start}px)` }}
               >
                 <span role="cell" className="flex">
-                  <input
-                    type="checkbox"
-                    checked={isPicked}
-                    aria-label={`Pick ${post.text.slice(0, 40) || "the post"}`}
-                    className="h-4 w-4 accent-(--berry)"
-                    onChange={() => undefined}
-                    onClick={(event) => {
-                      event.stopPropagation();
+                  <PickBox
+                    isOn={isPicked}
+                    label={`Pick ${post.text.slice(0, 40) || "the post"}`}
+                    onPick={(isRange) => {
                       table.setAt(item.index);
-                      table.toggle(item.index, event.shiftKey);
+                      table.toggle(item.index, isRange);
                     }}
                   />
                 </span>
@@ -171,8 +167,8 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
           <span role="cell" />
           <span role="cell">All of them</span>
           <span role="cell" />
-          <span role="cell" className="label font-normal">
-            sums and rates of sums
+          <span role="cell" className="label truncate font-normal">
+            sums, rates of sums
           </span>
           {columns.map((metric) => (
             <span role="cell" key={metric.key} className="text-right" title={`over ${whole.n[metric.key] ?? 0} posts`}>
@@ -183,5 +179,36 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
         </div>
       )}
     </div>
+  );
+}
+
+function PickBox({ isOn, label, onPick }: { isOn: boolean; label: string; onPick: (isRange: boolean) => void }) {
+  return (
+    <button
+      type="button"
+      role="checkbox"
+      aria-checked={isOn}
+      aria-label={label}
+      tabIndex={-1}
+      className="-ml-1 flex h-7 w-6 items-center justify-center"
+      onClick={(event) => {
+        event.stopPropagation();
+        onPick(event.shiftKey);
+      }}
+    >
+      <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
+        <rect
+          x="0.75"
+          y="0.75"
+          width="12.5"
+          height="12.5"
+          rx="1.5"
+          fill={isOn ? "var(--berry)" : "var(--panel)"}
+          stroke={isOn ? "var(--berry)" : "var(--tick)"}
+          strokeWidth="1.5"
+        />
+        {isOn && <path d="M3.5 7.2 6 9.6l4.5-5" fill="none" stroke="var(--on-berry)" strokeWidth="1.8" />}
+      </svg>
+    </button>
   );
 }
