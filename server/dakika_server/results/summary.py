@@ -83,7 +83,8 @@ def _list(values: Array) -> list[float | None]:
 
 def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
     """What the figure does not hold, in words."""
-    known = [all_networks()[p.network] for p in study.profiles if p.network in all_networks()]
+    networks = all_networks()
+    known = [networks[key] for key in {p.network for p in study.profiles} if key in networks]
     silent = sorted({n.name for n in known if metric.needs and not metric.is_supplied_by(n.own_metrics)})
     if silent:
         wanted = metric.denominator or metric.name.lower()
@@ -108,7 +109,8 @@ class _Side:
         self.received = queries.received(study, period) if Over.RECEIVED in overs else {}
         of_posts = [metric for metric in metrics if metric.over is Over.PUBLISHED]
         self.published = queries.published(study, period, of_posts) if of_posts else None
-        self.posts = queries.posts_by_day(study, period) if keys & {"posts", "posts_per_week"} else {}
+        wants_posts = keys & {"posts", "posts_per_week"}
+        self.posts = queries.posts_by_day(study, period, self.received) if wants_posts else {}
         self.followers = queries.followers_in(study, period) if has_followers else None
 
     def course(self, metric: Metric) -> _Course:

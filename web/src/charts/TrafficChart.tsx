@@ -17,6 +17,8 @@ const LEFT = 46;
 const RIGHT = 8;
 const BOTTOM = 24;
 const POSTS = 74;
+/** Pixels beside a post's mark that still mean it. */
+const NEAR = 8;
 
 /** Clicks by day as an area; above it the posts of each day, their height by interactions, their ink by clicks. */
 export function TrafficChart({ days, clicks, posts, hrefOf, height = 280 }: Props) {
@@ -34,6 +36,13 @@ export function TrafficChart({ days, clicks, posts, hrefOf, height = 280 }: Prop
   const largest = Math.max(1, ...posts.map((p) => p.size));
   const most = Math.max(1, ...posts.map((p) => p.clicks ?? 0));
   const ofDay = (day: Day) => posts.filter((p) => p.day === day);
+  const marks = days.flatMap((day, i) =>
+    ofDay(day).map((post, n, all) => ({
+      post,
+      place: x(i) + (n - (all.length - 1) / 2) * Math.min(5, (step * 0.8) / all.length),
+      tallness: 4 + (POSTS - 22) * (post.size / largest),
+    })),
+  );
   const text = (i: number) => {
     const day = days[i] as Day;
     const many = ofDay(day);
@@ -69,6 +78,14 @@ export function TrafficChart({ days, clicks, posts, hrefOf, height = 280 }: Prop
             setAt(i >= 0 && i < days.length ? i : null);
           }}
           onPointerLeave={() => setAt(null)}
+          onClick={(event) => {
+            const box = event.currentTarget.getBoundingClientRect();
+            if (event.clientY - box.top > POSTS) return;
+            const near = marks
+              .map((mark) => ({ mark, far: Math.abs(mark.place - (event.clientX - box.left)) }))
+              .sort((one, other) => one.far - other.far)[0];
+            if (near && near.far <= NEAR) navigate(hrefOf(near.mark.post.id));
+          }}
         >
           {y.ticks(4).map((tick) => (
             <g key={tick}>
@@ -80,37 +97,24 @@ export function TrafficChart({ days, clicks, posts, hrefOf, height = 280 }: Prop
           ))}
           <path d={area} fill="var(--wash)" stroke="var(--berry)" strokeWidth="1.8" />
           <line x1={LEFT} x2={width - RIGHT} y1={POSTS - 6} y2={POSTS - 6} stroke="var(--rule-strong)" />
-          {days.flatMap((day, i) =>
-            ofDay(day).map((post, n, all) => {
-              const tallness = 4 + (POSTS - 22) * (post.size / largest);
-              const place = x(i) + (n - (all.length - 1) / 2) * Math.min(5, (step * 0.8) / all.length);
-              const strength = post.clicks === null ? 0 : 0.18 + 0.82 * Math.sqrt(post.clicks / most);
-              return (
-                <a
-                  key={post.id}
-                  href={hrefOf(post.id)}
-                  tabIndex={-1}
-                  onClick={(event) => {
-                    event.preventDefault();
-                    navigate(hrefOf(post.id));
-                  }}
-                >
-                  <rect
-                    x={place - 1.75}
-                    y={POSTS - 6 - tallness}
-                    width="3.5"
-                    height={tallness}
-                    fill={post.clicks === null ? "var(--paper)" : "var(--ink)"}
-                    fillOpacity={post.clicks === null ? 1 : strength}
-                    stroke="var(--tick)"
-                    strokeWidth="0.8"
-                  >
-                    <title>{`${post.text.slice(0, 80)}: ${post.clicks === null ? "no clicks reported" : plural(Math.round(post.clicks), "click")}`}</title>
-                  </rect>
-                </a>
-              );
-            }),
-          )}
+          {marks.map(({ post, place, tallness }) => {
+            const strength = post.clicks === null ? 0 : 0.18 + 0.82 * Math.sqrt(post.clicks / most);
+            return (
+              <rect
+                key={post.id}
+                x={place - 1.75}
+                y={POSTS - 6 - tallness}
+                width="3.5"
+                height={tallness}
+                fill={post.clicks === null ? "var(--paper)" : "var(--ink)"}
+                fillOpacity={post.clicks === null ? 1 : strength}
+                stroke="var(--tick)"
+                strokeWidth="0.8"
+              >
+                <title>{`${post.text.slice(0, 80)}: ${post.clicks === null ? "no clicks reported" : plural(Math.round(post.clicks), "click")}`}</title>
+              </rect>
+            );
+          })}
           {days.map((day, i) =>
             i % every === 0 ? (
               <text key={day} x={x(i)} y={height - 6} textAnchor="middle" fontSize="12" fill="var(--muted)">

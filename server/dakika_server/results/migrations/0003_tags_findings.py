@@ -246,7 +246,7 @@ class Migration(migrations.Migration):
         ),
         migrations.AddConstraint(
             model_name='profileday',
-            constraint=models.UniqueConstraint(fields=('profile', 'day', 'format'), name='profile_day_once'),
+            constraint=models.UniqueConstraint(fields=('profile', 'format', 'day'), name='profile_day_once'),
         ),
         migrations.AddConstraint(
             model_name='profilepublished',

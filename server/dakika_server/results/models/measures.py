@@ -101,7 +101,7 @@ class ProfileDay(models.Model):
     impressions_with_link_clicks = models.FloatField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["profile", "day", "format"], name="profile_day_once")]
+        constraints = [models.UniqueConstraint(fields=["profile", "format", "day"], name="profile_day_once")]
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.day} {self.format}"

@@ -1,12 +1,12 @@
 """Sums by day and network: what was received, what was published, who follows. A fixed number of queries."""
 
 from dataclasses import dataclass, replace
-from datetime import date
 from typing import Any
 
 import numpy as np
 from dakika_core.metrics.catalogue import RECEIVED_NAMES, Metric
 from dakika_core.values.period import Period
+from django.db import connection
 from django.db.models import Count, Q, QuerySet, Sum
 from django.db.models.functions import Ln, TruncDate
 from numpy.typing import NDArray
@@ -15,7 +15,6 @@ from dakika_server.results.expressions import cell, sums_of
 from dakika_server.results.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.queries.posts import posts_in
 from dakika_server.results.study import Study
-from dakika_server.sources.models import ProfileReading
 
 Array = NDArray[np.float64]
 PAIRS = (("interactions", "reach"), ("interactions", "impressions"), ("link_clicks", "impressions"))
@@ -25,8 +24,8 @@ Courses = dict[str, dict[str, Array]]
 def received(study: Study, period: Period) -> Courses:
     """What posts gained by network and day: network to name to shape (days,), NaN where nothing is known.
 
-    Beside the four names, "a_with_b" holds a over the posts that also have b. Kept sums answer
-    unless the study asks for more of a post than they know.
+    Beside the four names, "a_with_b" holds a over the posts that also have b, and "published" how
+    many posts were. Kept sums answer unless the study asks for more of a post than they know.
     """
     names = [*RECEIVED_NAMES, *(f"{a}_with_{b}" for pair in PAIRS for a, b in (pair, pair[::-1]))]
     rows: QuerySet[Any]
@@ -38,6 +37,7 @@ def received(study: Study, period: Period) -> Courses:
             sums |= {f"{a}_with_{b}": Sum(a, filter=both), f"{b}_with_{a}": Sum(b, filter=both)}
     else:
         rows = ProfileDay.objects.filter(format=study.format or "")
+        names.append("published")
         sums = {name: Sum(name) for name in names}
     rows = (
         rows.filter(profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last)
@@ -61,9 +61,12 @@ def _courses(rows: Any, names: list[str], period: Period) -> Courses:
     return found
 
 
-def posts_by_day(study: Study, period: Period) -> dict[str, Array]:
-    """Posts published by network on each day: shape (days,) each."""
+def posts_by_day(study: Study, period: Period, courses: Courses | None = None) -> dict[str, Array]:
+    """Posts published by network on each day: shape (days,) each; `courses` if what was received is known already."""
     rows: Any
+    if courses and all("published" in course for course in courses.values()):
+        counted = {network: np.nan_to_num(course["published"]) for network, course in courses.items()}
+        return {network: counts for network, counts in counted.items() if counts.any()}
     if study.is_narrow:
         rows = (
             posts_in(study, period)
@@ -185,29 +188,32 @@ class Followers:
     days_missing: int
 
 
+_FOLLOWERS = """
+SELECT profile_id, array_agg(day - %(first)s::date), array_agg(followers), array_agg(gained), array_agg(lost)
+FROM sources_profilereading WHERE profile_id = ANY(%(profiles)s::bigint[]) AND day BETWEEN %(first)s AND %(last)s
+GROUP BY 1
+"""
+_BEFORE = """
+SELECT p.id, r.followers FROM unnest(%(profiles)s::bigint[]) AS p (id) CROSS JOIN LATERAL (
+    SELECT followers FROM sources_profilereading
+    WHERE profile_id = p.id AND day < %(first)s AND followers IS NOT NULL ORDER BY day DESC LIMIT 1) r
+"""
+
+
 def followers_in(study: Study, period: Period) -> Followers:
     """Followers on each day of the period and just before it."""
-    rows = ProfileReading.objects.filter(profile__in=study.profile_ids, day__lte=period.last, day__gte=period.first)
     place = {profile.pk: i for i, profile in enumerate(study.profiles)}
-    total = np.full((len(place), period.days), np.nan)
-    gained, lost = np.full(period.days, np.nan), np.full(period.days, np.nan)
-    first: date = period.first
-    for profile, day, count, new, gone in rows.values_list("profile_id", "day", "followers", "gained", "lost"):
-        i = (day - first).days
-        if count is not None:
-            total[place[profile], i] = count
-        if new is not None and gone is not None:
-            is_first = np.isnan(gained[i])
-            gained[i], lost[i] = (new, gone) if is_first else (gained[i] + new, lost[i] + gone)
-    before = (
-        ProfileReading.objects.filter(profile__in=study.profile_ids, day__lt=period.first, followers__isnull=False)
-        .order_by("profile_id", "-day")
-        .distinct("profile_id")
-        .values_list("profile_id", "followers")
-    )
+    total, came, went = (np.full((len(place), period.days), np.nan) for _ in range(3))
+    keys: dict[str, Any] = {"profiles": study.profile_ids, "first": period.first, "last": period.last}
     start = np.full(len(place), np.nan)
-    for profile, count in before:
-        start[place[profile]] = count
+    with connection.cursor() as cursor:
+        cursor.execute(_FOLLOWERS, keys)
+        for profile, days, *counts in cursor.fetchall():
+            for table, values in zip((total, came, went), counts, strict=True):
+                table[place[profile], days] = np.array(values, dtype=float)  # None becomes NaN
+        cursor.execute(_BEFORE, keys)
+        for profile, count in cursor.fetchall():
+            start[place[profile]] = count
     missing = int(np.isnan(total).sum())
     carried = start.copy()
     for i in range(period.days):
@@ -217,7 +223,11 @@ def followers_in(study: Study, period: Period) -> Followers:
         known = total[p][~np.isnan(total[p])]
         if np.isnan(start[p]) and len(known):
             start[p] = known[0]
+    # Gains are told together with losses or not at all.
+    both = ~np.isnan(came) & ~np.isnan(went)
+    told = both.any(axis=0)
     return Followers(
-        networks=[p.network for p in study.profiles], total=total, start=start, gained=gained, lost=lost,
-        days_missing=missing,
+        networks=[p.network for p in study.profiles], total=total, start=start,
+        gained=np.where(told, np.where(both, came, 0.0).sum(axis=0), np.nan),
+        lost=np.where(told, np.where(both, went, 0.0).sum(axis=0), np.nan), days_missing=missing,
     )  # fmt: skip

@@ -10,10 +10,11 @@ from typing import Any
 
 from dakika_core.metrics.catalogue import Metric, Over
 from dakika_core.values.period import Period
-from django.db.models import F, Max, Prefetch, QuerySet
+from django.db import connection
+from django.db.models import F, Prefetch, QuerySet
 
 from dakika_server.results.expressions import expression_of
-from dakika_server.results.models import PostMeasure, PostTag, ProfilePublished
+from dakika_server.results.models import PostMeasure, PostTag
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
@@ -28,12 +29,19 @@ def posts_in(study: Study, period: Period) -> QuerySet[Post]:
     )
 
 
+_FRESHEST = """
+SELECT MAX(r.taken_at) FROM unnest(%s::bigint[]) AS p (id) CROSS JOIN LATERAL (
+    SELECT taken_at FROM results_profilepublished WHERE profile_id = p.id AND age_hours = 0
+    ORDER BY day DESC LIMIT 30) r
+"""
+
+
 def freshest(study: Study) -> datetime | None:
-    """When the last reading of the studied posts was taken."""
-    at: datetime | None = ProfilePublished.objects.filter(profile__in=study.profile_ids, age_hours=0).aggregate(
-        at=Max("taken_at")
-    )["at"]
-    return at
+    """When the last reading of the studied posts was taken: among the young ones, which are read last."""
+    with connection.cursor() as cursor:
+        cursor.execute(_FRESHEST, [study.profile_ids])
+        found: datetime | None = cursor.fetchone()[0]
+    return found
 
 
 def value_of(metric: Metric) -> Any:
