@@ -20,11 +20,6 @@ METRICS = (
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Any:
-    return client_of(editor)
-
-
-@pytest.fixture
 def posts(brand: Any) -> None:
     rng = np.random.default_rng(3)
 

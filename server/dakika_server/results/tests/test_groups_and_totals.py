@@ -18,11 +18,6 @@ JSON = {"content_type": "application/json"}
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Any:
-    return client_of(editor)
-
-
-@pytest.fixture
 def two_profiles(brand: Any) -> None:
     rng = np.random.default_rng(7)
     for number, network in enumerate(("commons", "brevi")):

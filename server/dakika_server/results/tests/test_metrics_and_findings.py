@@ -16,11 +16,6 @@ JSON = {"content_type": "application/json"}
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Any:
-    return client_of(editor)
-
-
-@pytest.fixture
 def profile(brand: Any) -> Profile:
     return fill(make_profile(brand), 30)
 

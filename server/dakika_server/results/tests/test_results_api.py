@@ -39,11 +39,6 @@ def fill(brand: Any, posts: int, network: str = "commons", reach: int | None = 1
     return profile
 
 
-@pytest.fixture
-def client(editor: Any, client_of: Any) -> Any:
-    return client_of(editor)
-
-
 def metrics(client: Any, query: str = QUERY) -> dict[str, Any]:
     return {m["key"]: m for m in client.get(f"{BASE}/summary?{query}").json()["metrics"]}
 

@@ -17,11 +17,6 @@ JSON = {"content_type": "application/json"}
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Any:
-    return client_of(editor)
-
-
-@pytest.fixture
 def posts(brand: Any) -> list[int]:
     texts = [
         "Sunday workshop",

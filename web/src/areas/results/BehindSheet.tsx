@@ -1,11 +1,12 @@
-import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
+import { Link } from "react-router";
+import { useBrand } from "../../app/brand";
 import { useStudy } from "../../app/study";
 import { longDay, moment } from "../../lib/days";
 import { figure, percent } from "../../lib/format";
-import { CellBar, NetworkMark } from "../../ui/Marks";
+import { CellBar } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
+import { PostLink } from "./PostLink";
 import { useBehind } from "./queries";
 import { behindText } from "./rules";
 
@@ -13,9 +14,8 @@ type Props = { metric: string; name: string; day: string | null; onClose: () => 
 
 /** What is behind a day: how far it lies from the usual, and the posts that make that up. */
 export function BehindSheet({ metric, name, day, onClose }: Props) {
-  const { brand, networks } = useBrand();
+  const { brand } = useBrand();
   const { study, change } = useStudy();
-  const { search } = useLocation();
   const behind = useBehind(brand.slug, study, metric, day);
   const b = behind.data;
   const isOfFollowers = metric.endsWith("_followers");
@@ -49,36 +49,25 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
           )}
           {b.posts.length > 0 && (
             <ul className="mt-4" aria-label="Posts behind this day">
-              {b.posts.map((post) => {
-                const network = networkNamed(networks, post.network);
-                return (
-                  <li key={post.id} className="rowline py-2">
-                    <Link
-                      to={`/${brand.slug}/results/posts/${post.id}${search}`}
-                      className="flex items-start gap-2 hover:text-berry"
-                    >
-                      <span className="mt-0.5">
-                        <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                      </span>
-                      <span className="line-clamp-2 min-w-0 flex-1">{post.text || "without text"}</span>
-                    </Link>
-                    <p className="label mt-0.5 flex items-center gap-2">
-                      {isOfFollowers ? (
-                        <>
-                          {moment(post.published_at, brand.time_zone)}
-                          {post.brought > 0 && `; hidden or reported ${figure(post.brought)} times`}
-                        </>
-                      ) : (
-                        <>
-                          {post.share > 0 && <CellBar value={post.share} max={max} />}
-                          {post.share > 0 ? `${percent(post.share)} of it; ` : ""}brought {figure(post.brought)}, such
-                          posts usually {figure(post.usual)}
-                        </>
-                      )}
-                    </p>
-                  </li>
-                );
-              })}
+              {b.posts.map((post) => (
+                <li key={post.id} className="rowline py-2">
+                  <PostLink post={post} lines={2} />
+                  <p className="label mt-0.5 flex items-center gap-2">
+                    {isOfFollowers ? (
+                      <>
+                        {moment(post.published_at, brand.time_zone)}
+                        {post.brought > 0 && `; hidden or reported ${figure(post.brought)} times`}
+                      </>
+                    ) : (
+                      <>
+                        {post.share > 0 && <CellBar value={post.share} max={max} />}
+                        {post.share > 0 ? `${percent(post.share)} of it; ` : ""}brought {figure(post.brought)}, such
+                        posts usually {figure(post.usual)}
+                      </>
+                    )}
+                  </p>
+                </li>
+              ))}
             </ul>
           )}
           <div className="mt-4 flex flex-wrap gap-4">

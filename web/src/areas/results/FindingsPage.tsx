@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
+import { useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
-import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
+import { PostLink } from "./PostLink";
 import { type Finding, useFindAgain, useFindings, useSetFindingState } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
 
@@ -89,7 +89,7 @@ export function FindingsPage() {
 }
 
 function One({ finding }: { finding: Finding }) {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, canChange } = useBrand();
   const set = useSetFindingState(brand.slug);
   const link = (path: string) => `/${brand.slug}/${path}`;
   const put = (state: Finding["state"]) => set.mutate({ id: finding.id, state });
@@ -108,17 +108,11 @@ function One({ finding }: { finding: Finding }) {
         {finding.detail && <p>{finding.detail}</p>}
         {finding.posts.length > 0 && (
           <ul className="mt-1" aria-label="Posts behind it">
-            {finding.posts.slice(0, 3).map((post) => {
-              const network = networkNamed(networks, post.network);
-              return (
-                <li key={post.id} className="flex h-6 items-center gap-2">
-                  <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                  <Link to={link(`results/posts/${post.id}`)} className="truncate hover:text-berry">
-                    {post.text || "without text"}
-                  </Link>
-                </li>
-              );
-            })}
+            {finding.posts.slice(0, 3).map((post) => (
+              <li key={post.id} className="h-6">
+                <PostLink post={post} />
+              </li>
+            ))}
           </ul>
         )}
         <p className="mt-1 flex gap-4">

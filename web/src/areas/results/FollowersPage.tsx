@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
-import { useSearchParams } from "react-router";
 import { useBrand } from "../../app/brand";
 import { useStudy } from "../../app/study";
+import { useAddress } from "../../app/useAddress";
 import { GainLossChart } from "../../charts/GainLossChart";
 import { addDays, longDay } from "../../lib/days";
 import { absolute, figure, plural } from "../../lib/format";
@@ -26,20 +26,13 @@ const PARTS = [
 export function FollowersPage() {
   const { brand } = useBrand();
   const { study } = useStudy();
-  const [params, setParams] = useSearchParams();
+  const { params, set } = useAddress();
   const [isTable, setTable] = useState(false);
   const box = useRef<HTMLElement>(null);
   const summary = useSummary(brand.slug, study, KEYS);
   const losses = useSpikes(brand.slug, study, "lost_followers");
   const gains = useSpikes(brand.slug, study, "gained_followers");
   const hidden = new Set((params.get("hide") ?? "").split(",").filter(Boolean));
-  const set = (name: string, value: string | null) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      if (value) next.set(name, value);
-      else next.delete(name);
-      return next;
-    });
   const metrics = summary.data?.metrics ?? [];
   const of = (key: string) => metrics.find((m) => m.key === key);
   const [net, gained, lost] = [of("net_followers"), of("gained_followers"), of("lost_followers")];

@@ -1,12 +1,12 @@
 import { useMemo, useRef } from "react";
 import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
+import { useBrand } from "../../app/brand";
 import { ageName, carriedAll, useStudy } from "../../app/study";
 import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
 import { addDays, dayOf, shortDay } from "../../lib/days";
 import { figure } from "../../lib/format";
-import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
+import { PostLink } from "./PostLink";
 import { type PostRow, useClicksByDay, usePosts } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
 import { attentionApart } from "./rules";
@@ -95,8 +95,7 @@ export function TrafficPage() {
 }
 
 function Apart({ title, empty, posts }: { title: string; empty: string; posts: PostRow[] }) {
-  const { brand, networks } = useBrand();
-  const { search } = useLocation();
+  const { brand } = useBrand();
   return (
     <div>
       <h2 className="text-[16px]">{title}</h2>
@@ -113,27 +112,16 @@ function Apart({ title, empty, posts }: { title: string; empty: string; posts: P
             </tr>
           </thead>
           <tbody>
-            {posts.map((post) => {
-              const network = networkNamed(networks, post.network);
-              return (
-                <tr key={post.id} className="rowline h-7">
-                  <td>
-                    <span className="flex items-center gap-2">
-                      <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                      <Link
-                        to={`/${brand.slug}/results/posts/${post.id}${search}`}
-                        className="truncate leading-6 hover:text-berry"
-                      >
-                        {post.text || "without text"}
-                      </Link>
-                    </span>
-                  </td>
-                  <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
-                  <td className="text-right">{figure(post.interactions)}</td>
-                  <td className="text-right font-semibold">{figure(post.values.clicks)}</td>
-                </tr>
-              );
-            })}
+            {posts.map((post) => (
+              <tr key={post.id} className="rowline h-7">
+                <td>
+                  <PostLink post={post} />
+                </td>
+                <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
+                <td className="text-right">{figure(post.interactions)}</td>
+                <td className="text-right font-semibold">{figure(post.values.clicks)}</td>
+              </tr>
+            ))}
           </tbody>
         </table>
       )}

@@ -1,7 +1,8 @@
 import { useRef, useState } from "react";
-import { Link, useLocation, useSearchParams } from "react-router";
+import { Link, useLocation } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { ageName, carriedAll, languageName, useStudy } from "../../../app/study";
+import { useAddress } from "../../../app/useAddress";
 import { formatNames, plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { StateWord } from "../../../ui/Marks";
@@ -31,19 +32,13 @@ export function GroupsPage() {
   const { brand, canChange } = useBrand();
   const { study } = useStudy();
   const { search } = useLocation();
-  const [params, setParams] = useSearchParams();
+  const { params, set } = useAddress();
   const by = params.get("by") && GROUPINGS[params.get("by") ?? ""] ? (params.get("by") as string) : "format";
   const metric = params.get("metric") ?? "index";
   const catalogue = (useCatalogue(brand.slug).data?.metrics ?? []).filter((m) => m.is_of_posts);
   const groups = useGroups(brand.slug, study, by, metric);
   const [isManaging, setManaging] = useState(false);
   const box = useRef<HTMLElement>(null);
-  const set = (name: string, value: string) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      next.set(name, value);
-      return next;
-    });
   const data = groups.data;
   const name = catalogue.find((m) => m.key === metric)?.name ?? "Index";
   const nameOf = (g: { key: string; name: string }) =>

@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useLocation, useNavigate, useSearchParams } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { ageName, carriedAll, useStudy } from "../../../app/study";
+import { useAddress } from "../../../app/useAddress";
 import { plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { Empty, Failed, Loading } from "../../../ui/States";
@@ -34,7 +35,7 @@ export function PostsPage() {
   const { study } = useStudy();
   const { search } = useLocation();
   const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
+  const { params, set } = useAddress();
   const sort = params.get("sort") ?? "-published_at";
   const by = params.get("by") ?? "";
   const form = params.get("form") === "cards" ? "cards" : "rows";
@@ -51,16 +52,6 @@ export function PostsPage() {
   const [sheet, setSheet] = useState<"columns" | "tag" | "manage" | null>(null);
   const [picked, setPicked] = useState<number[]>([]);
   const field = useRef<HTMLInputElement>(null);
-  const set = (name: string, value: string, replace = false) =>
-    setParams(
-      (old) => {
-        const next = new URLSearchParams(old);
-        if (value) next.set(name, value);
-        else next.delete(name);
-        return next;
-      },
-      { replace },
-    );
   // biome-ignore lint/correctness/useExhaustiveDependencies: only what is typed starts the wait
   useEffect(() => {
     const wait = setTimeout(() => typed !== text && set("text", typed, true), WAIT_MS);

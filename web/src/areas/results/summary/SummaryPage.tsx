@@ -3,6 +3,7 @@ import { useSearchParams } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { useKeepPreference, usePreferences } from "../../../app/queries";
 import { ageName, useStudy } from "../../../app/study";
+import { useAddress } from "../../../app/useAddress";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
 import { Empty, Failed, Loading } from "../../../ui/States";
@@ -24,18 +25,12 @@ import { TopPosts } from "./TopPosts";
 export function SummaryPage() {
   const { brand } = useBrand();
   const { study } = useStudy();
-  const [params, setParams] = useSearchParams();
+  const [, setParams] = useSearchParams();
+  const { params, set } = useAddress();
   const [keys, choose] = useChosen("summary", STRIP);
   const summary = useSummary(brand.slug, study, keys);
   const [isPicking, setPicking] = useState(false);
   const box = useRef<HTMLElement>(null);
-  const set = (name: string, value: string | null) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      if (value) next.set(name, value);
-      else next.delete(name);
-      return next;
-    });
   const metrics = summary.data?.metrics ?? [];
   const metric = metrics.find((m) => m.key === (params.get("metric") ?? "interactions")) ?? metrics[0];
   const basis = params.get("basis");

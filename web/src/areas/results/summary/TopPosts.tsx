@@ -1,20 +1,19 @@
 import { useState } from "react";
-import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../../app/brand";
+import { useBrand } from "../../../app/brand";
 import { ageName, useStudy } from "../../../app/study";
 import { dayOf, shortDay } from "../../../lib/days";
 import { figure, type Unit } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
-import { CellBar, NetworkMark } from "../../../ui/Marks";
+import { CellBar } from "../../../ui/Marks";
 import { Empty, Failed, Loading } from "../../../ui/States";
+import { PostLink } from "../PostLink";
 import { useCatalogue, useTop } from "../queries";
 import { intervalText } from "../rules";
 
 /** The posts of the period that did best or worst by a metric; the index unless the chosen figure is one of posts. */
 export function TopPosts({ metric }: { metric: string }) {
-  const { brand, networks } = useBrand();
+  const { brand } = useBrand();
   const { study } = useStudy();
-  const { search } = useLocation();
   const [end, setEnd] = useState<"top" | "bottom">("top");
   const [by, setBy] = useState<"index" | "same">("index");
   const catalogue = useCatalogue(brand.slug).data?.metrics ?? [];
@@ -78,35 +77,23 @@ export function TopPosts({ metric }: { metric: string }) {
               </tr>
             </thead>
             <tbody>
-              {rows.map((post) => {
-                const network = networkNamed(networks, post.network);
-                return (
-                  <tr key={post.id} className="rowline h-7 hover:bg-panel">
-                    <td className="pr-2">
-                      <span className="flex items-center gap-2">
-                        <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                        <Link
-                          to={`/${brand.slug}/results/posts/${post.id}${search}`}
-                          className="truncate leading-6 hover:text-berry"
-                          title={post.text}
-                        >
-                          {post.text || "without text"}
-                        </Link>
-                      </span>
-                    </td>
-                    <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
-                    <td className="text-right">{figure(post.interactions)}</td>
-                    <td className="text-right" title={intervalText(post.low, post.high, unit)}>
-                      <span className="mr-2">{figure(post.value, unit)}</span>
-                      {post.low !== null && post.high !== null ? (
-                        <Whisker low={post.low} value={post.judged} high={post.high} max={max} />
-                      ) : (
-                        <CellBar value={post.value} max={max} />
-                      )}
-                    </td>
-                  </tr>
-                );
-              })}
+              {rows.map((post) => (
+                <tr key={post.id} className="rowline h-7 hover:bg-panel">
+                  <td className="pr-2">
+                    <PostLink post={post} />
+                  </td>
+                  <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
+                  <td className="text-right">{figure(post.interactions)}</td>
+                  <td className="text-right" title={intervalText(post.low, post.high, unit)}>
+                    <span className="mr-2">{figure(post.value, unit)}</span>
+                    {post.low !== null && post.high !== null ? (
+                      <Whisker low={post.low} value={post.judged} high={post.high} max={max} />
+                    ) : (
+                      <CellBar value={post.value} max={max} />
+                    )}
+                  </td>
+                </tr>
+              ))}
             </tbody>
           </table>
           {top.data.missing > 0 && (
