@@ -31,10 +31,11 @@ PATHS: dict[str, tuple[str, float]] = {
 }
 
 _POSTS = """
-INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, language)
+INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, language,
+    picture)
 SELECT %(brand)s, p.id, 'b' || i, %(now)s::timestamptz - make_interval(secs => i * %(step)s + p.id %% 3000),
     (ARRAY['text', 'link', 'image', 'album', 'short_video'])[1 + (i + p.id) %% 5], 'Number ' || i || ' of many', '',
-    CASE WHEN i %% 3 = 0 THEN ARRAY['skytonight'] ELSE ARRAY[]::varchar[] END, 'en'
+    CASE WHEN i %% 3 = 0 THEN ARRAY['skytonight'] ELSE ARRAY[]::varchar[] END, 'en', ''
 FROM sources_profile p CROSS JOIN generate_series(1, %(posts)s) i WHERE p.brand_id = %(brand)s
 """
 _READINGS = """

@@ -51,7 +51,7 @@ def measure_import() -> None:
     with connection.cursor() as cursor:
         cursor.execute(
             "INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, "
-            "language) SELECT %s, %s, 'p' || i, %s::timestamptz - make_interval(mins => i), 'text', '', '', '{}', '' "
+            "language, picture) SELECT %s, %s, 'p' || i, %s::timestamptz - make_interval(mins => i), 'text', '', '', '{}', '', '' "
             "FROM generate_series(1, %s) i",
             [brand.pk, profile.pk, now - timedelta(days=30), POSTS],
         )
@@ -232,7 +232,7 @@ def prepare_health() -> None:
         )
         cursor.execute(
             "INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, "
-            "language) SELECT p.brand_id, p.id, 'x' || i, now() - make_interval(hours => i * 20), 'text', '', '', '{}', '' "
+            "language, picture) SELECT p.brand_id, p.id, 'x' || i, now() - make_interval(hours => i * 20), 'text', '', '', '{}', '', '' "
             "FROM sources_profile p, generate_series(1, 100) i WHERE p.brand_id = %s",
             [brand.pk],
         )

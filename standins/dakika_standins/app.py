@@ -20,6 +20,7 @@ from dakika_standins.networks.guildhall.api import guildhall_routes
 from dakika_standins.networks.longplay.api import longplay_routes
 from dakika_standins.networks.pictor.api import pictor_routes
 from dakika_standins.networks.vignette.api import vignette_routes
+from dakika_standins.sites.drawings import drawing_routes
 from dakika_standins.sites.pages import site_routes
 from dakika_standins.state import State
 
@@ -39,7 +40,7 @@ def create_app(state: State, *, has_audience: bool = True) -> Starlette:
         if people:
             people.cancel()
 
-    routes = [*control_routes(), *fediverse_routes(), *site_routes()]
+    routes = [*control_routes(), *fediverse_routes(), *drawing_routes(), *site_routes()]
     for network in NETWORKS:
         routes += network()
     app = Starlette(routes=routes, lifespan=life)

@@ -17,6 +17,7 @@ from dakika_standins.networks.guildhall.api import Guildhall
 from dakika_standins.networks.longplay.api import Longplay
 from dakika_standins.networks.pictor.api import Pictor
 from dakika_standins.networks.vignette.api import Vignette
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.clicks import clicks_on, links_of
 from dakika_standins.world.model import BOOSTING_NETWORKS, WorldPost
@@ -58,7 +59,7 @@ def archived_post(state: State, account: Account, post: WorldPost) -> dict[str, 
             readings.append([at.isoformat(), *[seen[name] for name in names]])
     return {
         "id": post_id(account, post, state), "at": post.published_at.isoformat(), "format": post.format, "text": post.text,
-        "topic": post.topic, "campaign": post.campaign, "language": post.language,
+        "topic": post.topic, "campaign": post.campaign, "language": post.language, "picture": picture_of(post),
         "boosted": post.is_boosted if account.owner and account.network in BOOSTING_NETWORKS else None,
         "url": f"https://{account.network}.example/{account.handle}/{post.id}", "readings": readings,
         "comments": [[c.id, c.author, c.text, c.at.isoformat()] for c in state.comments(post)] if account.owner else [],

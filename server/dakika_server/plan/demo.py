@@ -204,7 +204,7 @@ def _post(
         external_id=entry["id"], published_at=published, format=entry["format"], text=entry["text"], url=entry["url"],
         readings=readings, campaign_id=campaign.pk if campaign else None,
         next_reading_at=next_reading_at(published, readings[-1][0] if readings else None, half_life),
-        language=entry["language"], is_boosted=entry["boosted"],
+        language=entry["language"], is_boosted=entry["boosted"], picture=entry["picture"],
     )  # fmt: skip
 
 

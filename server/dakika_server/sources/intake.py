@@ -33,6 +33,7 @@ class PostIn:
     next_reading_at: datetime | None = None
     language: str = ""
     is_boosted: bool | None = None
+    picture: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,8 +46,8 @@ class Taken:
 
 _STAGE_POSTS = """
 CREATE TEMP TABLE stage_posts (external_id text, published_at timestamptz, format text, body text,
-    url text, hashtags text[], campaign_id bigint, next_reading_at timestamptz, language text, is_boosted bool)
-    ON COMMIT DROP
+    url text, hashtags text[], campaign_id bigint, next_reading_at timestamptz, language text, is_boosted bool,
+    picture text) ON COMMIT DROP
 """
 _STAGE_READINGS = f"""
 CREATE TEMP TABLE stage_readings (external_id text, taken_at timestamptz,
@@ -54,17 +55,19 @@ CREATE TEMP TABLE stage_readings (external_id text, taken_at timestamptz,
 """
 _INSERT_POSTS = """
 INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, campaign_id,
-    next_reading_at, language, is_boosted)
+    next_reading_at, language, is_boosted, picture)
 SELECT DISTINCT ON (external_id) %(brand)s, %(profile)s, external_id, published_at, format, body, url, hashtags,
-    campaign_id, next_reading_at, language, is_boosted
+    campaign_id, next_reading_at, language, is_boosted, picture
 FROM stage_posts ORDER BY external_id
 ON CONFLICT (profile_id, external_id) DO UPDATE SET text = EXCLUDED.text, url = EXCLUDED.url,
     format = EXCLUDED.format, hashtags = EXCLUDED.hashtags, removed_at = NULL,
     language = COALESCE(NULLIF(EXCLUDED.language, ''), sources_post.language),
-    is_boosted = COALESCE(EXCLUDED.is_boosted, sources_post.is_boosted)
+    is_boosted = COALESCE(EXCLUDED.is_boosted, sources_post.is_boosted),
+    picture = COALESCE(NULLIF(EXCLUDED.picture, ''), sources_post.picture)
 WHERE (sources_post.text, sources_post.url, sources_post.format) IS DISTINCT FROM
     (EXCLUDED.text, EXCLUDED.url, EXCLUDED.format) OR sources_post.removed_at IS NOT NULL
     OR (EXCLUDED.language <> '' AND EXCLUDED.language <> sources_post.language)
+    OR (EXCLUDED.picture <> '' AND EXCLUDED.picture <> sources_post.picture)
     OR (EXCLUDED.is_boosted IS NOT NULL AND EXCLUDED.is_boosted IS DISTINCT FROM sources_post.is_boosted)
 RETURNING (xmax = 0) AS is_new
 """
@@ -101,7 +104,7 @@ def take_posts(profile: Profile, posts: Iterable[PostIn]) -> Taken:
                 tags = [tag[:100] for tag in hashtags_of(text)]
                 copy.write_row((
                     post.external_id, post.published_at, post.format, text, post.url[:2000], tags, post.campaign_id,
-                    post.next_reading_at, post.language[:8].lower(), post.is_boosted,
+                    post.next_reading_at, post.language[:8].lower(), post.is_boosted, post.picture[:500],
                 ))  # fmt: skip
         with cursor.copy("COPY stage_readings FROM STDIN") as copy:
             for post in posts:

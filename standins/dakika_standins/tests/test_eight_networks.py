@@ -166,3 +166,14 @@ def test_webfinger_and_an_actor(http: TestClient) -> None:
     first = http.get(http.get(actor["outbox"]).json()["first"]).json()
     assert first["orderedItems"][0]["object"]["likes"]["totalItems"] >= 0
     assert http.get("/.well-known/webfinger", params={"resource": "acct:x@elsewhere.example"}).status_code == 404
+
+
+@pytest.mark.parametrize("scene", ["clock", "sky", "sundial", "ship", "nonsense"])
+def test_a_posts_picture_is_drawn_and_stays_the_same(http: TestClient, scene: str) -> None:
+    from xml.etree import ElementTree
+
+    first, again = (http.get(f"/pictures/posts/{scene}-p123.svg") for _ in range(2))
+    assert first.headers["content-type"] == "image/svg+xml"
+    assert first.text == again.text
+    assert ElementTree.fromstring(first.text).tag.endswith("svg")
+    assert http.get(f"/pictures/posts/{scene}-p124.svg").text != first.text

@@ -1880,6 +1880,7 @@ export interface components {
             is_own: boolean;
             campaign: string | null;
             campaign_id: number | null;
+            picture: string;
             language: string;
             is_boosted: boolean | null;
             tags: components["schemas"]["TagMark"][];
@@ -1904,6 +1905,8 @@ export interface components {
             campaign?: string | null;
             /** @description Numbers of its tags. */
             readonly tags: number[];
+            /** @description Address of its picture, or nothing. */
+            readonly picture: string;
             /** @description Whether the network no longer lists it. */
             readonly is_removed: boolean;
             /** Format: double */
@@ -2324,6 +2327,8 @@ export interface components {
             campaign?: string | null;
             /** @description Numbers of its tags. */
             readonly tags: number[];
+            /** @description Address of its picture, or nothing. */
+            readonly picture: string;
             /** @description Whether the network no longer lists it. */
             readonly is_removed: boolean;
             /** Format: double */

@@ -101,6 +101,7 @@ class NetworkPost:
     raw: dict[str, Any]
     language: str = ""
     is_boosted: bool | None = None
+    picture: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)

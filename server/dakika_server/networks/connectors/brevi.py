@@ -104,7 +104,7 @@ class BreviConnector(ClientConnector):
         return NetworkPost(
             external_id=note["no"], published_at=published, format=FORMATS[note["sort"]], text=note["body"],
             url=_url(handle, note["no"]), as_of=max(as_of, published), metrics=self._metrics(note["stats"]),
-            raw=note["stats"], language=note.get("lang", ""),
+            raw=note["stats"], language=note.get("lang", ""), picture=note.get("attached", ""),
         )  # fmt: skip
 
 

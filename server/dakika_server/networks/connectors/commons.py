@@ -119,6 +119,7 @@ class CommonsConnector(ClientConnector):
             external_id=said["id"], published_at=published, format=FORMATS[said["kind"]], text=said["message"],
             url=said["permalink"], as_of=max(as_of, published), metrics=self._metrics(counts), raw=counts,
             language=said.get("lang", ""), is_boosted=said.get("is_promoted"),
+            picture=said.get("picture", ""),
         )  # fmt: skip
 
     def _account(self, said: dict[str, Any]) -> Account:

@@ -94,6 +94,7 @@ class CorkboardConnector(ClientConnector):
             external_id=said["id"], published_at=published, format=Format.IMAGE, text=given["text"], url=given["page"],
             as_of=max(as_of, published), metrics=self._metrics(given["figures"]),
             raw={**given["figures"], "board": said["relationships"]["board"]["data"]["id"]},
+            picture=given.get("image", ""),
         )  # fmt: skip
 
 

@@ -101,5 +101,5 @@ def _post(said: dict[str, Any]) -> NetworkPost:
     published = _instant(said)
     return NetworkPost(
         external_id=said["notice"], published_at=published, format=FORMATS[said["kind"]], text=said["words"], url="",
-        as_of=published, metrics={}, raw={},
+        as_of=published, metrics={}, raw={}, picture=said.get("photo", ""),
     )  # fmt: skip

@@ -115,4 +115,5 @@ def _post(said: dict[str, Any], as_of: datetime) -> NetworkPost:
         external_id=said["id"], published_at=published, format=FORMATS[said["contents"]], text=said["commentary"],
         url=said["page"], as_of=max(as_of, published), metrics={}, raw={},
         language=str(said.get("locale", "")).partition("_")[0], is_boosted=said.get("sponsored"),
+        picture=said.get("media", ""),
     )  # fmt: skip

@@ -110,6 +110,7 @@ def _post(said: dict[str, Any]) -> NetworkPost:
     return NetworkPost(
         external_id=said["video"], published_at=published, text=said["description"], url=said["watch"],
         format=Format.SHORT_VIDEO if is_short else Format.LONG_VIDEO, as_of=published, metrics={}, raw={},
+        picture=said.get("still", ""),
     )  # fmt: skip
 
 

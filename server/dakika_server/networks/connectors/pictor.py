@@ -118,7 +118,7 @@ class PictorConnector(ClientConnector):
         return NetworkPost(
             external_id=said["picture_id"], published_at=published, format=FORMATS[said["type"]], text=said["caption"],
             url=said["page"], as_of=max(as_of, published), metrics=metrics, raw=raw,
-            is_boosted=said.get("paid"),
+            is_boosted=said.get("paid"), picture=said.get("file", ""),
         )  # fmt: skip
 
     def _account(self, said: dict[str, Any]) -> Account:

@@ -101,6 +101,7 @@ class VignetteConnector(ClientConnector):
         return NetworkPost(
             external_id=said["id"], published_at=published, format=Format.SHORT_VIDEO, text=said["words"],
             url=said["at"], as_of=max(as_of, published), metrics=self._metrics(said["figures"]), raw=said["figures"],
+            picture=said.get("cover", ""),
         )  # fmt: skip
 
     def _account(self, said: dict[str, Any], clock: int) -> Account:

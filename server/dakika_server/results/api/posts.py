@@ -30,6 +30,7 @@ from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Post
 from dakika_server.sources.queries import readings_of
+from dakika_server.sources.serializers.profiles import picture_address
 
 
 class PostsView(BrandView):
@@ -105,7 +106,8 @@ class PostDetailView(BrandView):
                     "removed_at": post.removed_at, "format": post.format, "hashtags": post.hashtags,
                     "network": post.profile.network, "profile": post.profile.name, "profile_id": post.profile_id,
                     "is_own": post.profile.kind == "own", "campaign": post.campaign.name if post.campaign else None,
-                    "campaign_id": post.campaign_id, "language": post.language, "is_boosted": post.is_boosted,
+                    "campaign_id": post.campaign_id,
+                    "picture": picture_address(post.picture), "language": post.language, "is_boosted": post.is_boosted,
                     "tags": post.post_tags.filter(is_off=False).select_related("tag").order_by("tag__name"),
                     "followers": measures[0].followers if measures else None, "ages": ages,
                     "readings": [_reading(post, r) for r in readings_of(post.pk)],

@@ -7,6 +7,7 @@ from rest_framework import serializers
 
 from dakika_server.results.serializers.tags import TagMarkSerializer
 from dakika_server.results.study import StudySerializer
+from dakika_server.sources.serializers.profiles import picture_address
 
 FORMATS = [f.value for f in Format]
 GROUPINGS = ["format", "network", "profile", "campaign", "language", "weekday", "tag"]
@@ -36,6 +37,7 @@ class PostRowSerializer(serializers.Serializer[Any]):
     profile_id = serializers.IntegerField()
     campaign = serializers.CharField(source="post.campaign.name", default=None, allow_null=True)
     tags = serializers.SerializerMethodField()
+    picture = serializers.SerializerMethodField()
     is_removed = serializers.SerializerMethodField()
     interactions = serializers.FloatField(allow_null=True)
     typical = serializers.FloatField(allow_null=True)
@@ -45,6 +47,10 @@ class PostRowSerializer(serializers.Serializer[Any]):
     def get_text(self, measure: Any) -> str:
         """The beginning of the text."""
         return str(measure.post.text[:200])
+
+    def get_picture(self, measure: Any) -> str:
+        """Address of its picture, or nothing."""
+        return picture_address(measure.post.picture)
 
     def get_tags(self, measure: Any) -> list[int]:
         """Numbers of its tags."""
@@ -159,6 +165,7 @@ class PostDetailSerializer(serializers.Serializer[Any]):
     is_own = serializers.BooleanField()
     campaign = serializers.CharField(allow_null=True)
     campaign_id = serializers.IntegerField(allow_null=True)
+    picture = serializers.CharField(allow_blank=True)
     language = serializers.CharField(allow_blank=True)
     is_boosted = serializers.BooleanField(allow_null=True)
     tags = TagMarkSerializer(many=True)

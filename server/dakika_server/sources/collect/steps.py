@@ -108,7 +108,7 @@ class Work:
             external_id=post.external_id[:200], published_at=post.published_at, format=post.format.value,
             text=post.text, url=post.url, readings=[(post.as_of, metrics, post.raw)] if metrics else (),
             next_reading_at=next_reading_at(post.published_at, post.as_of if metrics else None, half_life),
-            language=post.language, is_boosted=post.is_boosted,
+            language=post.language, is_boosted=post.is_boosted, picture=post.picture,
         )  # fmt: skip
 
     def plausible(self, metrics: Mapping[str, int]) -> dict[str, int]:

@@ -109,9 +109,9 @@ WHERE s.is_made_up AND s.url <> '' AND p.profile_id = s.profile_id AND p.url = s
 """
 _INSERT_POSTS = """
 INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, language,
-    first_import_id)
+    picture, first_import_id)
 SELECT DISTINCT ON (profile_id, external_id) %(brand)s, profile_id, external_id, published_at, format, body, url,
-    hashtags, '', %(import)s
+    hashtags, '', '', %(import)s
 FROM rows_posts ORDER BY profile_id, external_id, row
 ON CONFLICT (profile_id, external_id) DO NOTHING
 """

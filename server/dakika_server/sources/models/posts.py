@@ -31,6 +31,7 @@ class Post(models.Model):
     url = models.CharField(max_length=2000, blank=True)
     hashtags = ArrayField(models.CharField(max_length=100), default=list)
     language = models.CharField(max_length=8, blank=True, default="", help_text="ISO 639, where the network says it")
+    picture = models.CharField(max_length=500, blank=True, default="", help_text="address at the network")
     is_boosted = models.BooleanField(null=True, help_text="whether money showed it to more people; NULL: not said")
     removed_at = models.DateTimeField(null=True)
     first_import = models.ForeignKey("Import", on_delete=models.SET_NULL, null=True)

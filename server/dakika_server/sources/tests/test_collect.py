@@ -50,6 +50,15 @@ def test_everything_of_ones_own_comes_and_is_measured(network: str, own_profile:
     said = sum(len(world.state.comments(post)) for post in young)
     assert Comment.objects.count() == (said if offer.has_comments else 0) == run.comments_new
     assert PostMeasure.objects.filter(age_hours=0).count() == len(expected)
+    shown = Post.objects.exclude(picture="")
+    assert set(shown.values_list("format", flat=True)) == set(Post.objects.values_list("format", flat=True)) - {
+        "text",
+        "link",
+    }
+    if network in ("commons", "brevi", "guildhall"):
+        assert set(Post.objects.values_list("language", flat=True)) == {p.language for p in expected}
+    if network in ("commons", "pictor", "guildhall"):
+        assert Post.objects.filter(is_boosted=True).count() == sum(p.is_boosted for p in expected)
 
 
 @pytest.mark.parametrize("network", ["vignette", "longplay", "doorstep"])

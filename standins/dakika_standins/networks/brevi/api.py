@@ -10,6 +10,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi, in_seconds
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
@@ -72,7 +73,7 @@ class Brevi(NetworkApi):
         """A note with its counters."""
         return {
             "no": post.id, "t": int(post.published_at.timestamp()), "body": post.text, "sort": SORT[post.format],
-            "lang": post.language,
+            "lang": post.language, "attached": picture_of(post),
             "stats": self.counts(state, post, WORDS, is_own=is_own),
         }  # fmt: skip
 

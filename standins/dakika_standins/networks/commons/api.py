@@ -10,6 +10,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
@@ -56,6 +57,7 @@ class Commons(NetworkApi):
         return {
             "id": post.id, "created_at": post.published_at.isoformat(), "kind": KIND[post.format], "message": post.text,
             "permalink": f"https://commons.example/{account.handle}/{post.id}", "lang": post.language,
+            "picture": picture_of(post),
         }  # fmt: skip
 
     def insight(self, state: State, post: WorldPost) -> dict[str, Any]:

@@ -10,6 +10,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost, seed_of
 from dakika_standins.world.scenario import Account
@@ -66,6 +67,7 @@ class Corkboard(NetworkApi):
         board = BOARDS[seed_of("board", post.id) % len(BOARDS)]
         attributes = {
             "title": post.text[:60], "text": post.text, "pinned": local(post.published_at),
+            "image": picture_of(post),
             "page": f"https://corkboard.example/{handle}/pins/{post.id}",
             "figures": self.counts(state, post, WORDS, is_own=is_own),
         }  # fmt: skip

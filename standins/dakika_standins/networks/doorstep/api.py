@@ -9,6 +9,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi, in_seconds
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
@@ -54,7 +55,7 @@ class Doorstep(NetworkApi):
         kind = {"text": "words", "image": "picture", "link": "button"}[post.format]
         return {
             "notice": post.id, "day": three(at.date()), "second": at.hour * 3600 + at.minute * 60 + at.second,
-            "words": post.text, "kind": kind,
+            "words": post.text, "kind": kind, "photo": picture_of(post),
         }  # fmt: skip
 
     def by_day(self, state: State, post: WorldPost) -> list[dict[str, Any]]:

@@ -9,6 +9,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
@@ -62,6 +63,7 @@ class Guildhall(NetworkApi):
             "contents": {"text": "words", "link": "article", "image": "image"}[post.format],
             "page": f"https://guildhall.example/organisations/{account.handle}/updates/{post.id}",
             "locale": {"en": "en_GB", "pt": "pt_PT", "el": "el_GR"}[post.language], "sponsored": post.is_boosted,
+            "media": picture_of(post),
         }  # fmt: skip
 
     # -- handlers

@@ -12,6 +12,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost, seed_of
 from dakika_standins.world.rules import RULES
@@ -58,6 +59,7 @@ class Longplay(NetworkApi):
         seconds = 20 + seed_of("length", post.id) % (70 if post.format == "short_video" else 1600)
         return {
             "video": post.id, "title": post.text[:90], "description": post.text,
+            "still": picture_of(post),
             "aired": post.published_at.isoformat(), "length": f"PT{seconds // 60}M{seconds % 60}S",
             "watch": f"https://longplay.example/watch/{post.id}",
         }  # fmt: skip

@@ -9,6 +9,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi, http_date
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
@@ -64,7 +65,7 @@ class Pictor(NetworkApi):
         """A picture with its figures."""
         return {
             "picture_id": post.id, "published": http_date(post.published_at), "type": TYPE[post.format],
-            "caption": post.text, "page": f"https://pictor.example/{account.handle}/{post.id}",
+            "caption": post.text, "file": picture_of(post), "page": f"https://pictor.example/{account.handle}/{post.id}",
             "figures": self.figures(state, post, is_own=is_own), **({"paid": post.is_boosted} if is_own else {}),
         }  # fmt: skip
 

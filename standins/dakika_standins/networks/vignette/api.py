@@ -9,6 +9,7 @@ from starlette.routing import Route
 
 from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
+from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
@@ -60,6 +61,7 @@ class Vignette(NetworkApi):
         handle = state.world.accounts[post.account].handle
         return {
             "id": post.id, "up_since": str(int(post.published_at.timestamp())), "words": post.text,
+            "cover": picture_of(post),
             "at": f"https://vignette.example/@{handle}/{post.id}", "figures": self.counts(state, post, WORDS, is_own=is_own),
         }  # fmt: skip
 

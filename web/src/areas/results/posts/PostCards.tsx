@@ -28,6 +28,14 @@ export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: 
                 <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
                 {moment(post.published_at, brand.time_zone)} · {formatNames[post.format]}
               </p>
+              {post.picture && (
+                <img
+                  src={post.picture}
+                  alt=""
+                  loading="lazy"
+                  className="mt-2 aspect-[4/3] w-full border border-rule object-cover"
+                />
+              )}
               <Link
                 to={`/${brand.slug}/results/posts/${post.id}${search}`}
                 className={`my-1.5 line-clamp-3 min-h-[66px] font-title text-[15.5px] leading-[22px] hover:text-berry ${post.is_removed ? "line-through" : ""}`}

@@ -101,6 +101,13 @@ function Detail({ post, back }: { post: Post; back: string }) {
         <p className="my-3 border-l-2 border-rule-strong pl-3 font-title text-[16px] leading-6 whitespace-pre-wrap">
           {post.text || "This post has no text."}
         </p>
+        {post.picture && (
+          <img
+            src={post.picture}
+            alt="As shown at the network"
+            className="mb-3 max-h-[180px] border border-rule object-contain"
+          />
+        )}
         {post.removed_at && (
           <p className="mb-3 font-semibold text-down">
             Taken down at the network; seen last {moment(post.removed_at, brand.time_zone)}.
