@@ -19,7 +19,7 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadFileSche
     return _Together(config, log)
 
 
-@pytest.hookimpl(tryfirst=True)
+@pytest.hookimpl(trylast=True)
 def pytest_collection_modifyitems(items: list[Any]) -> None:
-    """The longest chain starts first."""
+    """The longest chain starts first, whatever order others wish for."""
     items.sort(key=lambda item: _BROWSER not in str(item.path))
