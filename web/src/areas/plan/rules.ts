@@ -28,7 +28,7 @@ export function place<T>(
   items: { item: T; instant: string }[],
   zone: string,
   hourHeight: number,
-  gap = 38,
+  gap = 41,
 ): Placed<T>[] {
   const timed = items
     .map(({ item, instant }) => {

@@ -148,11 +148,7 @@ function Row({ metric, onEdit }: { metric: Metric; onEdit: () => void }) {
             const network = networks.find((n) => n.key === s.network);
             if (!network || !s.own) return null;
             return (
-              <span
-                key={s.network}
-                className={s.public ? "" : "opacity-80"}
-                title={s.public ? "also of others' profiles" : "of one's own alone"}
-              >
+              <span key={s.network} title={s.public ? "also of others' profiles" : "of one's own alone"}>
                 <NetworkMark network={network.key} name={network.name} monogram={network.monogram} />
               </span>
             );
