@@ -148,3 +148,12 @@ def test_tables_and_charts_are_saved_with_their_definitions(page: Page, stack: S
     with page.expect_download() as caught:
         page.get_by_role("menuitemradio", name="Chart as PNG").click()
     assert caught.value.path().read_bytes()[:8] == b"\x89PNG\r\n\x1a\n"
+
+
+def test_the_audience_fits_one_page_of_paper(page: Page, stack: Stack) -> None:
+    go(page, stack, "results/audience")
+    page.get_by_role("link", name="One page for advertisers").click()
+    expect(page.get_by_role("heading", level=1, name="Orrery House")).to_be_visible()
+    paper = page.pdf(format="A4", prefer_css_page_size=True)
+    assert paper[:5] == b"%PDF-"
+    assert len(re.findall(rb"/Type\s*/Page\b", paper)) == 1

@@ -25,7 +25,7 @@ export function Header({ onPalette }: { onPalette: () => void }) {
     .join("")
     .slice(0, 2);
   return (
-    <header className="flex h-[42px] items-center gap-5 bg-shell px-5 text-shell-ink">
+    <header className="print:hidden flex h-[42px] items-center gap-5 bg-shell px-5 text-shell-ink">
       <Link
         to={`/${brand.slug}/results`}
         className="flex items-center gap-2 font-semibold"

@@ -6,6 +6,8 @@ const KEYS: [string, string][] = [
   ["g then r, c, l, t, p, s", "Go to Results, Competitors, Links, Timing, Plan, Sources"],
   ["j, k or arrows", "Move through a table"],
   ["Enter", "Open what is marked"],
+  ["x", "Pick the marked post; Shift with j, k or x picks a range"],
+  ["t", "Tag what is picked"],
   ["/", "Search in the table"],
   ["Left, right on the period", "Move it by a day; with Shift, its end"],
   ["Escape", "Close what is open"],

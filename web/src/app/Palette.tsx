@@ -2,7 +2,7 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { AREAS } from "./areas";
+import { AREAS, RESULTS_VIEWS } from "./areas";
 import { networkNamed, useBrand } from "./brand";
 import { useFoundLinks, useFoundPosts, useProfiles } from "./queries";
 import { carried } from "./study";
@@ -47,9 +47,15 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                     {area.name}
                   </Command.Item>
                 ))}
-                <Command.Item onSelect={() => go(`results/posts${carried(search)}`)} className={row}>
-                  All posts
-                </Command.Item>
+                {RESULTS_VIEWS.filter((view) => view.path).map((view) => (
+                  <Command.Item
+                    key={view.path}
+                    onSelect={() => go(`results/${view.path}${carried(search)}`)}
+                    className={row}
+                  >
+                    {view.name} <span className="label">of Results</span>
+                  </Command.Item>
+                ))}
               </Command.Group>
               {canChange && (
                 <Command.Group heading="Act" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">

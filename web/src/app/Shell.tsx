@@ -22,12 +22,12 @@ function Frame() {
   const onKeys = useCallback(() => setOpen("keys"), []);
   useShellKeys(brand.slug, onPalette, onKeys);
   return (
-    <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
+    <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden print:block print:h-auto print:min-w-0 print:overflow-visible">
       <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         To the content
       </a>
       <Header onPalette={onPalette} />
-      <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
+      <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none print:block">
         <Suspense fallback={<Loading />}>
           <Outlet />
         </Suspense>

@@ -7,3 +7,15 @@ export const AREAS = [
   { path: "plan", name: "Plan" },
   { path: "sources", name: "Sources" },
 ] as const;
+
+/** The views of Results, in the order of an analyst's morning. */
+export const RESULTS_VIEWS = [
+  { path: "", name: "Summary" },
+  { path: "posts", name: "Posts" },
+  { path: "groups", name: "Groups" },
+  { path: "followers", name: "Followers" },
+  { path: "audience", name: "Audience" },
+  { path: "traffic", name: "Traffic" },
+  { path: "findings", name: "Findings" },
+  { path: "metrics", name: "Metrics" },
+] as const;

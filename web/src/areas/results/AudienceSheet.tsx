@@ -20,7 +20,7 @@ export function AudienceSheet() {
   const followers = summary.data?.metrics.find((m) => m.key === "followers");
   const error = audience.error ?? summary.error;
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto bg-paper print:overflow-visible">
+    <div className="min-h-0 flex-1 overflow-y-auto bg-paper print:overflow-visible print:bg-white">
       <div className="mx-auto flex max-w-[720px] items-center justify-between px-2 py-3 print:hidden">
         <Link to={`/${brand.slug}/results/audience${carriedAll(search)}`} className="under hover:text-berry">
           Back to the audience
@@ -34,7 +34,7 @@ export function AudienceSheet() {
       ) : !audience.data || !summary.data ? (
         <Loading what="Setting the page" />
       ) : (
-        <article className="sheet mx-auto mb-8 max-w-[720px] border border-rule bg-panel px-10 py-8 print:m-0 print:border-0 print:p-0">
+        <article className="sheet mx-auto mb-8 max-w-[720px] border border-rule bg-panel px-10 py-8 print:m-0 print:max-w-none print:border-0 print:bg-white print:p-0 print:text-black">
           <header className="flex items-end justify-between border-b-2 border-ink pb-3">
             <div>
               <p className="label">Audience of</p>

@@ -1,21 +1,11 @@
 import type { ReactNode } from "react";
 import { NavLink, useLocation } from "react-router";
+import { RESULTS_VIEWS } from "../../app/areas";
 import { useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { StudySentence } from "../../app/StudySentence";
 import { carriedAll } from "../../app/study";
 import { useFindings } from "./queries";
-
-const VIEWS = [
-  ["", "Summary"],
-  ["posts", "Posts"],
-  ["groups", "Groups"],
-  ["followers", "Followers"],
-  ["audience", "Audience"],
-  ["traffic", "Traffic"],
-  ["findings", "Findings"],
-  ["metrics", "Metrics"],
-] as const;
 
 type Props = { has?: Parameters<typeof StudySentence>[0]["has"]; actions?: ReactNode; children: ReactNode };
 
@@ -31,7 +21,7 @@ export function ResultsFrame({ has = ["profile", "format", "narrow", "age", "aga
       {has.length > 0 && <StudySentence has={has} />}
       <div className="flex h-[32px] shrink-0 items-stretch justify-between gap-4 border-b border-rule px-5">
         <nav aria-label="Views of Results" className="flex items-stretch gap-5">
-          {VIEWS.map(([path, name]) => (
+          {RESULTS_VIEWS.map(({ path, name }) => (
             <NavLink
               key={path}
               to={`/${brand.slug}/results${path && `/${path}`}${carriedAll(search)}`}
