@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
 
 from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
 
@@ -25,17 +26,23 @@ def browser() -> Iterator[Browser]:
             opened.close()
 
 
-def signed_in(
-    opened: Browser, address: str, *, scheme: str = "light", fixed_now: str = "", email: str = EDITOR
-) -> Page:
-    """A page at 1280x800 on which somebody is signed in."""
+def new_page(opened: Browser, *, scheme: str = "light", state: Any = None) -> Page:
+    """A page at 1280x800; `state` is what a context that had signed in left."""
     context: BrowserContext = opened.new_context(
         viewport={"width": 1280, "height": 800},
         color_scheme=scheme,
         locale="en-GB",
         reduced_motion="reduce",  # type: ignore[arg-type]
+        storage_state=state,
     )
-    page = context.new_page()
+    return context.new_page()
+
+
+def signed_in(
+    opened: Browser, address: str, *, scheme: str = "light", fixed_now: str = "", email: str = EDITOR
+) -> Page:
+    """A page on which somebody is signed in."""
+    page = new_page(opened, scheme=scheme)
     if fixed_now:
         page.clock.set_fixed_time(fixed_now)
     page.goto(address)

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from scripts.browser import browser, signed_in
+from scripts.browser import browser, new_page, signed_in
 from scripts.stack import Stack
 
 # What is waited for comes by polling at the earliest after some seconds; a busy machine takes longer.
@@ -40,10 +40,19 @@ def chromium() -> Iterator[Browser]:
     del os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"]
 
 
-@pytest.fixture
-def page(stack: Stack, chromium: Browser, request: Any) -> Iterator[Page]:
-    """An editor at 1280x800; a picture is kept when the test fails."""
+@pytest.fixture(scope="package")
+def editor_state(stack: Stack, chromium: Browser) -> Any:
+    """What a browser keeps of an editor who signed in: once for all tests, as for a person's day."""
     opened = signed_in(chromium, stack.address)
+    state = opened.context.storage_state()
+    opened.context.close()
+    return state
+
+
+@pytest.fixture
+def page(chromium: Browser, editor_state: Any, request: Any) -> Iterator[Page]:
+    """An editor at 1280x800; a picture is kept when the test fails."""
+    opened = new_page(chromium, state=editor_state)
     opened.set_default_timeout(15_000)
     yield opened
     failed = getattr(request.node, "failed", False)
