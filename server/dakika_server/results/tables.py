@@ -6,12 +6,12 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.catalogue import Metric
 from dakika_core.metrics.formula import evaluate
-from django.db.models import Avg, Count, F, Q, QuerySet
+from django.db.models import Avg, Count, F, Q, QuerySet, Sum
 from django.db.models.functions import ExtractIsoWeekDay, Ln
 
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.expressions import cell, sums_of
-from dakika_server.results.models import PostMeasure
+from dakika_server.results.models import PostMeasure, ProfilePublished
 from dakika_server.results.queries import is_of_posts, measures_in
 from dakika_server.results.study import Study
 
@@ -38,6 +38,19 @@ def table_of(study: Study, text: str = "") -> QuerySet[PostMeasure]:
     """The measures behind the table: the posts of the period, perhaps only those whose text holds some words."""
     found = measures_in(study, study.period)
     return found.filter(post__text__icontains=text) if text else found
+
+
+def counted(study: Study, measures: QuerySet[PostMeasure], text: str) -> dict[str, int]:
+    """How many posts the table has, and how many of them are too young; kept sums answer where they can."""
+    if text or study.format or study.is_narrow:
+        young = Count("pk", filter=Q(interactions__isnull=True))
+        return dict(measures.aggregate(total=Count("pk"), too_young=young))
+    kept = ProfilePublished.objects.filter(
+        profile__in=study.profile_ids, age_hours=study.age_hours, day__gte=study.period.first,
+        day__lte=study.period.last,
+    ).aggregate(posts=Sum("posts"), known=Sum("interactions_n"))  # fmt: skip
+    total = kept["posts"] or 0
+    return {"total": total, "too_young": total - (kept["known"] or 0)}
 
 
 def totals_of(

@@ -2,7 +2,6 @@
 
 from typing import Any
 
-from django.db.models import Count, Q
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
@@ -24,7 +23,7 @@ from dakika_server.results.serializers.posts import (
 )
 from dakika_server.results.serializers.tags import PostEditSerializer
 from dakika_server.results.study import study_of
-from dakika_server.results.tables import of_posts, table_of, totals_of
+from dakika_server.results.tables import counted, of_posts, table_of, totals_of
 from dakika_server.results.top import top_posts
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
@@ -49,7 +48,7 @@ class PostsView(BrandView):
         )
         page = {
             "offset": values["offset"], "posts": posts,
-            **measures.aggregate(total=Count("pk"), too_young=Count("pk", filter=Q(interactions__isnull=True))),
+            **counted(study, measures, values["text"]),
         }  # fmt: skip
         return Response(PostsPageSerializer(page).data)
 

@@ -102,7 +102,7 @@ class CoverageSerializer(serializers.Serializer[Any]):
 
     def get_days(self, coverage: Any) -> str:
         """One letter a day."""
-        return "".join(state.value[0] for state in coverage.states)
+        return "".join([state[0] for state in coverage.states])
 
     def get_holes(self, coverage: Any) -> list[str]:
         """Holes in words."""

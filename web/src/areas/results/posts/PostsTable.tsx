@@ -48,7 +48,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
     count: rows.length,
     getScrollElement: () => list.current,
     estimateSize: () => ROW,
-    overscan: 12,
+    overscan: 6,
   });
   const items = virtual.getVirtualItems();
   const lastShown = items.at(-1)?.index ?? 0;
