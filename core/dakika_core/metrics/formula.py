@@ -8,6 +8,7 @@ place in the text. It is evaluated over sums (a set of posts) and over single po
 division by zero is missing. Nothing of the text is ever run as a program.
 """
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
@@ -22,6 +23,8 @@ LONGEST = 400
 DEEPEST = 40
 LARGEST_NUMBER = 1e12
 LEAST_SCALE = 10.0
+# Powers of ten; double precision ends at 308.
+FURTHEST = 200.0
 _GRAMMAR = r"""
 ?start: sum
 ?sum: product | sum "+" product -> add | sum "-" product -> subtract
@@ -110,6 +113,28 @@ class Formula:
         return "seconds" if self.dimension.seconds == 1 and self.dimension.counts in (0, -1) else "number"
 
 
+def _reach(node: Node) -> tuple[float, float]:
+    """Between which powers of ten a result can lie, zero apart: so that no arithmetic runs over, ours or a database's.
+
+    Counts are taken up to 10^15 and, interpolated, down to 10^-6; a difference may be smaller still.
+    """
+    if isinstance(node, Number):
+        size = math.log10(node.value) if node.value else 0.0
+        return size, size
+    if isinstance(node, Name):
+        return -6.0, 15.0
+    parts = [_reach(part) for part in node.arguments]
+    low, high = min(p[0] for p in parts), max(p[1] for p in parts)
+    match node.operator:
+        case "multiply":
+            return parts[0][0] + parts[1][0], parts[0][1] + parts[1][1]
+        case "divide":
+            return parts[0][0] - parts[1][1], parts[0][1] - parts[1][0]
+        case "add" | "subtract":
+            return low - 16.0, high + 1.0
+    return low, high
+
+
 def _is_scaled(node: Node) -> bool:
     """Whether a ratio is multiplied by a number of ten or more."""
     if not isinstance(node, Apply) or node.operator not in ("multiply", "divide", "negate"):
@@ -153,6 +178,9 @@ def read_formula(text: str, units: Mapping[str, Dimension]) -> Formula:
         raise FormulaError("A metric needs at least one name in its formula, such as interactions.", 0, len(text))
     if dimension.seconds not in (0, 1) or dimension.counts not in (-1, 0, 1):
         raise FormulaError(f"This comes out as {dimension}, which is no figure.", 0, len(text))
+    low, high = _reach(tree)
+    if max(-low, high) > FURTHEST:
+        raise FormulaError("This formula can grow beyond any figure.", 0, len(text))
     return Formula(text=text.strip(), tree=tree, names=tuple(names), dimension=dimension)
 
 

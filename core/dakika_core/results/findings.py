@@ -28,6 +28,8 @@ LEAST_TREND = np.log(1.2)
 LEAST_UNUSUAL = np.log(2.0)
 FEWEST_IN_GROUP = 8
 FEWEST_POSTS = 12
+# Log values closer than this are the same: posts that never differ have no scatter to judge a trend by.
+SAME = 1e-9
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -135,7 +137,10 @@ def trend_statements(profiles: Mapping[str, tuple[Array, Array]]) -> list[Statem
     known = {
         name: (recent, earlier)
         for name, (recent, earlier) in profiles.items()
-        if len(recent) >= FEWEST_POSTS and len(earlier) >= FEWEST_POSTS
+        if len(recent) >= FEWEST_POSTS
+        and len(earlier) >= FEWEST_POSTS
+        and np.ptp(earlier) > SAME
+        and np.ptp(recent) > SAME
     }
     tests = {name: ttest_ind(recent, earlier, equal_var=False) for name, (recent, earlier) in known.items()}
     q = benjamini_hochberg(np.array([float(t.pvalue) for t in tests.values()]))

@@ -87,7 +87,8 @@ def keep_preference(membership: Membership, name: str, value: Any) -> None:
 
     Anybody may, whatever their role: it changes nothing for others.
     """
-    if len(json.dumps(value)) > LONGEST_PREFERENCE:
+    written = json.dumps(value)
+    if len(written) > LONGEST_PREFERENCE or "\\u0000" in written:
         raise field_errors({"value": "This is more than can be kept."})
     kept = Preference.objects.filter(membership=membership)
     if kept.count() >= MOST_PREFERENCES and not kept.filter(name=name).exists():

@@ -15,11 +15,14 @@ MOST_SEGMENTS = 30
 
 @dataclass(frozen=True, kw_only=True)
 class Segment:
-    """One part of an audience: shares now, at the earlier day, and of the competitors, 0 to 1 or missing."""
+    """One part of an audience: its share, 0 to 1, and that of the competitors, missing where nobody tells of them.
+
+    change is of the profiles that were read at both days, else a new profile would look like one.
+    """
 
     name: str
     share: float
-    before: float | None
+    change: float | None
     others: float | None
 
 
@@ -48,7 +51,6 @@ def audience_of(study: Study) -> list[Dimension]:
         own = [row for row in now if row.dimension == key]
         if not own:
             continue
-        # A change is told of the profiles that were read at both days, else a new profile would look like one.
         early = {row.profile_id: row for row in before if row.dimension == key and row.day < _of(own, row).day}
         same = [row for row in own if row.profile_id in early]
         shares, then = _mixed(own, weights), _mixed(list(early.values()), weights)
@@ -59,7 +61,7 @@ def audience_of(study: Study) -> list[Dimension]:
         segments = [
             Segment(
                 name=name, share=shares.get(name, 0.0),
-                before=then.get(name, 0.0) + shares.get(name, 0.0) - shares_of_same.get(name, 0.0) if early else None,
+                change=shares_of_same.get(name, 0.0) - then.get(name, 0.0) if early else None,
                 others=theirs.get(name, 0.0) if theirs_rows else None,
             )
             for name in names

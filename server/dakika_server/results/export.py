@@ -14,7 +14,7 @@ from dakika_server.networks.definitions import network_name
 from dakika_server.results.audience import audience_of
 from dakika_server.results.catalogue import catalogue_of, chosen
 from dakika_server.results.groups import compare
-from dakika_server.results.queries import ordered, with_posts
+from dakika_server.results.queries import ordered, rows_of
 from dakika_server.results.study import Study
 from dakika_server.results.summary import summary_of
 from dakika_server.results.tables import of_posts, table_of
@@ -73,9 +73,9 @@ def _posts(study: Study, values: dict[str, Any]) -> Sheet:
     measures = ordered(table_of(study, values["text"]), values["sort"], catalogue)
 
     def rows() -> Iterator[Row]:
-        for offset in range(0, MOST_POSTS, POSTS_AT_ONCE):
-            page = with_posts(measures, offset, POSTS_AT_ONCE, shown)
-            for m in page:
+        ids = list(measures.values_list("pk", flat=True)[:MOST_POSTS])
+        for at in range(0, len(ids), POSTS_AT_ONCE):
+            for m in rows_of(ids[at : at + POSTS_AT_ONCE], shown):
                 post: Any = m.post
                 yield [
                     m.published_at.isoformat(), network_name(post.profile.network), post.profile.name, post.format,
@@ -83,8 +83,6 @@ def _posts(study: Study, values: dict[str, Any]) -> Sheet:
                     ", ".join(on.tag.name for on in post.tags_on), post.language,
                     _YES_NO.get(post.is_boosted, ""), post.url, *[getattr(m, f"shown_{key}") for key in shown],
                 ]  # fmt: skip
-            if len(page) < POSTS_AT_ONCE:
-                return
 
     head = ["published_at", "network", "profile", "format", "text", "campaign", "tags", "language", "boosted", "url"]
     return Sheet(
@@ -139,7 +137,7 @@ def _audience(study: Study, values: dict[str, Any]) -> Sheet:
             d.key,
             s.name,
             s.share,
-            s.before,
+            s.change,
             s.others,
             d.day.isoformat(),
             d.day_before.isoformat() if d.day_before else "",
@@ -149,7 +147,7 @@ def _audience(study: Study, values: dict[str, Any]) -> Sheet:
     ]
     return Sheet(
         name="audience", rows=rows, about=_about(study),
-        head=["dimension", "segment", "share", "share before", "share of competitors", "read", "read before"],
+        head=["dimension", "segment", "share", "change", "share of competitors", "read", "read before"],
         definitions=[("share", "Share of the audience over the profiles that tell of it, weighted by followers.")],
     )  # fmt: skip
 

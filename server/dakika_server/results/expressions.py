@@ -3,9 +3,10 @@
 from functools import reduce
 from typing import Any
 
+from dakika_core.metrics.catalogue import Metric
 from dakika_core.metrics.formula import Apply, Name, Node, Number
 from django.db.models import Case, Count, Expression, F, FloatField, Q, Sum, Value, When
-from django.db.models.functions import Abs, Cast, Greatest, Least, NullIf
+from django.db.models.functions import Abs, Cast, Greatest, Least, Ln, NullIf
 
 
 def expression_of(node: Node, prefix: str = "") -> Any:
@@ -68,9 +69,16 @@ def cell(key: str, name: str) -> str:
     return f"{key}_of_{name}"
 
 
-def sums_of(names: tuple[str, ...], key: str) -> dict[str, Any]:
-    """Aggregates of a metric's names over the posts that have all of them, and how many posts those are."""
-    counted = [name for name in names if name != "posts"]
+def sums_of(metric: Metric) -> dict[str, Any]:
+    """Aggregates of a metric's names over the posts that have all of them, and how many posts those are.
+
+    The index has no names: its logs are added up, so that its mean is geometric.
+    """
+    key = metric.key
+    if key == "index":
+        judged = Q(index__gt=0)
+        return {cell(key, "log"): Sum(Ln("index"), filter=judged), cell(key, "n"): Count("pk", filter=judged)}
+    counted = [name for name in metric.needs if name != "posts"]
     whole = Q(*[Q(**{f"{name}__isnull": False}) for name in counted])
     made: dict[str, Any] = {cell(key, name): Sum(name, filter=whole) for name in counted}
     made[cell(key, "n")] = Count("pk", filter=whole)

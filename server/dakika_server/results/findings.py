@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 from urllib.parse import urlencode
 
@@ -18,13 +18,13 @@ from dakika_core.results.findings import (
     without_format,
 )
 from dakika_core.results.groups import GroupResult
-from django.db import transaction
+from django.db import connection, transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.groups import Comparison, compare
 from dakika_server.results.models import Finding, PostMeasure
-from dakika_server.results.spikes import behind, spikes_of
+from dakika_server.results.spikes import OF_FOLLOWERS, behind, spikes_of
 from dakika_server.results.study import Study, study_of
 from dakika_server.sources.health import holes_in
 
@@ -33,6 +33,7 @@ RECENT_DAYS = 28
 NEW_DAYS = 7
 AGE_HOURS = 72
 MOST_POSTS = 20
+LOCK = 21
 GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "language")
 METRICS = ("interactions", "reach", "impressions", "gained_followers", "lost_followers")
 # Areas above say what they find; a hook returns statements with a step of their own.
@@ -45,7 +46,10 @@ def find(brand: Brand, now: datetime) -> int:
     """Compute the brand's findings anew; returns how many there are. What people did with them stays."""
     found = _all(brand, now)
     with transaction.atomic():
-        Finding.objects.select_for_update().filter(brand=brand, is_current=True).update(is_current=False)
+        # One at a time per brand: the morning's job and somebody who will not wait for it.
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [LOCK, brand.pk])
+        Finding.objects.filter(brand=brand, is_current=True).update(is_current=False)
         for statement, step in found:
             kept: dict[str, Any] = {
                 "kind": statement.kind, "text": statement.text[:400], "detail": statement.detail[:600],
@@ -109,15 +113,12 @@ def _spikes(study: Study, now: datetime) -> list[Found]:
         days = [(s.day, s.spike.value, s.spike.level, s.spike.z) for s in new]
         for statement in spike_statements(metric.name, days):
             day = str(statement.evidence["day"])
-            cause = behind(study, metric, next(s.day for s in new if s.day.isoformat() == day))
+            cause = behind(study, metric, date.fromisoformat(day), now)
             posts = tuple(share.post.pk for share in cause.posts[:MOST_POSTS])
-            path = f"results?{_address(study, metric=key, day=day)}"
-            found.append((_with(statement, posts), {"words": "See what is behind it", "path": path}))
+            view = "results/followers" if key in OF_FOLLOWERS else "results"
+            path = f"{view}?{_address(study, metric=key, day=day)}"
+            found.append((replace(statement, posts=posts), {"words": "See what is behind it", "path": path}))
     return found
-
-
-def _with(statement: Statement, posts: tuple[int, ...]) -> Statement:
-    return replace(statement, posts=posts)
 
 
 def _of_posts(study: Study, now: datetime) -> list[Found]:

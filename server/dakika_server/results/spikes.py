@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 from dakika_core.metrics.catalogue import Metric, Over
-from dakika_core.metrics.formula import evaluate
 from dakika_core.results.spikes import Explanation, Spike, explain, seasonal_level, spikes_in
 from dakika_core.values.period import Period
 from django.db import connection
@@ -67,12 +66,15 @@ def is_by_day(metric: Metric) -> bool:
 def spikes_of(study: Study, metric: Metric, now: datetime) -> list[DaySpike]:
     """The days of the period that stand out. A day that is not over yet cannot."""
     period = _around(study)
-    over = (now.astimezone(study.period.zone).date() - period.first).days
-    values = _course(study, metric, period).copy()
-    values[max(0, over) :] = np.nan
-    found = spikes_in(values, is_signed=metric.key in SIGNED)
+    found = spikes_in(_over(_course(study, metric, period), period, now), is_signed=metric.key in SIGNED)
     days = period.dates()
     return [DaySpike(day=days[s.at], spike=s) for s in found if days[s.at] >= study.period.first]
+
+
+def _over(values: Array, period: Period, now: datetime) -> Array:
+    """The course without today and what comes after it: a part of a day is no day."""
+    today = (now.astimezone(period.zone).date() - period.first).days
+    return np.where(np.arange(len(values)) < today, values, np.nan)
 
 
 def _around(study: Study) -> Period:
@@ -89,21 +91,25 @@ def _course(study: Study, metric: Metric, period: Period) -> Array:
         }[metric.key]  # fmt: skip
     if metric.key == "posts":
         return np.asarray(sum(queries.posts_by_day(study, period).values(), np.zeros(period.days)))
-    courses = [course[metric.needs[0]] for course in queries.received(study, period).values()]
-    table = np.array(courses).reshape(-1, period.days)
-    known = ~np.isnan(table)
-    summed = np.where(known.any(axis=0), np.where(known, table, 0.0).sum(axis=0), np.nan)
-    return evaluate(metric.read.tree, {metric.needs[0]: summed})
+    (name,) = metric.needs
+    return queries.summed((course[name] for course in queries.received(study, period).values()), period.days)
 
 
-def behind(study: Study, metric: Metric, day: date) -> Behind:
-    """What made a day: the posts with the largest part of its excess, whether the day stands out or not."""
+def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
+    """What made a day: the posts with the largest part of its excess, whether the day stands out or not.
+
+    A day that is not over has a value and its posts, and no level yet.
+    """
     period = _around(study)
     values = _course(study, metric, period)
-    level, z = seasonal_level(values, is_signed=metric.key in SIGNED)
+    is_signed = metric.key in SIGNED
+    ended = _over(values, period, now)
+    level, z = seasonal_level(ended, is_signed=is_signed)
     at = (day - period.first).days
-    spike = Spike(at=at, value=float(values[at]), level=float(level[at]), z=float(z[at]))
-    stands_out = any(s.at == at for s in spikes_in(values, is_signed=metric.key in SIGNED))
+    spike = Spike(
+        at=at, value=float(values[at]), level=float(np.where(np.isnan(z[at]), np.nan, level[at])), z=float(z[at])
+    )
+    stands_out = any(s.at == at for s in spikes_in(ended, is_signed=is_signed))
     posts, explanation = (
         (_before(study, day), explain(0.0, [], []))
         if metric.key in OF_FOLLOWERS

@@ -15,6 +15,8 @@ from dakika_server.results.models import PostTag
 from dakika_server.sources.models import Profile
 
 LONGEST_DAYS = 800
+# Keys are bigint: a larger number is nobody's.
+LARGEST_KEY = 2**63 - 1
 
 
 class StudySerializer(serializers.Serializer[Any]):
@@ -24,10 +26,10 @@ class StudySerializer(serializers.Serializer[Any]):
     last = serializers.DateField(required=False)
     compare = serializers.ChoiceField(choices=[c.value for c in Comparison], default=Comparison.PREVIOUS.value)
     network = serializers.CharField(required=False, max_length=40)
-    profile = serializers.IntegerField(required=False)
+    profile = serializers.IntegerField(required=False, min_value=0, max_value=LARGEST_KEY)
     format = serializers.ChoiceField(choices=[f.value for f in Format], required=False)
-    tag = serializers.IntegerField(required=False)
-    campaign = serializers.IntegerField(required=False)
+    tag = serializers.IntegerField(required=False, min_value=0, max_value=LARGEST_KEY)
+    campaign = serializers.IntegerField(required=False, min_value=0, max_value=LARGEST_KEY)
     language = serializers.RegexField(r"^[a-z]{2,3}$", required=False)
     boosted = serializers.ChoiceField(choices=["yes", "no"], required=False)
     age = serializers.ChoiceField(choices=[*DEFAULT_AGES_HOURS, 0], default=72)

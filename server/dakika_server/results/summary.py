@@ -149,7 +149,9 @@ class _Side:
         self, metric: Metric, parts: dict[str, Names], *, n: int | None = None, missing: int = 0
     ) -> _Course:
         """A formula over the sums: of all days and networks, by day, and by network."""
-        days = {name: _summed([part[name] for part in parts.values()], self.period.days) for name in metric.needs}
+        days = {
+            name: queries.summed([part[name] for part in parts.values()], self.period.days) for name in metric.needs
+        }
         sums = {name: float(np.nansum(course)) for name, course in days.items() if (~np.isnan(course)).any()}
         is_whole = len(sums) == len(days)
         value = _value(metric, sums) if is_whole else None
@@ -226,7 +228,7 @@ class _Side:
         figure = Figure(
             value=float(ends[known].sum()) if known.any() else None, n=int(known.sum()), missing=found.days_missing
         )
-        return _Course(figure=figure, days=_summed(list(found.total), self.period.days), networks=networks)
+        return _Course(figure=figure, days=queries.summed(list(found.total), self.period.days), networks=networks)
 
 
 def _growth(found: queries.Followers, days: int) -> _Course:
@@ -248,13 +250,6 @@ def _growth(found: queries.Followers, days: int) -> _Course:
         denominator=below,
     )  # fmt: skip
     return _Course(figure=figure, days=course, networks=networks)
-
-
-def _summed(courses: list[Array], days: int) -> Array:
-    """Sum by day over what is known; NaN on days of which nothing is."""
-    table = np.array(courses).reshape(-1, days)
-    known = ~np.isnan(table)
-    return np.where(known.any(axis=0), np.where(known, table, 0.0).sum(axis=0), np.nan)
 
 
 def _value(metric: Metric, sums: dict[str, float]) -> float | None:

@@ -6,8 +6,8 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.catalogue import Metric
 from dakika_core.metrics.formula import evaluate
-from django.db.models import Avg, Count, F, Q, QuerySet, Sum
-from django.db.models.functions import ExtractIsoWeekDay, Ln
+from django.db.models import Count, F, Q, QuerySet, Sum
+from django.db.models.functions import ExtractIsoWeekDay
 
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.expressions import cell, sums_of
@@ -59,12 +59,8 @@ def totals_of(
     """The whole and its groups: sums are added, rates are ratios of sums, an index is a geometric mean."""
     measures = table_of(study, text)
     sums: dict[str, Any] = {}
-    for key, metric in shown.items():
-        if key == "index":
-            judged = Q(index__gt=0)
-            sums |= {cell(key, "log"): Avg(Ln("index"), filter=judged), cell(key, "n"): Count("pk", filter=judged)}
-        else:
-            sums |= sums_of(metric.needs, key)
+    for metric in shown.values():
+        sums |= sums_of(metric)
     whole = _line("", "", measures.aggregate(posts_in_all=Count("pk"), **sums), shown)
     if by is None:
         return whole, []
@@ -103,7 +99,7 @@ def _line(key: str, name: str, row: Mapping[str, Any], shown: Mapping[str, Metri
         n = counted[metric_key] = row[cell(metric_key, "n")]
         values[metric_key] = None
         if n and metric_key == "index":
-            values[metric_key] = float(np.exp(row[cell(metric_key, "log")]))
+            values[metric_key] = float(np.exp(row[cell(metric_key, "log")] / n))
         elif n:
             sums = {
                 name: np.asarray(float(n if name == "posts" else row[cell(metric_key, name)])) for name in metric.needs

@@ -1679,7 +1679,7 @@ export interface components {
             /** Format: double */
             share: number;
             /** Format: double */
-            before: number | null;
+            change: number | null;
             /** Format: double */
             others: number | null;
         };
@@ -1705,6 +1705,7 @@ export interface components {
         };
         /** @description The tag that goes on. */
         MergeRequest: {
+            /** Format: int64 */
             into: number;
         };
         /** @description One entry of the catalogue. id is set for a team's own. */
@@ -1808,6 +1809,7 @@ export interface components {
         };
         /** @description What people may change of a post here: the campaign that it belongs to. */
         PatchedPostEditRequest: {
+            /** Format: int64 */
             campaign_id?: number | null;
         };
         /** @description Days, both included. */

@@ -62,7 +62,7 @@ export function useStudy() {
   const [params, setParams] = useSearchParams();
   const study = useMemo(() => readStudy(params, today), [params, today]);
   const change = useCallback(
-    (patch: Partial<Record<keyof Study, string | number | undefined>>, replace = false) =>
+    (patch: Partial<Record<keyof Study | "day", string | number | undefined>>, replace = false) =>
       setParams(
         (old) => {
           const next = new URLSearchParams(old);

@@ -83,6 +83,8 @@ def test_arithmetic(text: str, value: float) -> None:
         ("reach * reach", 0, 13, "no figure"),
         ("reach * 9999999999999", 8, 21, "too large"),
         ("reach ** 2", 7, 8, "cannot stand here"),
+        ("reach" + " * 1000000000000" * 20, 0, 325, "beyond any figure"),
+        ("reach" + " / 1000000000000" * 20, 0, 325, "beyond any figure"),
         ("__import__('os')", 11, 12, "no meaning"),
         ("reach.__class__", 5, 6, "no meaning"),
     ],

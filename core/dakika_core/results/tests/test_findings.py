@@ -93,6 +93,11 @@ def test_a_trend_is_found_and_named() -> None:
     assert all("do less well" in s.text and s.size < 0 for s in said)
 
 
+def test_posts_that_never_differ_have_no_trend() -> None:
+    same = np.full(40, 3.0)
+    assert trend_statements({"flat": (same, same), "step": (same + 1, same)}) == []
+
+
 def test_a_day_far_out_is_said_with_its_usual() -> None:
     day = date(2026, 10, 31)
     after = day + timedelta(days=1)

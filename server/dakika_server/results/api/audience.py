@@ -19,7 +19,7 @@ class MakeUpSegmentSerializer(serializers.Serializer[Any]):
 
     name = serializers.CharField()
     share = serializers.FloatField()
-    before = serializers.FloatField(allow_null=True)
+    change = serializers.FloatField(allow_null=True)
     others = serializers.FloatField(allow_null=True)
 
 

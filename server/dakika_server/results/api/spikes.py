@@ -46,7 +46,7 @@ class BehindView(BrandView):
             raise field_errors({"metric": f"{metric.name} has no course by day."})
         if not study.period.first <= values["day"] <= study.period.last:
             raise field_errors({"day": "The day lies outside of the period."})
-        return Response(BehindSerializer(behind(study, metric, values["day"])).data)
+        return Response(BehindSerializer(behind(study, metric, values["day"], clock.now())).data)
 
 
 def _metric(brand_id: int, values: dict[str, Any]) -> Metric:

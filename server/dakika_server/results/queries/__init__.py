@@ -8,11 +8,12 @@ from dakika_server.results.queries.courses import (
     posts_by_day,
     published,
     received,
+    summed,
 )
 from dakika_server.results.queries.line import holes, line_posts
-from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, value_of, with_posts
+from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
 
 __all__ = [
     "Array", "Followers", "followers_in", "freshest", "holes", "is_of_posts", "line_posts", "measures_in", "ordered",
-    "posts_by_day", "posts_in", "published", "received", "value_of", "with_posts",
+    "posts_by_day", "posts_in", "published", "received", "rows_of", "summed", "value_of", "with_posts",
 ]  # fmt: skip

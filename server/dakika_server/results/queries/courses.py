@@ -1,5 +1,6 @@
 """Sums by day and network: what was received, what was published, who follows. A fixed number of queries."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -8,7 +9,7 @@ from dakika_core.metrics.catalogue import RECEIVED_NAMES, Metric
 from dakika_core.values.period import Period
 from django.db import connection
 from django.db.models import Count, Q, QuerySet, Sum
-from django.db.models.functions import Ln, TruncDate
+from django.db.models.functions import TruncDate
 from numpy.typing import NDArray
 
 from dakika_server.results.expressions import cell, sums_of
@@ -59,6 +60,13 @@ def _courses(rows: Any, names: list[str], period: Period) -> Courses:
             if value is not None:
                 course[name][at] = value
     return found
+
+
+def summed(courses: Iterable[Array], days: int) -> Array:
+    """Sum by day over what is known: shape (days,), NaN on days of which nothing is."""
+    table = np.array(list(courses)).reshape(-1, days)
+    known = ~np.isnan(table)
+    return np.where(known.any(axis=0), np.where(known, table, 0.0).sum(axis=0), np.nan)
 
 
 def posts_by_day(study: Study, period: Period, courses: Courses | None = None) -> dict[str, Array]:
@@ -155,13 +163,7 @@ def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedS
         return _from_kept(study, period, metrics)
     sums: dict[str, Any] = {}
     for metric in metrics:
-        if metric.key == "index":
-            judged = Q(index__gt=0)
-            sums |= {
-                cell("index", "log"): Sum(Ln("index"), filter=judged), cell("index", "n"): Count("pk", filter=judged),
-            }  # fmt: skip
-        else:
-            sums |= sums_of(metric.needs, metric.key)
+        sums |= sums_of(metric)
     names = [*sums, "posts_in_all"]
     rows = (
         measures_in(study, period)

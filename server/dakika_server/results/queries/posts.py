@@ -75,7 +75,11 @@ def with_posts(
     measures: QuerySet[PostMeasure], offset: int, limit: int, shown: Mapping[str, Metric]
 ) -> list[PostMeasure]:
     """One page, joined with posts, profiles, campaigns and tags; `values` holds the metrics that are shown."""
-    ids = list(measures.values_list("pk", flat=True)[offset : offset + limit])
+    return rows_of(list(measures.values_list("pk", flat=True)[offset : offset + limit]), shown)
+
+
+def rows_of(ids: list[int], shown: Mapping[str, Metric]) -> list[PostMeasure]:
+    """The rows of some measures, in the order of their numbers as given."""
     tags = Prefetch(
         "post__post_tags", PostTag.objects.filter(is_off=False).select_related("tag").order_by("tag__name"), "tags_on"
     )

@@ -5,6 +5,8 @@ from typing import Any
 from dakika_core.results.tag_rules import RuleKind
 from rest_framework import serializers
 
+from dakika_server.results.study import LARGEST_KEY
+
 MOST_POSTS = 5_000
 
 
@@ -49,15 +51,17 @@ class TagInputSerializer(serializers.Serializer[Any]):
 class MergeSerializer(serializers.Serializer[Any]):
     """The tag that goes on."""
 
-    into = serializers.IntegerField()
+    into = serializers.IntegerField(max_value=LARGEST_KEY)
 
 
 class TagPostsSerializer(serializers.Serializer[Any]):
     """Posts that get tags or lose them. A name that is no tag yet becomes one."""
 
-    posts = serializers.ListField(child=serializers.IntegerField(), min_length=1, max_length=MOST_POSTS)
+    posts = serializers.ListField(
+        child=serializers.IntegerField(max_value=LARGEST_KEY), min_length=1, max_length=MOST_POSTS
+    )
     add = serializers.ListField(child=serializers.CharField(max_length=60), default=list, max_length=20)
-    take_off = serializers.ListField(child=serializers.IntegerField(), default=list, max_length=50)
+    take_off = serializers.ListField(child=serializers.IntegerField(max_value=LARGEST_KEY), default=list, max_length=50)
 
 
 class TaggedSerializer(serializers.Serializer[Any]):
@@ -97,4 +101,4 @@ class CaughtSerializer(serializers.Serializer[Any]):
 class PostEditSerializer(serializers.Serializer[Any]):
     """What people may change of a post here: the campaign that it belongs to."""
 
-    campaign_id = serializers.IntegerField(allow_null=True)
+    campaign_id = serializers.IntegerField(allow_null=True, max_value=LARGEST_KEY)

@@ -4,6 +4,8 @@ from typing import Any
 
 import numpy as np
 import pytest
+from dakika_core.metrics.catalogue import POST_UNITS
+from dakika_core.metrics.formula import evaluate, read_formula
 from dakika_core.results.groups import compare_groups, indicators
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -166,3 +168,51 @@ def test_the_table_asks_a_fixed_number_of_questions(client: Any, two_profiles: N
         counts.append(len(caught))
     assert counts[0] == counts[1]
     assert counts[0] <= 14
+
+
+@pytest.mark.parametrize(
+    "formula",
+    ["comments + 2 * shares", "interactions / reach", "max(shares, comments) / reach", "min(shares, comments, 3)",
+     "abs(shares - reactions)", "-comments + reactions", "reactions / (comments - comments)",
+     "1000 * interactions / max(followers, 1)", "reactions / posts"],
+)  # fmt: skip
+def test_the_database_reckons_a_formula_as_the_core_does(client: Any, two_profiles: None, formula: str) -> None:
+    """Post by post, with what is missing and what is divided by zero: Brevi's posts have no reach, none has shares."""
+    key = client.post(f"{BASE}/metrics", {"name": "Tried", "formula": formula}, **JSON).json()["key"]
+    rows = client.get(f"{BASE}/posts?{QUERY}&columns={key}&sort={key}&limit=200").json()["posts"]
+    tree = read_formula(formula, POST_UNITS)
+    measured = {m["post_id"]: m for m in PostMeasure.objects.filter(age_hours=72).values()}
+    known = [row["values"][key] for row in rows if row["values"][key] is not None]
+    assert known == sorted(known)
+    for row in rows:
+        measure = {**measured[row["id"]], "posts": 1.0}
+        values = {n: np.array(np.nan if measure[n] is None else measure[n], dtype=float) for n in tree.names}
+        wanted = float(evaluate(tree.tree, values))
+        assert row["values"][key] == (None if wanted != wanted else pytest.approx(wanted)), row["network"]
+
+
+def test_a_post_without_interactions_breaks_nothing(client: Any, brand: Any) -> None:
+    """Zero has no logarithm: it is left out of the index and counted everywhere else."""
+    fill(make_profile(brand), 30, lambda i: {"counts": {"reactions": 0 if i == 4 else 20 + i, "reach": 100}})
+    metrics = client.get(f"{BASE}/summary?{QUERY}&metrics=index,reactions").json()["metrics"]
+    assert [m["now"]["n"] for m in metrics] == [29, 30]
+    assert client.get(f"{BASE}/groups?{QUERY}&by=format").json()["left_out"] == 1
+    assert client.get(f"{BASE}/posts/totals?{QUERY}&columns=index").json()["whole"]["n"]["index"] == 29
+
+
+@pytest.mark.parametrize(
+    "path",
+    ["summary?tag=99999999999999999999", "posts?campaign=-1", "summary?language=PORTUGUESE", "summary?boosted=perhaps",
+     "posts?text=%00", "groups?by=nonsense", "posts/totals?by=nonsense", "export?what=days&form=pdf",
+     "spikes/behind?metric=reach&day=0000-00-00", "spikes?metric=nonsense", "summary?first=2026-10-30&last=2026-10-01"],
+)  # fmt: skip
+def test_what_makes_no_sense_is_refused_in_words(client: Any, two_profiles: None, path: str) -> None:
+    answer = client.get(f"{BASE}/{path}")
+    assert answer.status_code == 400
+    assert answer.json()["detail"]
+
+
+@pytest.mark.parametrize("path", ["summary?tag=987654", "posts?tag=987654", "groups?by=tag&campaign=987654"])
+def test_what_is_somebody_elses_or_gone_finds_nothing(client: Any, two_profiles: None, path: str) -> None:
+    assert client.get(f"{BASE}/{path}").status_code == 200
+    assert client.get(f"{BASE}/posts?{QUERY}&tag=987654").json()["total"] == 0

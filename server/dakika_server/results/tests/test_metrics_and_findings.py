@@ -6,8 +6,10 @@ from typing import Any
 import pytest
 
 from dakika_server.results.findings import find
+from dakika_server.results.jobs import find_for
 from dakika_server.results.models import Finding
 from dakika_server.results.testing import QUERY, START, fill, make_profile
+from dakika_server.sources.intake import take_profile_days
 from dakika_server.sources.models import AudienceReading, Competitor, Post, Profile
 
 pytestmark = pytest.mark.django_db
@@ -164,6 +166,32 @@ def test_finding_twice_says_everything_once(brand: Any, spiky: Profile) -> None:
     assert Post.objects.get(pk=spike.posts[0]).text == "Post 60"
 
 
+def test_a_spikes_finding_leads_where_its_metric_is_shown(client: Any, brand: Any) -> None:
+    profile = fill(make_profile(brand), 60, days=60, start=START - timedelta(days=40), followers=False)
+    told = [((START - timedelta(days=60 - i)).date(), 5000, 60 + i % 7 + 900 * (i == 50), 20) for i in range(61)]
+    take_profile_days(profile, told, taken_at=START)
+    find(brand, START + timedelta(days=1))
+    found = Finding.objects.get(key__startswith="spike:Followers gained")
+    assert found.step["path"].startswith("results/followers?")
+    assert "metric=gained_followers" in found.step["path"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_morning_looks_for_every_brand(brand: Any, spiky: Profile, monkeypatch: Any) -> None:
+    monkeypatch.setenv("DAKIKA_FIXED_NOW", (START + timedelta(days=3)).isoformat())
+    find_for(brand.pk)
+    find_for(987654)  # a brand that is gone meanwhile
+    assert Finding.objects.filter(brand=brand, is_current=True).exists()
+
+
+def test_a_day_that_is_not_over_has_no_level_yet(client: Any, spiky: Profile, monkeypatch: Any) -> None:
+    monkeypatch.setenv("DAKIKA_FIXED_NOW", (START + timedelta(hours=2)).isoformat())
+    query = f"first=2026-09-15&last=2026-10-20&metric=interactions&day={START.date()}"
+    today = client.get(f"{BASE}/spikes/behind?{query}").json()
+    assert (today["is_spike"], today["z"], today["level"]) == (False, None, None)
+    assert today["value"] > 0
+
+
 def test_a_brand_without_anything_has_no_findings(client: Any, brand: Any) -> None:
     assert client.post(f"{BASE}/findings").json() == {"count": 0}
     assert client.get(f"{BASE}/findings").json()["findings"] == []
@@ -184,7 +212,7 @@ def test_an_audience_is_mixed_by_followers(client: Any, brand: Any, profile: Pro
     country = {s["name"]: s for s in said["segments"]}
     # The second profile has no followers known: it weighs nothing. The change is of the profile that was read twice.
     assert country["PT"]["share"] == pytest.approx(0.6)
-    assert country["PT"]["before"] == pytest.approx(0.5)
+    assert country["PT"]["change"] == pytest.approx(0.1)
     assert country["PT"]["others"] == pytest.approx(0.9)
     assert (said["profiles"], said["others"]) == (2, 1)
     assert sum(s["share"] for s in said["segments"]) == pytest.approx(1)
@@ -198,4 +226,5 @@ def test_what_somebody_chose_to_see_is_theirs(client: Any, brand: Any, viewer: A
     assert looks.get(base).json() == {"values": {}}
     assert looks.put(f"{base}/summary", {"value": ["index"]}, **JSON).status_code == 204
     assert client.get(base).json()["values"]["summary"] == ["reach", "posts"]
-    assert client.put(f"{base}/big", {"value": "x" * 5000}, **JSON).status_code == 400
+    for wrong in ("x" * 5000, "a\x00b"):
+        assert client.put(f"{base}/big", {"value": wrong}, **JSON).status_code == 400

@@ -86,12 +86,12 @@ export function AudiencePage() {
   );
 }
 
-type Segment = { name: string; share: number; before: number | null; others: number | null };
+type Segment = { name: string; share: number; change: number | null; others: number | null };
 
 export function Bars({ dimension, segments, most = MOST }: { dimension: string; segments: Segment[]; most?: number }) {
   const shown = segments.slice(0, most);
   const rest = segments.slice(most).reduce((sum, s) => sum + s.share, 0);
-  const max = Math.max(0.01, ...shown.flatMap((s) => [s.share, s.before ?? 0, s.others ?? 0]));
+  const max = Math.max(0.01, ...shown.flatMap((s) => [s.share, s.share - (s.change ?? 0), s.others ?? 0]));
   return (
     <table className="mt-1 w-full table-fixed">
       <thead className="sr-only">
@@ -104,7 +104,6 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
       </thead>
       <tbody>
         {shown.map((s) => {
-          const change = s.before === null ? null : s.share - s.before;
           return (
             <tr key={s.name} className="rowline h-7">
               <th scope="row" className="w-[36%] truncate text-left font-normal" title={segmentName(dimension, s.name)}>
@@ -112,7 +111,7 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
               </th>
               <td className="w-[54px] text-right font-semibold">{share(s.share)}</td>
               <td className="w-[74px] text-right text-[12.5px] text-muted">
-                {change !== null && Math.abs(change) >= 0.001 ? absolute(change, "rate") : ""}
+                {s.change !== null && Math.abs(s.change) >= 0.001 ? absolute(s.change, "rate") : ""}
               </td>
               <td className="pl-3">
                 <svg width="100%" height="14" aria-hidden="true">
@@ -120,8 +119,14 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
                     <rect y="9" width={`${(100 * s.others) / max}%`} height="4" fill="var(--tick)" />
                   )}
                   <rect y="1" width={`${(100 * s.share) / max}%`} height="7" fill="var(--berry)" />
-                  {s.before !== null && (
-                    <rect x={`${(100 * s.before) / max}%`} y="0" width="2" height="9" fill="var(--against)" />
+                  {s.change !== null && (
+                    <rect
+                      x={`${(100 * Math.max(0, s.share - s.change)) / max}%`}
+                      y="0"
+                      width="2"
+                      height="9"
+                      fill="var(--against)"
+                    />
                   )}
                 </svg>
               </td>

@@ -67,7 +67,7 @@ export function AudienceSheet() {
                 <h2 className="text-[15px]">{DIMENSIONS[d.key] ?? d.key}</h2>
                 <Bars
                   dimension={d.key}
-                  segments={d.segments.map((s) => ({ ...s, before: null, others: null }))}
+                  segments={d.segments.map((s) => ({ ...s, change: null, others: null }))}
                   most={6}
                 />
               </section>

@@ -75,7 +75,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
               <button
                 type="button"
                 className="under font-semibold hover:text-berry"
-                onClick={() => change({ first: day, last: day, day: undefined } as never)}
+                onClick={() => change({ first: day, last: day, day: undefined })}
               >
                 Study this day alone
               </button>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { useBrand } from "../../app/brand";
+import { languageName } from "../../app/study";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
@@ -104,7 +105,7 @@ function One({ finding }: { finding: Finding }) {
         {!finding.is_current && <span className="block">no longer so</span>}
       </p>
       <div className="min-w-0">
-        <h2 className="text-[16.5px] leading-6">{finding.text}</h2>
+        <h2 className="text-[16.5px] leading-6">{wordsOf(finding)}</h2>
         {finding.detail && <p>{finding.detail}</p>}
         {finding.posts.length > 0 && (
           <ul className="mt-1" aria-label="Posts behind it">
@@ -153,6 +154,12 @@ function One({ finding }: { finding: Finding }) {
       )}
     </li>
   );
+}
+
+/** Languages are told by their code, and shown by their name. */
+function wordsOf({ text, evidence }: Finding): string {
+  const code = evidence.by === "language" ? String(evidence.name) : "";
+  return code ? text.replace(`in ${code} `, `in ${languageName(code)} `) : text;
 }
 
 /** How heavy a finding is: size times certainty, up to a factor of four. */

@@ -35,6 +35,7 @@ export function FollowersPage() {
   const hidden = new Set((params.get("hide") ?? "").split(",").filter(Boolean));
   const metrics = summary.data?.metrics ?? [];
   const of = (key: string) => metrics.find((m) => m.key === key);
+  const followers = of("followers");
   const [net, gained, lost] = [of("net_followers"), of("gained_followers"), of("lost_followers")];
   const lossDays = losses.data?.spikes.filter((s) => s.z > 0) ?? [];
   const gainDays = gains.data?.spikes.filter((s) => s.z > 0) ?? [];
@@ -42,6 +43,9 @@ export function FollowersPage() {
   const title = worst
     ? `${plural(Math.round(worst.value), "follower")} left on ${longDay(worst.day)}, where ${figure(worst.level)} are usual`
     : "Followers gained and lost by day";
+  const day = params.get("day");
+  const has = (stand: { day: string }[]) => stand.some((s) => s.day === day);
+  const about = has(lossDays) ? lost : has(gainDays) ? gained : net;
   const days = gained?.days.map((_, i) => addDays(study.first, i)) ?? [];
   return (
     <ResultsFrame
@@ -120,7 +124,7 @@ export function FollowersPage() {
                 />
               )}
               <div className="grid grid-cols-2 gap-8">
-                <div>{of("followers") && <ByNetwork metric={of("followers") as never} />}</div>
+                <div>{followers && <ByNetwork metric={followers} />}</div>
                 <Standing
                   title="Days that stand out"
                   losses={lossDays}
@@ -132,9 +136,9 @@ export function FollowersPage() {
           )}
           <BasisSheet metric={params.get("basis")} onClose={() => set("basis", null)} />
           <BehindSheet
-            metric={lossDays.some((s) => s.day === params.get("day")) ? "lost_followers" : "net_followers"}
-            name={lossDays.some((s) => s.day === params.get("day")) ? "Followers lost" : "Net followers"}
-            day={params.get("day")}
+            metric={about?.key ?? "net_followers"}
+            name={about?.name ?? "Net followers"}
+            day={day}
             onClose={() => set("day", null)}
           />
         </>

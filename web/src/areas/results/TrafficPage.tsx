@@ -4,7 +4,7 @@ import { useBrand } from "../../app/brand";
 import { ageName, carriedAll, useStudy } from "../../app/study";
 import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
 import { addDays, dayOf, shortDay } from "../../lib/days";
-import { figure } from "../../lib/format";
+import { figure, plural } from "../../lib/format";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { PostLink } from "./PostLink";
 import { type PostRow, useClicksByDay, usePosts } from "./queries";
@@ -25,7 +25,9 @@ export function TrafficPage() {
   const rows = useMemo(() => posts.data?.pages.flatMap((p) => p.posts) ?? [], [posts.data]);
   const apart = attentionApart(rows);
   const people = clicks.data?.breakdown.people ?? [];
-  const total = people.reduce((sum, n) => sum + n, 0);
+  const clicked = people.reduce((sum, n) => sum + n, 0);
+  const total = posts.data?.pages[0]?.total ?? 0;
+  const judged = rows.filter((p) => p.interactions !== null && p.values.clicks != null).length;
   const marks: PostMark[] = rows.map((p) => ({
     id: p.id,
     day: dayOf(p.published_at, brand.time_zone),
@@ -33,7 +35,7 @@ export function TrafficPage() {
     clicks: p.values.clicks ?? null,
     text: p.text,
   }));
-  const title = total > 0 ? `${figure(total)} people's clicks on tracked links` : "Clicks on tracked links by day";
+  const title = clicked > 0 ? `${figure(clicked)} people's clicks on tracked links` : "Clicks on tracked links by day";
   const error = clicks.error ?? posts.error;
   return (
     <ResultsFrame
@@ -56,9 +58,10 @@ export function TrafficPage() {
             {title}
           </h1>
           <p className="label">
-            Area: clicks of people by day, bots left out. Marks above: posts, taller with more interactions{" "}
-            {ageName(study.age)}; filled where the network reports clicks, the darker the more. Visits and conversions
-            follow once the site tells of them; until then clicks stand for them.
+            Area: clicks of people by day on all links of the brand, bots left out. Marks above: the{" "}
+            {rows.length < total ? `${rows.length} of ${figure(total)} posts with the most interactions` : "posts"},
+            taller with more interactions {ageName(study.age)}; filled where the network reports clicks, the darker the
+            more.
           </p>
           <TrafficChart
             days={people.map((_, i) => addDays(study.first, i))}
@@ -83,7 +86,7 @@ export function TrafficPage() {
             </div>
           )}
           <p className="label mt-2">
-            Ranks among the {figure(rows.length)} posts with the most interactions that report clicks.{" "}
+            Ranks among the {plural(judged, "post")} here whose network reports clicks.{" "}
             <Link to={`/${brand.slug}/links${carriedAll(search)}`} className="under hover:text-berry">
               Clicks link by link
             </Link>

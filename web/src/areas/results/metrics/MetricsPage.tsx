@@ -155,11 +155,8 @@ function Row({ metric, onEdit }: { metric: Metric; onEdit: () => void }) {
           })}
         </span>
         <span className="label">
-          {(() => {
-            const own = metric.supply.filter((s) => s.own).length;
-            const open = metric.supply.filter((s) => s.public).length;
-            return `${own} networks; of others' profiles ${open}`;
-          })()}
+          {metric.supply.filter((n) => n.own).length} networks; of others' profiles{" "}
+          {metric.supply.filter((n) => n.public).length}
         </span>
       </td>
     </tr>

@@ -12,7 +12,7 @@ import { shortName } from "./PostsTable";
 const FIGURES = 4;
 
 /** The posts as cards: what they say, large enough to read, with the first of the chosen figures. */
-export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: Metric[]; onEnd: () => void }) {
+export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: Metric[]; onEnd?: () => void }) {
   const { brand, networks } = useBrand();
   const { search } = useLocation();
   const tags = useTags(brand.slug).data ?? [];
@@ -67,7 +67,7 @@ export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: 
           );
         })}
       </ul>
-      <Button onClick={onEnd}>More posts</Button>
+      {onEnd && <Button onClick={onEnd}>More posts</Button>}
     </div>
   );
 }

@@ -7,7 +7,7 @@ import { plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { Empty, Failed, Loading } from "../../../ui/States";
 import { MetricPicker } from "../MetricPicker";
-import { type PostRow, useCatalogue, useChosen, usePosts, useTotals } from "../queries";
+import { useCatalogue, useChosen, usePosts, useTotals } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { COLUMNS, MOST_COLUMNS } from "../rules";
 import { SaveAs } from "../SaveAs";
@@ -139,7 +139,11 @@ export function PostsPage() {
       ) : by ? (
         <TotalsTable totals={totals} columns={columns} by={by} onGroup={byGroup} />
       ) : form === "cards" ? (
-        <PostCards rows={rows} columns={columns} onEnd={() => posts.hasNextPage && posts.fetchNextPage()} />
+        <PostCards
+          rows={rows}
+          columns={columns}
+          onEnd={posts.hasNextPage ? () => void posts.fetchNextPage() : undefined}
+        />
       ) : (
         <PostsTable
           rows={rows}
@@ -176,5 +180,3 @@ function narrowed(search: string, name: string, value: string): string {
   query.set(name, value);
   return `?${query}`;
 }
-
-export type { PostRow };

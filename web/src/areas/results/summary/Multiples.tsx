@@ -5,53 +5,66 @@ import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
 import { figure } from "../../../lib/format";
 import { Delta } from "../../../ui/Marks";
-import type { Measured } from "../queries";
+import { type Measured, useSpikes } from "../queries";
 import { type Form, formOf } from "../rules";
 
+type Props = {
+  metrics: Measured[];
+  compared: string;
+  onChoose: (key: string) => void;
+  onDay: (key: string, day: string) => void;
+};
+
 /** Every chosen figure in a chart of its own, all over the same days: nothing shares an axis with anything. */
-export function Multiples({ metrics, onChoose }: { metrics: Measured[]; onChoose: (key: string) => void }) {
-  const { brand } = useBrand();
-  const { study } = useStudy();
-  const forms = (usePreferences(brand.slug).data?.values.forms ?? {}) as Record<string, Form>;
+export function Multiples({ metrics, compared, onChoose, onDay }: Props) {
   return (
-    <div className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 overflow-y-auto" role="list">
+    <ul className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 overflow-y-auto">
       {metrics.map((m, i) => (
-        <section
+        <li
           key={m.key}
-          role="listitem"
           aria-label={m.name}
           className={`min-w-0 border-b border-rule px-5 py-2.5 ${i % 2 === 0 ? "border-r" : ""}`}
         >
-          <div className="flex items-baseline gap-3">
-            <button
-              type="button"
-              onClick={() => onChoose(m.key)}
-              className="h-6 font-title text-[16px] hover:text-berry"
-            >
-              {m.name}
-            </button>
-            <span className="font-semibold">{figure(m.now.value, m.unit)}</span>
-            <span className="text-[12.5px]">
-              <Delta change={m.change} unit={m.unit} more={m.more_is_better} />
-            </span>
-          </div>
-          {m.days.some((v) => v !== null) ? (
-            <CourseChart
-              label={m.name}
-              unit={m.unit}
-              days={m.days.map((_, d) => addDays(study.first, d))}
-              now={m.days}
-              before={m.days_before}
-              daysBefore={m.days_before.map((_, d) => addDays(study.first, d - m.days_before.length))}
-              form={formOf(m.key, forms)}
-              height={118}
-              isSmall
-            />
-          ) : (
-            <p className="label py-4">This figure has no course by day.</p>
-          )}
-        </section>
+          <One metric={m} compared={compared} onChoose={onChoose} onDay={onDay} />
+        </li>
       ))}
-    </div>
+    </ul>
+  );
+}
+
+function One({ metric: m, compared, onChoose, onDay }: Omit<Props, "metrics"> & { metric: Measured }) {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const forms = (usePreferences(brand.slug).data?.values.forms ?? {}) as Record<string, Form>;
+  const spikes = useSpikes(brand.slug, study, m.key).data;
+  return (
+    <>
+      <div className="flex items-baseline gap-3">
+        <button type="button" onClick={() => onChoose(m.key)} className="h-6 font-title text-[16px] hover:text-berry">
+          {m.name}
+        </button>
+        <span className="font-semibold">{figure(m.now.value, m.unit)}</span>
+        <span className="text-[12.5px]">
+          <Delta change={m.change} unit={m.unit} more={m.more_is_better} />
+        </span>
+      </div>
+      {m.days.some((v) => v !== null) ? (
+        <CourseChart
+          label={m.name}
+          unit={m.unit}
+          days={m.days.map((_, d) => addDays(study.first, d))}
+          now={m.days}
+          before={m.days_before}
+          daysBefore={m.days_before.map((_, d) => addDays(compared, d))}
+          form={formOf(m.key, forms)}
+          spikes={spikes?.spikes}
+          onDay={spikes?.is_by_day ? (day) => onDay(m.key, day) : undefined}
+          height={118}
+          isSmall
+        />
+      ) : (
+        <p className="label py-4">This figure has no course by day.</p>
+      )}
+    </>
   );
 }

@@ -28,11 +28,14 @@ export function SummaryPage() {
   const [, setParams] = useSearchParams();
   const { params, set } = useAddress();
   const [keys, choose] = useChosen("summary", STRIP);
-  const summary = useSummary(brand.slug, study, keys);
+  // An address may ask for a figure that this person does not show: it joins them for as long as it is asked for.
+  const asked = params.get("metric") ?? "interactions";
+  const shown = keys.includes(asked) || !params.get("metric") ? keys : [...keys.slice(0, MOST_IN_STRIP - 1), asked];
+  const summary = useSummary(brand.slug, study, shown);
   const [isPicking, setPicking] = useState(false);
   const box = useRef<HTMLElement>(null);
   const metrics = summary.data?.metrics ?? [];
-  const metric = metrics.find((m) => m.key === (params.get("metric") ?? "interactions")) ?? metrics[0];
+  const metric = metrics.find((m) => m.key === asked) ?? metrics[0];
   const basis = params.get("basis");
   const isSeveral = params.get("view") === "several";
   const isNothing = metrics.length > 0 && metrics.every((m) => m.now.value === null || m.now.value === 0);
@@ -54,7 +57,7 @@ export function SummaryPage() {
           {metric && (
             <SaveAs
               name={metric.key}
-              table={{ what: "days", query: { metrics: keys.join(",") } }}
+              table={{ what: "days", query: { metrics: shown.join(",") } }}
               chart={{ box, title: metric.title.text, definition: `${metric.name} per day.` }}
             />
           )}
@@ -80,10 +83,21 @@ export function SummaryPage() {
               Sources.
             </Empty>
           ) : isSeveral ? (
-            <Multiples metrics={metrics} onChoose={(key) => setParams(one(key))} />
+            <Multiples
+              metrics={metrics}
+              compared={summary.data.compared.first}
+              onChoose={(key) => setParams(one(key))}
+              onDay={(key, day) => setParams(one(key, day))}
+            />
           ) : (
             <div className="grid min-h-0 flex-1 grid-cols-[3fr_2fr]">
-              <Course box={box} metric={metric} metrics={metrics} onDay={(day) => set("day", day)} />
+              <Course
+                box={box}
+                metric={metric}
+                metrics={metrics}
+                compared={summary.data.compared.first}
+                onDay={(day) => set("day", day)}
+              />
               <TopPosts metric={metric.key} />
             </div>
           )}
@@ -108,10 +122,12 @@ export function SummaryPage() {
   );
 }
 
-const one = (key: string) => (old: URLSearchParams) => {
+/** One figure alone, or a day of it while all are in sight. */
+const one = (key: string, day?: string) => (old: URLSearchParams) => {
   const next = new URLSearchParams(old);
   next.set("metric", key);
-  next.delete("view");
+  if (day) next.set("day", day);
+  else next.delete("view");
   return next;
 };
 
@@ -119,10 +135,12 @@ type CourseProps = {
   box: React.RefObject<HTMLElement | null>;
   metric: Measured;
   metrics: Measured[];
+  /** First day of the comparison period. */
+  compared: string;
   onDay: (day: string) => void;
 };
 
-function Course({ box, metric, metrics, onDay }: CourseProps) {
+function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
   const { brand } = useBrand();
   const { study } = useStudy();
   const [isTable, setTable] = useState(false);
@@ -174,7 +192,7 @@ function Course({ box, metric, metrics, onDay }: CourseProps) {
           days={days}
           now={metric.days}
           before={metric.days_before}
-          daysBefore={metric.days_before.map((_, i) => addDays(study.first, i - metric.days_before.length))}
+          daysBefore={metric.days_before.map((_, i) => addDays(compared, i))}
           posts={posts?.days}
           form={form}
           spikes={spikes.data?.spikes}
