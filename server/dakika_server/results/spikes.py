@@ -111,7 +111,7 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     )
     stands_out = any(s.at == at for s in spikes_in(ended, is_signed=is_signed))
     posts, explanation = (
-        (_before(study, day), explain(0.0, [], []))
+        (_before(study, metric, day), explain(0.0, [], []))
         if metric.key in OF_FOLLOWERS
         else _shares(study, metric, day, spike.excess if spike.excess == spike.excess else 0.0)
     )
@@ -175,13 +175,17 @@ def _usual(study: Study, column: str, day: date, rows: list[Any], ages: list[int
         return dict(cursor.fetchall())
 
 
-def _before(study: Study, day: date) -> list[PostShare]:
-    """The posts of a day and of those before it: the most hidden and reported first, then the latest."""
+def _before(study: Study, metric: Metric, day: date) -> list[PostShare]:
+    """The posts of a day and of those before it, the likeliest cause first.
+
+    People leave over what they hide and report, and come for what others react to.
+    """
+    told = "interactions" if metric.key == "gained_followers" else "negative"
     period = Period(first=day - timedelta(days=DAYS_LOOKED_BACK), last=day, zone=study.period.zone)
     found = (
         posts_in(study, period)
-        .annotate(m=FilteredRelation("measures", condition=Q(measures__age_hours=0)), hidden=F("m__negative"))
+        .annotate(m=FilteredRelation("measures", condition=Q(measures__age_hours=0)), told=F(f"m__{told}"))
         .select_related("profile")
-        .order_by(F("hidden").desc(nulls_last=True), "-published_at")
+        .order_by(F("told").desc(nulls_last=True), "-published_at")
     )
-    return [PostShare(post=post, brought=post.hidden or 0.0, usual=0.0, share=0.0) for post in found[:MOST_LOOKED_AT]]
+    return [PostShare(post=post, brought=post.told or 0.0, usual=0.0, share=0.0) for post in found[:MOST_LOOKED_AT]]

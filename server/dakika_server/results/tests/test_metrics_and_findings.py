@@ -127,6 +127,11 @@ def test_losses_point_to_the_posts_of_the_days_before(client: Any, spiky: Profil
     ).json()
     assert [p["text"] for p in said["posts"]][:1] == ["Post 60"]  # the most hidden and reported first
     assert len(said["posts"]) == 3
+    gains = client.get(
+        f"{BASE}/spikes/behind?first=2026-09-15&last=2026-10-20&metric=gained_followers&day=2026-10-02"
+    ).json()
+    assert gains["posts"][0]["text"] == "Post 60"  # the most reacted to first
+    assert [p["brought"] for p in gains["posts"]] == sorted((p["brought"] for p in gains["posts"]), reverse=True)
 
 
 def test_findings_are_kept_with_what_people_did(client: Any, brand: Any) -> None:

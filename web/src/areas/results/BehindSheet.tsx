@@ -19,6 +19,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
   const behind = useBehind(brand.slug, study, metric, day);
   const b = behind.data;
   const isOfFollowers = metric.endsWith("_followers");
+  const isOfGains = metric === "gained_followers";
   const max = Math.max(0.01, ...(b?.posts.map((p) => p.share) ?? []));
   return (
     <Sheet isOpen={day !== null} onClose={onClose} title={day ? `${name} on ${longDay(day)}` : ""}>
@@ -35,11 +36,9 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
             )}
           </p>
           <p className="mt-1">
-            {isOfFollowers && b.is_spike
-              ? "It stands out. These posts were published on it and the two days before, the most hidden and reported first."
-              : isOfFollowers
-                ? "These posts were published on it and the two days before."
-                : behindText(b)}
+            {isOfFollowers
+              ? `${b.is_spike ? "It stands out. " : ""}These posts were published on it and the two days before, ${isOfGains ? "the most reacted to" : "the most hidden and reported"} first.`
+              : behindText(b)}
           </p>
           {b.z !== null && (
             <p className="label mt-1">
@@ -56,7 +55,10 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
                     {isOfFollowers ? (
                       <>
                         {moment(post.published_at, brand.time_zone)}
-                        {post.brought > 0 && `; hidden or reported ${figure(post.brought)} times`}
+                        {post.brought > 0 &&
+                          (isOfGains
+                            ? `; ${figure(post.brought)} interactions so far`
+                            : `; hidden or reported ${figure(post.brought)} times`)}
                       </>
                     ) : (
                       <>

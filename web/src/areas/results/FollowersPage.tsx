@@ -89,7 +89,7 @@ export function FollowersPage() {
                     <input
                       type="checkbox"
                       checked={!hidden.has(key)}
-                      className="h-4 w-4 accent-(--berry)"
+                      className="h-4 w-4 shrink-0 accent-(--berry)"
                       onChange={() => {
                         const next = new Set(hidden);
                         if (!next.delete(key)) next.add(key);

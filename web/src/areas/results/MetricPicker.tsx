@@ -57,7 +57,7 @@ export function MetricPicker({ isOpen, onClose, title, chosen, most, onChoose, i
                         checked={isOn}
                         disabled={!isOn && isFull}
                         onChange={() => onChoose(isOn ? known.filter((k) => k !== m.key) : [...known, m.key])}
-                        className="mt-1 h-4 w-4 accent-(--berry)"
+                        className="mt-1 h-4 w-4 shrink-0 accent-(--berry)"
                       />
                       <span>
                         <span className="font-semibold">{m.name}</span>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { attentionApart, behindText, formOf, matches, ratioText, secondLook, shares, span } from "./rules";
+import { attentionApart, behindText, formOf, matches, ratioText, secondLook, shares, span, stripName } from "./rules";
 
 const ratio = (value: number, low: number, high: number) => ({ value, interval: { low, high } });
 
@@ -24,6 +24,11 @@ describe("rules of Results", () => {
     expect(matches(metric, "reach divided")).toBe(true);
     expect(matches(metric, "reach clicks")).toBe(false);
     expect(matches(metric, "")).toBe(true);
+  });
+  it("promises that two names that begin alike are told apart in the strip", () => {
+    expect(stripName("Engagement by reach")).toBe("Eng. by reach");
+    expect(stripName("Interactions per post")).toBe("Inter. per post");
+    expect(stripName("Reach")).toBe("Reach");
   });
   it("promises a range whichever end was marked first", () => {
     expect(span(2, 5)).toEqual([2, 3, 4, 5]);

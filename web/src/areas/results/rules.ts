@@ -9,6 +9,11 @@ export const MOST_IN_STRIP = 8;
 export const COLUMNS = ["interactions", "impressions", "reach", "comments", "shares", "clicks", "er_impressions"];
 export const MOST_COLUMNS = 9;
 
+/** A name where there is little room: two that begin alike must still be told apart. */
+export function stripName(name: string): string {
+  return name.replace(/^Engagement by /, "Eng. by ").replace(/^Interactions per /, "Inter. per ");
+}
+
 export type Form = "line" | "bar";
 
 /** Levels are drawn as they are; what arrives by the day can also be bars, and is where somebody says so. */

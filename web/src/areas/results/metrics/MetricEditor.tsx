@@ -86,7 +86,7 @@ export function MetricEditor({ metric, names, onClose }: Props) {
             type="checkbox"
             checked={isMore}
             onChange={(e) => setMore(e.target.checked)}
-            className="h-4 w-4 accent-(--berry)"
+            className="h-4 w-4 shrink-0 accent-(--berry)"
           />
           More of it is better
         </label>

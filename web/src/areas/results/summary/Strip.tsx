@@ -2,6 +2,7 @@ import { Sparkline } from "../../../charts/Sparkline";
 import { absolute, figure } from "../../../lib/format";
 import { Delta } from "../../../ui/Marks";
 import type { Measured } from "../queries";
+import { stripName } from "../rules";
 
 type Props = { metrics: Measured[]; chosen: string; onChoose: (key: string) => void; onBasis: (key: string) => void };
 
@@ -25,7 +26,7 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
               className="h-full w-full px-4 text-left hover:bg-panel"
             >
               <span className="block truncate pr-9 text-[12.5px] text-muted" title={m.name}>
-                {m.name}
+                {stripName(m.name)}
               </span>
               <span className="flex items-baseline justify-between gap-2">
                 <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
@@ -33,7 +34,7 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
               </span>
               <span className="block truncate text-[12.5px]">
                 <Delta change={m.change} unit={m.unit} more={m.more_is_better} />{" "}
-                <span className="text-muted">from {figure(m.before.value, m.unit)}</span>
+                {m.before.value !== null && <span className="text-muted">from {figure(m.before.value, m.unit)}</span>}
               </span>
             </button>
             <button

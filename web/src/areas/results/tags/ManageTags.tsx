@@ -2,7 +2,7 @@ import { useState } from "react";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { useCampaigns, useTags } from "../../../app/queries";
 import { dayOf, shortDay } from "../../../lib/days";
-import { formatNames, plural } from "../../../lib/format";
+import { figure, formatNames, plural } from "../../../lib/format";
 import { Button } from "../../../ui/Button";
 import { Field, inputLook } from "../../../ui/Field";
 import { NetworkMark } from "../../../ui/Marks";
@@ -256,7 +256,7 @@ function Rules({ tag }: { tag: Tag }) {
       {tried.data && (
         <div aria-live="polite">
           <p>
-            It would catch <b>{plural(tried.data.caught, "post")}</b> of {tried.data.of}.
+            It would catch <b>{plural(tried.data.caught, "post")}</b> of {figure(tried.data.of)}.
           </p>
           <ul className="mt-1 max-h-[180px] overflow-y-auto" aria-label="Posts that the rule would catch" tabIndex={0}>
             {tried.data.posts.map((post) => {
