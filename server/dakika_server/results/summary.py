@@ -210,6 +210,8 @@ class _Side:
         counts = np.sum([np.zeros(self.period.days), *self.posts.values()], axis=0)
         weeks = self.period.days / DAYS_A_WEEK if is_per_week else 1.0
         total = float(counts.sum())
+        if not total and not queries.reaches_back_to(self.study, self.period):
+            return _Course(figure=Figure(value=None), days=np.full(self.period.days, np.nan), networks={})
         figure = Figure(
             value=total / weeks, n=int(total), numerator=total if is_per_week else None,
             denominator=weeks if is_per_week else None,

@@ -7,6 +7,7 @@ from dakika_server.results.queries.courses import (
     measures_in,
     posts_by_day,
     published,
+    reaches_back_to,
     received,
     summed,
 )
@@ -15,5 +16,6 @@ from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, 
 
 __all__ = [
     "Array", "Followers", "followers_in", "freshest", "holes", "is_of_posts", "line_posts", "measures_in", "ordered",
-    "posts_by_day", "posts_in", "published", "received", "rows_of", "summed", "value_of", "with_posts",
+    "posts_by_day", "posts_in", "published", "reaches_back_to", "received", "rows_of", "summed", "value_of",
+    "with_posts",
 ]  # fmt: skip

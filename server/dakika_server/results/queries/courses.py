@@ -16,6 +16,7 @@ from dakika_server.results.expressions import cell, sums_of
 from dakika_server.results.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.queries.posts import posts_in
 from dakika_server.results.study import Study
+from dakika_server.sources.models import Post
 
 Array = NDArray[np.float64]
 PAIRS = (("interactions", "reach"), ("interactions", "impressions"), ("link_clicks", "impressions"))
@@ -95,6 +96,11 @@ def posts_by_day(study: Study, period: Period, courses: Courses | None = None) -
     for network, day, count in rows:
         counts.setdefault(network, np.zeros(period.days))[(day - period.first).days] += count
     return counts
+
+
+def reaches_back_to(study: Study, period: Period) -> bool:
+    """Whether anything is known of the chosen profiles' posts by the end of the period: before, none is not zero."""
+    return Post.objects.filter(profile__in=study.profile_ids, published_at__lt=period.end).exists()
 
 
 @dataclass(frozen=True, kw_only=True)

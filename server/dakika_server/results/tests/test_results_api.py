@@ -71,7 +71,8 @@ def test_nothing_known_is_missing_not_zero(client: Any, brand: Any) -> None:
     found = metrics(client, "first=2020-01-01&last=2020-01-28")
     assert found["reach"]["now"]["value"] is None
     assert found["followers"]["now"]["value"] is None
-    assert found["posts"]["now"]["value"] == 0
+    assert found["posts"]["now"]["value"] is None
+    assert metrics(client, f"{QUERY}&format=album")["posts"]["now"]["value"] == 0  # posts are known, none is an album
 
 
 def test_posts_are_sorted_and_the_unknown_comes_last(client: Any, brand: Any) -> None:
