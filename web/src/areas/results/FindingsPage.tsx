@@ -53,7 +53,7 @@ export function FindingsPage() {
     >
       <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="findings-title">
         <h1 id="findings-title" className="text-[18px] leading-6">
-          {findings.data ? plural(shown.length, "finding") : "Findings"}
+          {findings.data?.found_at ? plural(shown.length, "finding") : "Findings"}
         </h1>
         <p className="label">
           From the last 90 days of one's own profiles
@@ -73,9 +73,8 @@ export function FindingsPage() {
         ) : !findings.data ? (
           <Loading what="Loading the findings" />
         ) : shown.length === 0 ? (
-          <Empty title="Nothing stands out beyond chance">
-            They are looked for every morning.{" "}
-            {findings.data.found_at ? "" : "Nobody has looked yet: choose “Look again now”."}
+          <Empty title={findings.data.found_at ? "Nothing stands out beyond chance" : "Nobody has looked yet"}>
+            They are looked for every morning{findings.data.found_at ? "." : ", and now: choose “Look again now”."}
           </Empty>
         ) : (
           <ol className="mt-2">

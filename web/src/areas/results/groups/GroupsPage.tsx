@@ -45,7 +45,7 @@ export function GroupsPage() {
     by === "format" ? (formatNames[g.name] ?? g.name) : by === "language" && g.key ? languageName(g.name) : g.name;
   const found = data?.groups.filter((g) => g.verdict === "better" || g.verdict === "worse") ?? [];
   const best = found.find((g) => g.verdict === "better");
-  const title = !data
+  const title = !data?.groups.length
     ? ""
     : best
       ? `${nameOf(best)} posts do surely better than the others`
