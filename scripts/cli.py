@@ -1,6 +1,7 @@
 """./dakika COMMAND: see help."""
 
 import os
+import shutil
 import signal
 import subprocess
 import sys
@@ -24,7 +25,7 @@ HELP = """./dakika COMMAND
   start        install what is missing, start everything, print the address (Ctrl-C stops)
   dev          the same with reloading, for people who change it
   test         every test; what .ci/run calls      ./dakika test -k NAME  passes on to pytest
-  bench        measure speed and print a table
+  bench        measure speed and print a table    ./dakika bench redirect  measures that part alone
   shots        draw docs/screenshots/ anew from the demo
   reset-demo   throw the demo's data away; the next start loads it anew
   help         this
@@ -143,7 +144,7 @@ def test() -> int:
             ("ruff", ["ruff", "check", "."], "."),
             ("ruff format", ["ruff", "format", "--check", "."], "."),
             ("import-linter", ["lint-imports"], "."),
-            ("mypy", ["mypy", "core/dakika_core", "server/dakika_server"], "."),
+            ("mypy", ["mypy", "core/dakika_core", "server/dakika_server", "redirect/dakika_redirect"], "."),
             ("front end: types and style", ["npm", "run", "--silent", "check"], "web"),
             ("front end: tests", ["npm", "run", "--silent", "test"], "web"),
         ]
@@ -183,6 +184,7 @@ def reset_demo() -> int:
     with postgres.running():
         postgres.sql('DROP DATABASE IF EXISTS "dakika" WITH (FORCE)')
     (STATE / "standins-dakika.json").unlink(missing_ok=True)
+    shutil.rmtree(STATE / "links-dakika", ignore_errors=True)
     print("The demo's data is gone. ./dakika start loads it anew.")
     return 0
 

@@ -13,5 +13,5 @@ DIST = WEB / "dist"
 
 
 def python_path() -> str:
-    """The import path of the four rooms, for PYTHONPATH."""
-    return os.pathsep.join(str(ROOT / room) for room in ("core", "server", "standins", ""))
+    """The import path of the rooms, for PYTHONPATH."""
+    return os.pathsep.join(str(ROOT / room) for room in ("core", "server", "redirect", "standins", ""))

@@ -1,8 +1,9 @@
-"""Stand-ins, worker and web server of one installation: their environment, and how they are started and stopped."""
+"""Stand-ins, worker, redirect and web server of one installation: their environment, and how they are started and stopped."""
 
 import json
 import os
 import secrets
+import shutil
 import signal
 import subprocess
 import time
@@ -19,6 +20,7 @@ from scripts.ports import free_port
 from scripts.steps import StepError, run, step
 
 STOP_SECONDS = 25.0
+LINKS_PORT_APART = 40
 
 
 def secrets_of_installation() -> dict[str, str]:
@@ -46,6 +48,7 @@ class Stack:
     log_folder: Path = LOGS
     has_worker: bool = True
     web_port: int = 0
+    links_port: int = 0
     standins_port: int = 0
     last_standins_port: int = 0
     processes: dict[str, subprocess.Popen[bytes]] = field(default_factory=dict)
@@ -54,6 +57,16 @@ class Stack:
     def address(self) -> str:
         """Where the browser finds it."""
         return f"http://127.0.0.1:{self.web_port}"
+
+    @property
+    def links_address(self) -> str:
+        """Where short addresses stand."""
+        return f"http://127.0.0.1:{self.links_port}"
+
+    @property
+    def links_folder(self) -> Path:
+        """The redirect's journal and its copy of the links."""
+        return STATE / f"links-{self.name}"
 
     @property
     def standins_state(self) -> Path:
@@ -65,9 +78,10 @@ class Stack:
         noted = STATE / f"ports-{self.name}.json"
         last = json.loads(noted.read_text()) if noted.exists() else {}
         self.web_port = free_port(last.get("web", self.first_web_port))
+        self.links_port = free_port(last.get("links", self.first_web_port + LINKS_PORT_APART))
         self.standins_port = free_port(last.get("standins", self.first_standins_port))
         self.last_standins_port = last.get("standins", self.standins_port)
-        noted.write_text(json.dumps({"web": self.web_port, "standins": self.standins_port}))
+        noted.write_text(json.dumps({"web": self.web_port, "links": self.links_port, "standins": self.standins_port}))
 
     def environment(self) -> dict[str, str]:
         """Everything that the processes need to know."""
@@ -79,6 +93,8 @@ class Stack:
             "PYTHONPATH": python_path(),
             "DJANGO_SETTINGS_MODULE": "dakika_server.config.settings",
             "DAKIKA_PUBLIC_ADDRESS": self.address,
+            "DAKIKA_LINKS_ADDRESS": self.links_address,
+            "DAKIKA_LINKS_FOLDER": str(self.links_folder),
             "DAKIKA_STANDINS_ADDRESS": f"http://127.0.0.1:{self.standins_port}",
             "DAKIKA_STANDINS_STATE": str(self.standins_state),
             # Two cores: one thread each is faster than arithmetic that fights for them.
@@ -97,6 +113,7 @@ class Stack:
                 str(PYTHON), "-m", "uvicorn", "--factory", "dakika_standins.app:from_environment",
                 "--host", "127.0.0.1", "--port", str(self.standins_port), "--log-level", "warning", "--no-access-log",
             ],
+            "links": [str(PYTHON), "-m", "dakika_redirect", "--port", str(self.links_port)],
             "web": [
                 str(VENV / "bin" / "gunicorn"), "dakika_server.config.wsgi", "--bind", f"127.0.0.1:{self.web_port}",
                 "--workers", "2", "--threads", "6", "--worker-class", "gthread", "--timeout", "60",
@@ -116,6 +133,7 @@ class Stack:
         postgres.ensure_database(self.name, fresh=fresh)
         if fresh:
             self.standins_state.unlink(missing_ok=True)
+            shutil.rmtree(self.links_folder, ignore_errors=True)
         # What a database was migrated with is remembered with its own number: asking Django takes seconds.
         files = [*ROOT.glob("server/dakika_server/*/migrations/*.py"), ROOT / "requirements" / "run.lock"]
         number = postgres.sql(f"SELECT oid FROM pg_database WHERE datname = '{self.name}'")
@@ -170,10 +188,11 @@ class Stack:
         self.wait_for(f"http://127.0.0.1:{self.standins_port}/control/health", "standins")
 
     def start_rest(self) -> None:
-        """Worker and web server."""
+        """Worker, redirect and web server."""
         for name in self.commands():
             if name not in self.processes:
                 self.start(name)
+        self.wait_for(f"{self.links_address}/health", "links")
         self.wait_for(f"{self.address}/health", "web")
 
     def stop(self) -> None:

@@ -11,10 +11,10 @@ import re
 import httpx
 
 from dakika_standins.state import State
-from dakika_standins.world.clicks import AGENT_SHARES, AGENTS
+from dakika_standins.world.clicks import ADDRESSES, AGENT_SHARES, AGENTS, HOMES
 from dakika_standins.world.model import WorldPost
 
-LINK = re.compile(r"https?://(?:127\.0\.0\.1|localhost)(?::\d+)?/l/[A-Za-z0-9_-]+")
+LINK = re.compile(r"https?://(?:127\.0\.0\.1|localhost)(?::\d+)?/(?:l/)?[A-Za-z0-9_-]+(?![A-Za-z0-9_/-])")
 EVERY_SECONDS = 2.0
 RECENT_POSTS = 12
 log = logging.getLogger(__name__)
@@ -36,11 +36,14 @@ async def _follow(client: httpx.AsyncClient, state: State, post: WorldPost, link
     wanted = state.counters(post).get("link_clicks", 0)
     done = int(state.data["clicked"].get(post.id, 0))
     network = state.world.accounts[post.account].network
+    owner = state.world.accounts[post.account].owner or "orrery"
     for i in range(done, min(wanted, done + 20)):
+        (country, language), _ = random.choices(HOMES[owner], [share for _, share in HOMES[owner]])[0]
         headers = {
             "User-Agent": random.choices(AGENTS, AGENT_SHARES)[0],
             "Referer": f"https://{network}.example/",
-            "X-Forwarded-For": f"198.51.100.{(i * 37 + hash(post.id)) % 254 + 1}",
+            "Accept-Language": language,
+            "X-Forwarded-For": ADDRESSES[country].format((i * 37 + hash(post.id)) % 254 + 1),
         }
         try:
             await client.get(link, headers=headers)

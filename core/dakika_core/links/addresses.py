@@ -21,9 +21,15 @@ def names_in(query: str) -> set[str]:
     return {unquote_plus(part.partition("=")[0]) for part in query.split("&") if part}
 
 
-def with_parameters(address: str, parameters: Mapping[str, str]) -> str:
-    """The address with parameters added whose names it does not have yet; empty values are left out."""
+def with_parameters(address: str, parameters: Mapping[str, str], *, is_replacing: bool = False) -> str:
+    """The address with parameters added whose names it does not have yet; empty values are left out.
+
+    `is_replacing` lets ours win: theirs of the same name are taken out, the others stay to the byte.
+    """
     scheme, netloc, path, query, fragment = urlsplit(address)
+    if is_replacing:
+        ours = {name for name, value in parameters.items() if value}
+        query = "&".join(p for p in query.split("&") if p and unquote_plus(p.partition("=")[0]) not in ours)
     taken = names_in(query)
     added = [
         f"{quote(name, safe='')}={quote(value, safe='')}"

@@ -12,24 +12,49 @@ class LinksConfig(AppConfig):
 
     def ready(self) -> None:
         """Files of clicks come in through sources, which stand below; so do posts that are forgotten."""
+        from dakika_server.brands.actions import AFTER_ZONE_CHANGED
+        from dakika_server.brands.models import Brand
         from dakika_server.links.imports import take_clicks_batch
+        from dakika_server.sources.collect import AFTER_COLLECTING
         from dakika_server.sources.files.exporting import TABLES
         from dakika_server.sources.files.rows_in import INTAKES
         from dakika_server.sources.files.undoing import ALSO_UNDONE
         from dakika_server.sources.forget import FORGET_POSTS
+        from dakika_server.sources.models import Profile
 
         def forget_posts(post_ids: list[int]) -> None:
-            from dakika_server.links.models import TrackedLink
+            from dakika_server.links.models import LinkUse
 
-            TrackedLink.objects.filter(post_id__in=post_ids).update(post=None)
+            LinkUse.objects.filter(post_id__in=post_ids)._raw_delete("default")
 
         def take_out_clicks(cursor: Any, import_id: int) -> int:
+            from dakika_server.links.jobs import forget_people_since
+
+            cursor.execute("SELECT brand_id, min(at) FROM links_click WHERE import_id = %s GROUP BY 1", [import_id])
+            touched = cursor.fetchall()
             cursor.execute("DELETE FROM links_click WHERE import_id = %s", [import_id])
-            return int(cursor.rowcount)
+            count = int(cursor.rowcount)
+            for brand_id, first in touched:
+                forget_people_since(brand_id, first.date())
+            return count
+
+        def find_uses_now(profile: Profile) -> None:
+            from dakika_server.links.uses import find_uses
+
+            if profile.kind == "own":
+                find_uses(profile.brand_id, profile)
+
+        def sum_anew(brand: Brand) -> None:
+            from django.db import connection
+
+            with connection.cursor() as cursor:
+                cursor.execute("SELECT links_sum_anew(%s)", [brand.pk])
 
         from dakika_server.links.exports import CLICKS, LINKS
 
         INTAKES["clicks"] = take_clicks_batch
         ALSO_UNDONE.append(take_out_clicks)
         FORGET_POSTS.append(forget_posts)
+        AFTER_COLLECTING.append(find_uses_now)
+        AFTER_ZONE_CHANGED.append(sum_anew)
         TABLES.update({"links": LINKS, "clicks": CLICKS})

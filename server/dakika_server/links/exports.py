@@ -21,13 +21,19 @@ def _links(brand_id: int) -> Iterator[Row]:
 def _clicks(brand_id: int) -> Iterator[Row]:
     """Visitors' hashes stay here: they serve for counting alone."""
     found = Click.objects.filter(brand_id=brand_id).order_by("pk")
-    rows = found.values_list("at", F("link__code"), "key", "referrer", "device", "bot_reason")
-    for at, code, key, referrer, device, reason in rows.iterator(chunk_size=ROWS_AT_ONCE):
-        values: tuple[Any, ...] = (at, code, str(key), referrer, device, "yes" if reason else "no", reason)
+    rows = found.values_list(
+        "at", F("link__code"), "key", "referrer", "device", "bot_reason", "browser", "language", "country"
+    )
+    for at, code, key, referrer, device, reason, *more in rows.iterator(chunk_size=ROWS_AT_ONCE):
+        values: tuple[Any, ...] = (at, code, str(key), referrer, device, "yes" if reason else "no", reason, *more)
         yield values
 
 
 LINKS = Table(
     name="links", head=("code", "name", "destination", "target", "network", "campaign", "created_at"), rows=_links
 )
-CLICKS = Table(name="clicks", head=("at", "code", "key", "referrer", "device", "is_bot", "bot_reason"), rows=_clicks)
+CLICKS = Table(
+    name="clicks",
+    head=("at", "code", "key", "referrer", "device", "is_bot", "bot_reason", "browser", "language", "country"),
+    rows=_clicks,
+)

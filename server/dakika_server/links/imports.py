@@ -7,6 +7,7 @@ from urllib.parse import urlsplit
 from dakika_core.links.bots import BotReason
 from dakika_core.sources.rows import RowProblem
 
+from dakika_server.links.jobs import forget_people_since
 from dakika_server.links.models import TrackedLink
 from dakika_server.sources.files.rows_in import Batch, BatchIn, Places, copied, copy_in
 from dakika_server.sources.models import Import
@@ -50,7 +51,11 @@ def take_clicks_batch(cursor: Any, item: Import, batch: Batch, places: Places) -
     cursor.execute(_STAGE)
     copy_in(cursor, "COPY rows_clicks FROM STDIN", lines)
     cursor.execute(_INSERT, {"brand": item.brand_id, "import": item.pk})
-    return BatchIn(added=cursor.rowcount, problems=problems)
+    added = cursor.rowcount
+    if added:
+        cursor.execute("SELECT min(at) FROM rows_clicks")
+        forget_people_since(item.brand_id, cursor.fetchone()[0].date())
+    return BatchIn(added=added, problems=problems)
 
 
 def _key(item: Import, row: int, given: str) -> uuid.UUID:

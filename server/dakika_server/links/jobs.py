@@ -1,14 +1,18 @@
 """Entry points of the worker for links."""
 
+from datetime import date, timedelta
+
 from django.db import connection
 from procrastinate.contrib.django import app
 
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 
-BURST_CLICKS = 10
-BURST_SECONDS = 60
+BURST_CLICKS, BURST_SECONDS = 10, 60
+ROUND_LINKS, ROUND_SECONDS = 5, 10
+DAYS_OF_JOURNAL = 7
 
+# A visitor who clicks one link ten times within a minute, or goes round five links within ten seconds, is no reader.
 _BURSTS = """
 UPDATE links_click SET bot_reason = 'burst' WHERE id IN (
     SELECT id FROM (
@@ -19,24 +23,72 @@ UPDATE links_click SET bot_reason = 'burst' WHERE id IN (
             RANGE BETWEEN make_interval(secs => %(span)s) PRECEDING AND make_interval(secs => %(span)s) FOLLOWING)
     ) counted WHERE close_by >= %(many)s AND bot_reason = '')
 """
+_ROUNDS = """
+UPDATE links_click SET bot_reason = 'round' WHERE bot_reason = '' AND id IN (
+    SELECT a.id FROM links_click a
+    JOIN LATERAL (
+        SELECT count(DISTINCT b.link_id) AS links FROM links_click b
+        WHERE b.brand_id = a.brand_id AND b.visitor = a.visitor AND b.bot_reason = ''
+            AND b.at BETWEEN a.at - make_interval(secs => %(span)s) AND a.at + make_interval(secs => %(span)s)
+    ) near ON near.links >= %(many)s
+    WHERE a.at > %(since)s AND a.bot_reason = '')
+"""
+_PEOPLE = """
+INSERT INTO links_clickpeople (brand_id, link_id, day, people)
+SELECT brand_id, l.link_id, (at AT TIME ZONE 'UTC')::date, count(DISTINCT visitor)
+FROM links_click c CROSS JOIN LATERAL (VALUES (c.link_id), (0)) l (link_id)
+WHERE bot_reason = '' AND NOT is_over AND brand_id = %(brand)s
+    AND at >= %(first)s::date::timestamp AT TIME ZONE 'UTC' AND at < (%(last)s::date + 1)::timestamp AT TIME ZONE 'UTC'
+GROUP BY 1, 2, 3
+ON CONFLICT (brand_id, link_id, day) DO UPDATE SET people = excluded.people
+"""
 
 
 def mark_bursts(hours: int = 2) -> int:
-    """Count a visitor's clicks apart who clicked one link ten times within a minute; returns how many."""
-    from datetime import timedelta
-
+    """Count clicks apart that come in bursts or go round the links; returns how many."""
+    since = clock.now() - timedelta(hours=hours)
     with connection.cursor() as cursor:
+        cursor.execute(_BURSTS, {"since": since, "span": BURST_SECONDS, "many": BURST_CLICKS})
+        found = int(cursor.rowcount)
+        cursor.execute(_ROUNDS, {"since": since, "span": ROUND_SECONDS, "many": ROUND_LINKS})
+        return found + int(cursor.rowcount)
+
+
+def count_people(brand_id: int, upto: date | None = None) -> int:
+    """Keep the different visitors of days that are over (UTC, to `upto`, else yesterday); returns how many days."""
+    from dakika_server.links.models import Click, ClickPeople
+
+    last = upto or clock.now().date() - timedelta(days=1)
+    known = ClickPeople.objects.filter(brand_id=brand_id).order_by("-day").values_list("day", flat=True).first()
+    begun = Click.objects.filter(brand_id=brand_id).order_by("at").values_list("at", flat=True).first()
+    if begun is None:
+        return 0
+    first = known + timedelta(days=1) if known else begun.date()
+    if first > last:
+        return 0
+    with connection.cursor() as cursor:
+        cursor.execute(_PEOPLE, {"brand": brand_id, "first": first, "last": last})
+        # The last day is noted even when nobody came: what is kept reaches to it.
         cursor.execute(
-            _BURSTS, {"since": clock.now() - timedelta(hours=hours), "span": BURST_SECONDS, "many": BURST_CLICKS}
+            "INSERT INTO links_clickpeople (brand_id, link_id, day, people) VALUES (%s, 0, %s, 0) "
+            "ON CONFLICT DO NOTHING",
+            [brand_id, last],
         )
-        return int(cursor.rowcount)
+    return (last - first).days + 1
+
+
+def forget_people_since(brand_id: int, day: date) -> None:
+    """Clicks of earlier days came in or went: those days are counted anew."""
+    from dakika_server.links.models import ClickPeople
+
+    ClickPeople.objects.filter(brand_id=brand_id, day__gte=day - timedelta(days=1)).delete()
 
 
 @app.periodic(cron="* * * * *")
 @app.task(queue="upkeep", name="links.find_bursts", queueing_lock="links.find_bursts")
 @in_database
 def find_bursts(timestamp: int) -> None:
-    """Bursts of the last two hours."""
+    """Bursts and rounds of the last two hours."""
     del timestamp
     mark_bursts()
 
@@ -45,8 +97,23 @@ def find_bursts(timestamp: int) -> None:
 @app.task(queue="upkeep", name="links.throw_away_salts", queueing_lock="links.throw_away_salts")
 @in_database
 def throw_away_salts(timestamp: int) -> None:
-    """Salts of past days: from then on nobody can tell whose a hash was."""
-    from dakika_server.links.models import VisitorSalt
+    """Salts of past days: from then on nobody can tell whose a hash was. And what the journal has long passed."""
+    from dakika_server.links.models import Journal, VisitorSalt
 
     del timestamp
     VisitorSalt.objects.filter(day__lt=clock.now().date()).delete()
+    Journal.objects.filter(moved_at__lt=clock.now() - timedelta(days=DAYS_OF_JOURNAL)).delete()
+
+
+@app.periodic(cron="35 0 * * *")
+@app.task(queue="upkeep", name="links.keep_people", queueing_lock="links.keep_people")
+@in_database
+def keep_people(timestamp: int) -> None:
+    """Yesterday's visitors of every brand; posts that carry links but were not seen to."""
+    from dakika_server.brands.models import Brand
+    from dakika_server.links.uses import find_uses
+
+    del timestamp
+    for brand in Brand.objects.all():
+        count_people(brand.pk)
+        find_uses(brand.pk)

@@ -46,9 +46,10 @@ class Fetched:
 
 
 def fetch(
-    address: str, *, accept: str = "*/*", headers: dict[str, str] | None = None, most_bytes: int = LARGEST_BYTES
-) -> Fetched:
-    """Fetch an http(s) address.
+    address: str, *, accept: str = "*/*", headers: dict[str, str] | None = None, most_bytes: int = LARGEST_BYTES,
+    seen: list[tuple[int, str]] | None = None,
+) -> Fetched:  # fmt: skip
+    """Fetch an http(s) address. `seen` is told each step on the way: status and address.
 
     Raises FetchError for addresses that may not be called, for what is too large or too slow, for
     redirects without end, and for any status but 2xx and 304.
@@ -60,6 +61,8 @@ def fetch(
         except AddressError as error:
             raise FetchError(str(error)) from None
         answer = _once(address, {"Accept": accept, "User-Agent": AGENT, **(headers or {})}, most_bytes, until)
+        if seen is not None:
+            seen.append((answer.status, address))
         if answer.status not in (301, 302, 303, 307, 308):
             if answer.status != 304 and not 200 <= answer.status < 300:
                 raise FetchError(f"{urlsplit(address).hostname} answers with status {answer.status}.")

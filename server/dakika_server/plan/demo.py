@@ -10,8 +10,9 @@ from typing import Any
 
 import httpx
 from dakika_core.links.addresses import clean_destination, with_parameters
-from dakika_core.links.bots import classify, device_of
-from dakika_core.links.utm import utm_for
+from dakika_core.links.agents import browser_of, device_of
+from dakika_core.links.bots import classify, known_crawlers
+from dakika_core.links.utm import UtmRules, filled
 from dakika_core.links.visitors import visitor_hash
 from dakika_core.sources.schedule import next_reading_at
 from django.conf import settings
@@ -19,9 +20,9 @@ from django.db import connection, transaction
 
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
-from dakika_server.links.jobs import mark_bursts
-from dakika_server.links.models import TrackedLink
-from dakika_server.links.redirect import CachedPatterns
+from dakika_server.links.actions import Draft, make_link, save_page
+from dakika_server.links.jobs import count_people, mark_bursts
+from dakika_server.links.models import LinkSettings, LinkUse, TrackedLink
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
 from dakika_server.results.demo import group_and_find
@@ -69,7 +70,10 @@ def load_demo() -> dict[str, int]:
                 if entry["owner"] == owner or (not entry["owner"] and entry["subject"] == BRANDS[owner][3]):
                     _profile(entry, brand, owner, campaigns, grants)
         _links(archive["links"], brands, campaigns)
+        _link_page(brands["orrery"])
         mark_bursts(hours=24 * 400)
+        for brand in brands.values():
+            count_people(brand.pk)
         _plan(brands["orrery"], campaigns)
         group_and_find(brands, User.objects.get(email=EDITOR[0]))
         with connection.cursor() as cursor:
@@ -209,30 +213,62 @@ def _post(
 
 
 def _links(rows: list[dict[str, Any]], brands: dict[str, Brand], campaigns: dict[tuple[str, str], Campaign]) -> None:
-    agents = CachedPatterns()
+    agents = known_crawlers()
     with connection.cursor() as cursor:
         clicks = []
         for row in rows:
             campaign = campaigns.get((row["owner"], row["campaign"]))
-            utm = utm_for(network(row["network"]), row["campaign"] or None).as_parameters()
+            definition = network(row["network"])
+            known = {
+                "network": definition.utm_source or definition.key,
+                "medium": definition.utm_medium,
+                "campaign": row["campaign"],
+            }
+            utm = filled(UtmRules(), known).as_parameters()
             page = clean_destination(f"{settings.STANDINS_ADDRESS}/sites/{SITES[row['owner']]}/{row['path']}")
             link = TrackedLink.objects.create(
                 brand=brands[row["owner"]], code=row["code"], name=row["name"], destination=page,
                 target=with_parameters(page, utm), utm={k: v for k, v in utm.items() if v}, network=row["network"],
                 campaign=campaign, created_at=row["created_at"],
-                post=Post.objects.filter(brand=brands[row["owner"]], external_id=row["post"]).first(),
             )  # fmt: skip
+            post = Post.objects.filter(brand=brands[row["owner"]], external_id=row["post"]).first()
+            if post is not None:
+                LinkUse.objects.create(link=link, post=post)
             clicks += [(link, click) for click in row["clicks"]]
         with cursor.copy(
-            "COPY links_click (brand_id, link_id, key, at, referrer, device, visitor, bot_reason) FROM STDIN"
+            "COPY links_click (brand_id, link_id, key, at, referrer, device, browser, language, country, visitor, "
+            "bot_reason) FROM STDIN"
         ) as copy:
             for link, click in clicks:
                 reason = classify("GET", {"user-agent": click["agent"]}, agents)
                 salt = sha256(f"demo {click['at'][:10]}".encode()).digest()
                 copy.write_row((
                     link.brand_id, link.pk, uuid.uuid4(), click["at"], click["referrer"], device_of(click["agent"]),
+                    browser_of(click["agent"]), click["language"], click["country"],
                     visitor_hash(click["address"], click["agent"], salt), reason.value,
                 ))  # fmt: skip
+
+
+def _link_page(brand: Brand) -> None:
+    """A page for profiles whose texts may hold no links, and the way home for links that are over."""
+    editor = User.objects.get(email=EDITOR[0])
+    site = f"{settings.STANDINS_ADDRESS}/sites/{SITES['orrery']}"
+    titles = {
+        "tickets": "Tickets",
+        "repaired-hour": "The Repaired Hour",
+        "workshops": "Workshops",
+        "sky-tonight": "The sky tonight",
+    }
+    entries = []
+    for path, title in titles.items():
+        draft = Draft(
+            destination=f"{site}/{path}", name=title, utm={"source": "links", "medium": "page"}, code=f"orrery-{path}"
+        )
+        entries.append((make_link(editor, brand, draft).pk, title))
+    save_page(
+        editor, brand, slug="orreryhouse", title="Orrery House", words="What is on in Port Aldous.", entries=entries
+    )
+    LinkSettings.objects.create(brand=brand, home=site, over_words="This has passed. See what is on at the house now.")
 
 
 def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:

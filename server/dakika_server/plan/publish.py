@@ -13,7 +13,7 @@ from dakika_core.networks.definition import Format
 from dakika_core.plan.states import State, overall
 from django.db import transaction
 
-from dakika_server.links.models import TrackedLink
+from dakika_server.links.models import LinkUse
 from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, Published, Target, Unavailable
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.plan.models import PlannedPost, Version
@@ -108,7 +108,7 @@ def _record(version: Version, published: Published) -> None:
             post=post, error="",
         )  # fmt: skip
         if version.link_id:
-            TrackedLink.objects.filter(pk=version.link_id, post__isnull=True).update(post=post)
+            LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
         _settle(version.planned_post_id)
         request_run(version.profile)
 

@@ -20,6 +20,26 @@ REFERRERS = {
     "commons": (("commons.example", 0.7), ("", 0.25), ("search.example", 0.05)),
     "brevi": (("brevi.example", 0.6), ("", 0.4)),
 }
+# Where the people of a brand's links are, and what they read.
+HOMES = {
+    "orrery": (
+        (("PT", "pt"), 0.5),
+        (("BR", "pt"), 0.3),
+        (("PT", "en"), 0.06),
+        (("GB", "en"), 0.08),
+        (("ES", "es"), 0.06),
+    ),
+    "lantern": (
+        (("GR", "el"), 0.55),
+        (("IT", "it"), 0.15),
+        (("DE", "de"), 0.15),
+        (("GB", "en"), 0.1),
+        (("GR", "en"), 0.05),
+    ),
+}
+# One address of each country, for those who click now (registries' allocations, from memory).
+ADDRESSES = {"PT": "2.80.7.{}", "BR": "177.32.9.{}", "GB": "2.24.5.{}", "ES": "2.136.4.{}", "GR": "2.84.3.{}",
+             "IT": "2.32.8.{}", "DE": "2.160.6.{}"}  # fmt: skip
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -93,7 +113,15 @@ def clicks_on(
         begin = link.created_at + timedelta(days=3, hours=1)
         clicks += [(begin + timedelta(seconds=i * 0.7), AGENTS[2], "", "203.0.113.77") for i in range(1500)]
     rows = sorted((c for c in clicks if c[0] <= until), key=lambda c: c[0])
+    homes = home_of(link.owner, np.random.default_rng(seed_of(world.seed, "homes", link.code)), len(rows))
     return [
-        {"at": at.isoformat(), "agent": agent, "referrer": referrer, "address": address}
-        for at, agent, referrer, address in rows
-    ]
+        {"at": at.isoformat(), "agent": agent, "referrer": referrer, "address": address,
+         "country": home[0] if address.startswith("198.") else "", "language": home[1] if address.startswith("198.") else ""}
+        for (at, agent, referrer, address), home in zip(rows, homes, strict=True)
+    ]  # fmt: skip
+
+
+def home_of(owner: str, rng: np.random.Generator, count: int) -> list[tuple[str, str]]:
+    """Country and language of people who click, drawn at random."""
+    homes, shares = zip(*HOMES[owner], strict=True)
+    return [homes[i] for i in rng.choice(len(homes), count, p=shares)]

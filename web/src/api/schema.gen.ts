@@ -98,7 +98,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Links with their clicks in the period. */
+        /** @description Links with their clicks in the period, most clicked first. */
         get: operations["list_links"];
         put?: never;
         /** @description A new link. */
@@ -116,8 +116,26 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The link and how its clicks spread. */
+        /** @description The link, its clicks in the period, and its whole life. */
         get: operations["read_link"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Change what is named. */
+        patch: operations["change_link"];
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/{id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As SVG or PNG, with the quiet zone that the standard wants. */
+        get: operations["read_link_code"];
         put?: never;
         post?: never;
         delete?: never;
@@ -126,16 +144,156 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/links/utm": {
+    "/api/brands/{brand}/links/bulk": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description UTM parameters for a network and a campaign. */
-        get: operations["propose_utm"];
+        get?: never;
         put?: never;
+        /** @description All of them, or none with the errors by row. */
+        post: operations["make_links"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/bulk/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Each row as it would come out, or what is wrong with it. Nothing is stored. */
+        post: operations["preview_links"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Call the page through the guarded fetcher and tell each step. */
+        post: operations["check_destination"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/domains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The one that new links stand on. */
+        put: operations["choose_link_domain"];
+        /** @description One more. */
+        post: operations["add_link_domain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/domains/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Let it go. */
+        delete: operations["remove_link_domain"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description With the clicks that came through each in the period. */
+        get: operations["list_link_pages"];
+        put?: never;
+        /** @description A new page. */
+        post: operations["make_link_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/pages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it as a whole. */
+        put: operations["save_link_page"];
+        post?: never;
+        /** @description Take it away; its clicks stay. */
+        delete: operations["remove_link_page"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Nothing is stored. */
+        post: operations["preview_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Rules, words, hosts, and the places that rules may hold. */
+        get: operations["read_link_settings"];
+        /** @description Keep them. */
+        put: operations["save_link_settings"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1040,6 +1198,10 @@ export interface components {
          * @enum {string}
          */
         ActEnum: "renew" | "collect";
+        /** @description A page to be called. */
+        AddressRequest: {
+            destination: string;
+        };
         /**
          * @description * `sum` - sum
          *     * `last` - last
@@ -1048,6 +1210,11 @@ export interface components {
          * @enum {string}
          */
         AddsUpEnum: "sum" | "last" | "ratio_of_sums" | "geometric_mean";
+        /** @description Clicks within so many hours of being published. */
+        Age: {
+            hours: number;
+            count: number;
+        };
         /** @description A post at an age, with what is typical. */
         AtAge: {
             age_hours: number;
@@ -1141,16 +1308,6 @@ export interface components {
             /** @default 0 */
             first_weekday: number;
         };
-        /** @description Clicks of a period. */
-        Breakdown: {
-            people: number[];
-            bots: number[];
-            referrers: components["schemas"]["Count"][];
-            devices: components["schemas"]["Count"][];
-            bot_reasons: components["schemas"]["Count"][];
-            /** @description estimated: one person on two days counts twice */
-            visitors: number;
-        };
         /** @description A post that was published, beside the planned ones. */
         CalendarPost: {
             id: number;
@@ -1233,9 +1390,27 @@ export interface components {
             network: string;
             is_own: boolean;
         };
+        /** @description The host that new links stand on; none for the one that all share. */
+        ChoiceRequest: {
+            id: number | null;
+        };
         /** @description Chosen accounts. */
         ChooseInputRequest: {
             external_ids: string[];
+        };
+        /** @description Clicks of a period. */
+        ClickFigures: {
+            people: number[];
+            bots: number[];
+            over: number[];
+            before: number[];
+            /** @description estimated: one person on two days counts twice */
+            visitors: number;
+            visitors_before: number;
+            ratio: components["schemas"]["CountRatio"];
+            /** @description Monday first */
+            hours: number[][];
+            spreads: components["schemas"]["Spreads"];
         };
         /** @description One profile, or all. */
         CollectInputRequest: {
@@ -1294,10 +1469,15 @@ export interface components {
         Consent: {
             address: string;
         };
-        /** @description A name with its count. */
-        Count: {
-            name: string;
-            count: number;
+        /** @description How many times as many clicks per day as before, with its interval. */
+        CountRatio: {
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            is_sure: boolean;
         };
         /** @description Days from `first` on, a letter each: c complete, p partial, m missing, b before anything is known. */
         Coverage: {
@@ -1328,6 +1508,82 @@ export interface components {
             last: string;
             segments: components["schemas"]["Segment"][];
         };
+        /** @description A host of the brand's own. */
+        Domain: {
+            readonly id: number;
+            host: string;
+            readonly is_chosen: boolean;
+            /** @default 0 */
+            readonly links: number;
+        };
+        /** @description A host of the brand's own. */
+        DomainRequest: {
+            host: string;
+        };
+        /** @description A link to be made. */
+        Draft: {
+            destination: string;
+            /** @default  */
+            name: string;
+            /** @default  */
+            network: string;
+            /** Format: int64 */
+            profile_id?: number | null;
+            /** Format: int64 */
+            campaign_id?: number | null;
+            /**
+             * @description a chosen word
+             * @default
+             */
+            code: string;
+            utm?: components["schemas"]["Utm"];
+            /** Format: date-time */
+            ends_at?: string | null;
+            /** @default true */
+            keeps_query: boolean;
+        };
+        /** @description A link to be made. */
+        DraftRequest: {
+            destination: string;
+            /** @default  */
+            name: string;
+            /** @default  */
+            network: string;
+            /** Format: int64 */
+            profile_id?: number | null;
+            /** Format: int64 */
+            campaign_id?: number | null;
+            /**
+             * @description a chosen word
+             * @default
+             */
+            code: string;
+            utm?: components["schemas"]["UtmRequest"];
+            /** Format: date-time */
+            ends_at?: string | null;
+            /** @default true */
+            keeps_query: boolean;
+        };
+        /** @description A link on a page. */
+        EntryInput: {
+            /** Format: int64 */
+            link_id: number;
+            /** @default  */
+            title: string;
+        };
+        /** @description A link on a page. */
+        EntryInputRequest: {
+            /** Format: int64 */
+            link_id: number;
+            /** @default  */
+            title: string;
+        };
+        /**
+         * @description * `keep` - keep
+         *     * `replace` - replace
+         * @enum {string}
+         */
+        ExistingEnum: "keep" | "replace";
         /** @description A followed feed. */
         Feed: {
             id: number;
@@ -1481,6 +1737,14 @@ export interface components {
          * @enum {string}
          */
         FormatEnum: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+        /** @description What a link led to before. */
+        FormerTarget: {
+            target: string;
+            /** Format: date-time */
+            until: string;
+            /** @default  */
+            by: string;
+        };
         /** @description What is wrong with a formula, and where in it. */
         FormulaFault: {
             message: string;
@@ -1525,6 +1789,12 @@ export interface components {
             profiles: components["schemas"]["ProfileHealth"][];
             feeds: components["schemas"]["Feed"][];
             imports: components["schemas"]["Import"][];
+        };
+        /** @description A host as people read it and as machines call it. */
+        Host: {
+            shown: string;
+            ascii: string;
+            warning: string;
         };
         /** @description One hour of the week. */
         Hour: {
@@ -1584,6 +1854,15 @@ export interface components {
             /** Format: double */
             level: number;
         };
+        /** @description A link from its making to now. */
+        Life: {
+            /** Format: date */
+            first: string;
+            people: number[];
+            ages: components["schemas"]["Age"][];
+            later: number;
+            uses: components["schemas"]["Use"][];
+        };
         /** @description The minute line's posts, campaigns and holes; what is planned comes with the plan. */
         Line: {
             posts: components["schemas"]["LinePost"][];
@@ -1624,40 +1903,63 @@ export interface components {
             name: string;
             destination: string;
             target: string;
+            /** @description UTM parameters by their short names. */
+            readonly utm: {
+                [key: string]: string;
+            };
             network: string;
             campaign?: string | null;
-            post_id: number | null;
+            campaign_id: number | null;
+            is_paused: boolean;
+            /** Format: date-time */
+            ends_at: string | null;
+            keeps_query: boolean;
+            /** @default  */
+            owner: string;
             /** Format: date-time */
             created_at: string;
+            /**
+             * @description how many carry it
+             * @default 0
+             */
+            posts: number;
             /** @default 0 */
             clicks_in_period: number;
             /** @default 0 */
+            clicks_before: number;
+            /** @default 0 */
             bots_in_period: number;
+            /**
+             * @description people's clicks after the link had ended
+             * @default 0
+             */
+            over_in_period: number;
             /** @default 0 */
             clicks_ever: number;
             /** Format: date-time */
             last_click_at?: string | null;
         };
-        /** @description One link over a period. */
+        /** @description One link over a period and over its life. */
         LinkDetail: {
             period: components["schemas"]["Period"];
-            breakdown: components["schemas"]["Breakdown"];
-            link: components["schemas"]["Link"];
+            compared: components["schemas"]["Period"];
+            figures: components["schemas"]["ClickFigures"];
+            life: components["schemas"]["Life"];
+            link: components["schemas"]["OneLink"];
         };
-        /** @description A link to be made. */
-        LinkInputRequest: {
-            destination: string;
+        /** @description Rules, and what visitors of a link that is over are shown. */
+        LinkSettingsRequest: {
+            rules: components["schemas"]["RulesRequest"];
             /** @default  */
-            name: string;
+            home: string;
             /** @default  */
-            network: string;
-            campaign_id?: number | null;
-            utm?: components["schemas"]["UtmRequest"];
+            over_words: string;
         };
         /** @description All links of a brand over a period. */
         Links: {
             period: components["schemas"]["Period"];
-            breakdown: components["schemas"]["Breakdown"];
+            compared: components["schemas"]["Period"];
+            figures: components["schemas"]["ClickFigures"];
             links: components["schemas"]["Link"][];
         };
         /** @description One dimension. */
@@ -1775,6 +2077,54 @@ export interface components {
             refusal: string;
             is_connected: boolean;
         };
+        /** @description A link with its history, and whether the person may change it. */
+        OneLink: {
+            id: number;
+            code: string;
+            /** @description The address to be passed on. */
+            readonly short: string;
+            name: string;
+            destination: string;
+            target: string;
+            /** @description UTM parameters by their short names. */
+            readonly utm: {
+                [key: string]: string;
+            };
+            network: string;
+            campaign?: string | null;
+            campaign_id: number | null;
+            is_paused: boolean;
+            /** Format: date-time */
+            ends_at: string | null;
+            keeps_query: boolean;
+            /** @default  */
+            owner: string;
+            /** Format: date-time */
+            created_at: string;
+            /**
+             * @description how many carry it
+             * @default 0
+             */
+            posts: number;
+            /** @default 0 */
+            clicks_in_period: number;
+            /** @default 0 */
+            clicks_before: number;
+            /** @default 0 */
+            bots_in_period: number;
+            /**
+             * @description people's clicks after the link had ended
+             * @default 0
+             */
+            over_in_period: number;
+            /** @default 0 */
+            clicks_ever: number;
+            /** Format: date-time */
+            last_click_at?: string | null;
+            /** @description Its owner alone may. */
+            readonly may_change: boolean;
+            former: components["schemas"]["FormerTarget"][];
+        };
         /** @description How the file is written, as far as one wants to change it. */
         OptionsInputRequest: {
             encoding?: string;
@@ -1799,6 +2149,29 @@ export interface components {
             /** @default true */
             more_is_better: boolean;
         };
+        /** @description A page with its entries and the clicks that came through it. */
+        Page: {
+            id: number;
+            slug: string;
+            /** @description Where it is shown. */
+            readonly address: string;
+            title: string;
+            words: string;
+            is_shown: boolean;
+            /** @default 0 */
+            clicks: number;
+            entries: components["schemas"]["EntryInput"][];
+        };
+        /** @description A page to be made or changed. */
+        PageInputRequest: {
+            slug: string;
+            title: string;
+            /** @default  */
+            words: string;
+            /** @default true */
+            is_shown: boolean;
+            entries?: components["schemas"]["EntryInputRequest"][];
+        };
         /** @description One network's share. */
         Part: {
             network: string;
@@ -1806,6 +2179,34 @@ export interface components {
             value: number | null;
             /** Format: double */
             before: number | null;
+        };
+        /** @description A pasted list or CSV; what a row does not say is taken from here. */
+        PasteRequest: {
+            text: string;
+            /** @default  */
+            network: string;
+            /** Format: int64 */
+            campaign_id?: number | null;
+        };
+        /** @description A pasted list as it was understood. */
+        Pasted: {
+            columns: string[];
+            rows: components["schemas"]["RowProposal"][];
+            problems: number;
+        };
+        /** @description What of a link is changed; what is not named stays. */
+        PatchedChangesRequest: {
+            destination?: string;
+            name?: string;
+            utm?: components["schemas"]["UtmRequest"];
+            /** Format: int64 */
+            campaign_id?: number | null;
+            /** Format: date-time */
+            ends_at?: string | null;
+            is_paused?: boolean;
+            keeps_query?: boolean;
+            /** Format: int64 */
+            owner_id?: number;
         };
         /** @description What people may change of a post here: the campaign that it belongs to. */
         PatchedPostEditRequest: {
@@ -1823,6 +2224,11 @@ export interface components {
         /** @description Whose picture is the brand's; nobody's when null. */
         PictureInputRequest: {
             profile_id: number | null;
+        };
+        /** @description A place that a rule may hold. */
+        Place: {
+            name: string;
+            meaning: string;
         };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
@@ -2033,6 +2439,18 @@ export interface components {
          * @enum {string}
          */
         ProfileKindEnum: "own" | "competitor";
+        /** @description How a draft would come out. */
+        Proposal: {
+            destination: string;
+            target: string;
+            /** @description as filled by the rules and by hand */
+            utm: components["schemas"]["Utm"];
+            /** @description parameters that the destination had and keeps */
+            kept: string[];
+            /** @description parameters of the destination that ours replace */
+            replaced: string[];
+            host: components["schemas"]["Host"];
+        };
         /** @description How many times the others. */
         Ratio: {
             /** Format: double */
@@ -2040,6 +2458,13 @@ export interface components {
             interval: components["schemas"]["Interval"];
             /** Format: double */
             p: number;
+        };
+        /** @description What came when the page was called. */
+        Reached: {
+            is_reachable: boolean;
+            error: string;
+            steps: components["schemas"]["Step"][];
+            title: string;
         };
         /** @description One observation. */
         Reading: {
@@ -2065,6 +2490,17 @@ export interface components {
             column: string;
             message: string;
         };
+        /** @description One row of a pasted list: how it would come out, or what is wrong with it. */
+        RowProposal: {
+            row: number;
+            draft: components["schemas"]["Draft"] | null;
+            target: string;
+            error: string;
+        };
+        /** @description Many links at once. */
+        RowsRequest: {
+            rows: components["schemas"]["DraftRequest"][];
+        };
         /** @description A rule of a tag. */
         Rule: {
             readonly id: number;
@@ -2083,6 +2519,30 @@ export interface components {
         RuleQueryRequest: {
             kind: components["schemas"]["RuleKindEnum"];
             value: string;
+        };
+        /** @description A brand's rules for UTM parameters. */
+        Rules: {
+            templates: components["schemas"]["Templates"];
+            /** @default - */
+            separator: components["schemas"]["SeparatorEnum"];
+            /** @default true */
+            is_lower: boolean;
+            /** @default true */
+            is_transliterated: boolean;
+            /** @default keep */
+            existing: components["schemas"]["ExistingEnum"];
+        };
+        /** @description A brand's rules for UTM parameters. */
+        RulesRequest: {
+            templates: components["schemas"]["TemplatesRequest"];
+            /** @default - */
+            separator: components["schemas"]["SeparatorEnum"];
+            /** @default true */
+            is_lower: boolean;
+            /** @default true */
+            is_transliterated: boolean;
+            /** @default keep */
+            existing: components["schemas"]["ExistingEnum"];
         };
         /** @description A collection run. */
         Run: {
@@ -2133,6 +2593,13 @@ export interface components {
             /** Format: double */
             before: number | null;
         };
+        /**
+         * @description * `-` - -
+         *     * `_` - _
+         *     * `.` - .
+         * @enum {string}
+         */
+        SeparatorEnum: "-" | "_" | ".";
         /** @description Who is signed in. */
         Session: {
             name: string;
@@ -2152,6 +2619,24 @@ export interface components {
                 [key: string]: number;
             };
             options?: components["schemas"]["OptionsInputRequest"];
+        };
+        /** @description A value with its clicks now and in the comparison period. */
+        Share: {
+            name: string;
+            id: number | null;
+            count: number;
+            before: number;
+        };
+        /** @description The same with what there is to choose from. */
+        ShownSettings: {
+            rules: components["schemas"]["Rules"];
+            /** @default  */
+            home: string;
+            /** @default  */
+            over_words: string;
+            places: components["schemas"]["Place"][];
+            domains: components["schemas"]["Domain"][];
+            shared_host: string;
         };
         /** @description Address and password. */
         SignInRequest: {
@@ -2213,6 +2698,19 @@ export interface components {
             is_by_day: boolean;
             spikes: components["schemas"]["Spike"][];
         };
+        /** @description Clicks by what they came from, on and for. */
+        Spreads: {
+            referrer: components["schemas"]["Share"][];
+            device: components["schemas"]["Share"][];
+            browser: components["schemas"]["Share"][];
+            language: components["schemas"]["Share"][];
+            country: components["schemas"]["Share"][];
+            network: components["schemas"]["Share"][];
+            campaign: components["schemas"]["Share"][];
+            destination: components["schemas"]["Share"][];
+            /** @description bots' requests, by why they are counted apart */
+            reason: components["schemas"]["Share"][];
+        };
         /** @description One profile in the table. */
         Standing: {
             profile_id: number;
@@ -2226,6 +2724,11 @@ export interface components {
             posts_per_week: components["schemas"]["Figure"];
             interactions_per_post: components["schemas"]["Figure"];
             interactions_per_1000: components["schemas"]["Figure"];
+        };
+        /** @description One step on the way to a page. */
+        Step: {
+            status: number;
+            address: string;
         };
         /** @description All figures of a study. */
         Summary: {
@@ -2274,6 +2777,22 @@ export interface components {
         /** @description How many posts changed. */
         Tagged: {
             changed: number;
+        };
+        /** @description A rule for each parameter. */
+        Templates: {
+            source?: string;
+            medium?: string;
+            campaign?: string;
+            term?: string;
+            content?: string;
+        };
+        /** @description A rule for each parameter. */
+        TemplatesRequest: {
+            source?: string;
+            medium?: string;
+            campaign?: string;
+            term?: string;
+            content?: string;
         };
         /** @description Something about a text. */
         TextProblem: {
@@ -2409,6 +2928,16 @@ export interface components {
         UploadRequest: {
             /** Format: binary */
             file: string;
+        };
+        /** @description A post that carries the link. */
+        Use: {
+            post_id: number;
+            /** Format: date-time */
+            published_at: string;
+            network: string;
+            text: string;
+            /** @description link clicks as the network reports them */
+            reported: number | null;
         };
         /** @description The five parameters; one left empty is left out of the address. */
         Utm: {
@@ -2779,8 +3308,11 @@ export interface operations {
                 language?: string;
                 last?: string;
                 network?: string;
+                /** @description links that it carries */
+                post?: number;
                 profile?: number;
                 tag?: number;
+                text?: string;
             };
             header?: never;
             path: {
@@ -2820,7 +3352,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkInputRequest"];
+                "application/json": components["schemas"]["DraftRequest"];
             };
         };
         responses: {
@@ -2879,8 +3411,11 @@ export interface operations {
                 language?: string;
                 last?: string;
                 network?: string;
+                /** @description links that it carries */
+                post?: number;
                 profile?: number;
                 tag?: number;
+                text?: string;
             };
             header?: never;
             path: {
@@ -2910,11 +3445,311 @@ export interface operations {
             };
         };
     };
-    propose_utm: {
+    change_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneLink"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_link_code: {
         parameters: {
             query?: {
-                campaign_id?: number;
+                form?: "png" | "svg";
+            };
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pasted"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_destination: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddressRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reached"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_link_domain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_link_domain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DomainRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Domain"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_link_domain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_link_pages: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
                 network?: string;
+                profile?: number;
+                tag?: number;
             };
             header?: never;
             path: {
@@ -2929,7 +3764,204 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Utm"];
+                    "application/json": components["schemas"]["Page"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_link_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_link_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_link_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_link_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownSettings"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_link_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkSettingsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownSettings"];
                 };
             };
             /** @description A problem document (RFC 9457). */

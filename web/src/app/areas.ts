@@ -19,3 +19,10 @@ export const RESULTS_VIEWS = [
   { path: "findings", name: "Findings" },
   { path: "metrics", name: "Metrics" },
 ] as const;
+
+/** The views of Links: what was clicked, pages of links, and the rules they are made by. */
+export const LINKS_VIEWS = [
+  { path: "", name: "Clicks" },
+  { path: "pages", name: "Pages" },
+  { path: "rules", name: "Rules" },
+] as const;

@@ -3,12 +3,11 @@
 import crawleruseragents
 import pytest
 
-from dakika_core.links.bots import AgentPatterns, BotReason, classify, device_of
-from dakika_core.links.utm import slug, utm_for
+from dakika_core.links.agents import device_of
+from dakika_core.links.bots import BotReason, classify, known_crawlers
 from dakika_core.links.visitors import visitor_hash
-from dakika_core.networks.definition import NetworkDefinition, TextRule
 
-PATTERNS = AgentPatterns(entry["pattern"] for entry in crawleruseragents.CRAWLER_USER_AGENTS_DATA)
+PATTERNS = known_crawlers()
 # Agent strings of ordinary browsers, from memory, with the names left out that are nobody's business here.
 BROWSERS = [
     "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36",
@@ -55,16 +54,3 @@ def test_a_visitor_is_the_same_for_a_day_and_nobody_the_day_after() -> None:
     assert visitor_hash("192.0.2.1", "x", today) != visitor_hash("192.0.2.2", "x", today)
     with pytest.raises(ValueError, match="16 bytes"):
         visitor_hash("192.0.2.1", "x", b"short")
-
-
-def test_utm_values_are_filled_from_network_and_campaign() -> None:
-    network = NetworkDefinition(
-        key="brevi", name="Brevi", monogram="Br", text=TextRule(limit=300), half_life_hours=1,
-        utm_source="brevi",
-    )  # fmt: skip
-    utm = utm_for(network, "The Repaired Hour")
-    assert utm.as_parameters() == {
-        "utm_source": "brevi", "utm_medium": "social", "utm_campaign": "the-repaired-hour", "utm_term": "",
-        "utm_content": "",
-    }  # fmt: skip
-    assert slug("  Événement — été 2026! ") == "evenement-ete-2026"

@@ -1,101 +1,154 @@
-"""Promise: a click is written down before the answer goes out, and only stored addresses are followed."""
+"""Promise: old short addresses still lead on, clicks that are no reader's are marked, and sums are always right."""
 
+import uuid
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
-from urllib.parse import parse_qs, urlsplit
 
 import pytest
 from django.db import connection
 from django.test import Client
-from django.test.utils import CaptureQueriesContext
 
-from dakika_server.links.jobs import mark_bursts
-from dakika_server.links.models import Click, TrackedLink
+from dakika_server.brands.actions import AFTER_ZONE_CHANGED
+from dakika_server.brands.models import Brand
+from dakika_server.links.jobs import count_people, mark_bursts
+from dakika_server.links.models import (
+    Click,
+    ClickDay,
+    ClickHour,
+    ClickPeople,
+    ClickSpread,
+    ClickTotal,
+    LinkUse,
+    TrackedLink,
+)
+from dakika_server.links.queries.figures import Scope, visitors_in
+from dakika_server.links.uses import find_uses
+from dakika_server.shared import clock
+from dakika_server.sources.intake import PostIn, take_posts
 
 pytestmark = pytest.mark.django_db
-PERSON = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
 
 
-@pytest.fixture
-def made(editor: Any, brand: Any, client_of: Any) -> TrackedLink:
-    brand.campaigns.create(name="The Repaired Hour", first_day="2026-01-01", last_day="2026-12-31")
-    answer = client_of(editor).post(
-        "/api/brands/orrery-house/links",
-        {
-            "destination": "https://orrery.example/tickets?a=1#top",
-            "network": "brevi",
-            "campaign_id": brand.campaigns.get().pk,
-        },
-        content_type="application/json",
-    )
-    assert answer.status_code == 201, answer.content
-    return TrackedLink.objects.get(pk=answer.json()["id"])
+def a_link(brand: Brand, code: str, **values: Any) -> TrackedLink:
+    page = f"https://orrery.example/{code}"
+    values = {"created_at": clock.now()} | values
+    return TrackedLink.objects.create(brand=brand, code=code, name=code, destination=page, target=page, **values)
 
 
-def test_utm_is_filled_and_the_click_is_there_at_once(made: TrackedLink, client_of: Any, editor: Any) -> None:
-    answer = Client().get(
-        f"/l/{made.code}?b=2", headers={"user-agent": PERSON, "referer": "https://brevi.example/x?secret=1"}
-    )
-    assert answer.status_code == 302
-    target = urlsplit(answer["Location"])
-    asked = parse_qs(target.query)
-    assert (asked["a"], asked["b"], target.fragment) == (["1"], ["2"], "top")
-    assert asked["utm_source"] == ["brevi"]
-    assert asked["utm_campaign"] == ["the-repaired-hour"]
-    click = Click.objects.get()
-    assert asked["dk"] == [click.key.hex]
-    assert (click.referrer, click.device, click.bot_reason) == ("brevi.example", "phone", "")
-    shown = client_of(editor).get(f"/api/brands/orrery-house/links/{made.pk}").json()
-    assert shown["breakdown"]["people"][-1] == 1
-    assert shown["breakdown"]["referrers"] == [{"name": "brevi.example", "count": 1}]
+def clicks(
+    link: TrackedLink, at: datetime, count: int, *, seconds: float = 3600, visitor: bytes | None = None, **values: Any
+) -> None:
+    values = {"device": "phone", "referrer": "", "bot_reason": ""} | values
+    Click.objects.bulk_create(
+        Click(brand_id=link.brand_id, link=link, key=uuid.uuid4(), at=at + timedelta(seconds=i * seconds),
+              visitor=visitor or uuid.uuid4().bytes, **values)
+        for i in range(count)
+    )  # fmt: skip
 
 
-def test_bots_are_counted_apart_with_a_reason(made: TrackedLink) -> None:
-    Client().head(f"/l/{made.code}", headers={"user-agent": PERSON})
-    Client().get(f"/l/{made.code}", headers={"user-agent": "curl/8.5.0"})
-    Client().get(f"/l/{made.code}", headers={"user-agent": PERSON, "sec-purpose": "prefetch"})
-    assert sorted(Click.objects.values_list("bot_reason", flat=True)) == ["agent", "method", "prefetch"]
-
-
-def test_a_burst_of_one_visitor_is_counted_apart(made: TrackedLink) -> None:
-    for _ in range(12):
-        Client().get(f"/l/{made.code}", headers={"user-agent": PERSON})
-    Client().get(f"/l/{made.code}", headers={"user-agent": PERSON, "x-forwarded-for": "198.51.100.9"})
-    assert mark_bursts() == 12
-    assert Click.objects.filter(bot_reason="").count() == 1
-
-
-def test_unknown_codes_lead_nowhere(db: Any) -> None:
-    assert Client().get("/l/nothing").status_code == 404
+def test_addresses_of_earlier_times_go_on_to_the_redirect(settings: Any) -> None:
+    settings.LINKS_ADDRESS = "https://go.example"
+    answer = Client().get("/l/abc?b=2")
+    assert (answer.status_code, answer["Location"]) == (302, "https://go.example/abc?b=2")
+    assert Client().head("/l/abc")["Location"] == "https://go.example/abc"
     assert Client().get("/l/" + "x" * 500).status_code == 404
-    assert Client().post("/l/nothing").status_code == 405
+    assert Client().get("/l/a.b").status_code == 404
+    assert Client().post("/l/abc").status_code == 405
 
 
-def test_one_statement_after_the_first_click(made: TrackedLink) -> None:
-    Client().get(f"/l/{made.code}", headers={"user-agent": PERSON})
-    with CaptureQueriesContext(
-        connection,
-    ) as queries:
-        Client().get(f"/l/{made.code}", headers={"user-agent": PERSON})
-    assert len([q for q in queries.captured_queries if "SAVEPOINT" not in q["sql"]]) == 1
+def test_bursts_and_rounds_are_counted_apart(brand: Brand) -> None:
+    now = clock.now() - timedelta(minutes=30)
+    links = [a_link(brand, f"l{i}") for i in range(6)]
+    clicks(links[0], now, 12, seconds=1, visitor=b"burst" * 3)
+    clicks(links[0], now, 9, seconds=1, visitor=b"eager" * 3)
+    for i, link in enumerate(links):
+        clicks(link, now + timedelta(seconds=i), 1, visitor=b"round" * 3)
+        clicks(link, now + timedelta(seconds=40 * i), 1, visitor=b"reader" * 2)
+    assert mark_bursts() == 12 + 6
+    assert mark_bursts() == 0
+    reasons = dict(Click.objects.values_list("visitor", "bot_reason").distinct())
+    assert {bytes(visitor)[:5]: reason for visitor, reason in reasons.items()} == {
+        b"burst": "burst", b"eager": "", b"round": "round", b"reade": "",
+    }  # fmt: skip
 
 
-@pytest.mark.parametrize(
-    "destination", ["javascript:alert(1)", "ftp://x.example", "//evil.example", "http://127.0.0.1:8000/l/abc", ""]
-)
-def test_what_may_not_be_followed_is_never_stored(destination: str, editor: Any, client_of: Any) -> None:
-    answer = client_of(editor).post(
-        "/api/brands/orrery-house/links", {"destination": destination}, content_type="application/json"
+def sums() -> dict[str, Any]:
+    """Everything that is kept, without what has become nothing."""
+    return {
+        "hours": {r for r in ClickHour.objects.values_list("link_id", "hour", "people", "bots", "over") if any(r[2:])},
+        "days": {r for r in ClickDay.objects.values_list("link_id", "day", "people", "bots", "over") if any(r[2:])},
+        "total": {r for r in ClickTotal.objects.values_list("link_id", "people", "bots", "over") if any(r[1:])},
+        "spread": {
+            r for r in ClickSpread.objects.values_list("link_id", "day", "dimension", "value", "count") if r[-1]
+        },
+    }
+
+
+def test_sums_are_what_one_would_count_whatever_happens_to_clicks(brand: Brand) -> None:
+    link, other = a_link(brand, "a"), a_link(brand, "b")
+    night = datetime(2026, 10, 25, 0, 30, tzinfo=UTC)  # the clocks go back: 01:30 in Lisbon comes twice
+    clicks(link, night, 5, referrer="brevi.example", country="PT")
+    clicks(link, night, 3, bot_reason="agent")
+    clicks(other, night + timedelta(days=3), 4, is_over=True)
+    clicks(other, night + timedelta(days=3), 2, device="computer", language="pt")
+    Click.objects.filter(link=link).filter(bot_reason="").order_by("at").last().delete()  # type: ignore[union-attr]
+    Click.objects.filter(link=other, is_over=False).update(bot_reason="burst")
+    kept = sums()
+    assert (link.pk, date(2026, 10, 25), 4, 3, 0) in kept["days"]
+    assert (0, date(2026, 10, 25), "country", "PT", 4) in kept["spread"]
+    assert kept["total"] == {(link.pk, 4, 3, 0), (other.pk, 0, 2, 4)}
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT links_sum_anew(%s)", [brand.pk])
+    assert sums() == kept
+    assert ClickTotal.objects.get(link=link).last_at == night + timedelta(hours=3)
+
+
+def test_another_time_zone_moves_the_days(brand: Brand) -> None:
+    link = a_link(brand, "a")
+    clicks(link, datetime(2026, 11, 1, 23, 30, tzinfo=UTC), 1)
+    assert list(ClickDay.objects.values_list("day", flat=True)) == [date(2026, 11, 1)]
+    Brand.objects.filter(pk=brand.pk).update(time_zone="Europe/Athens")
+    for tell in AFTER_ZONE_CHANGED:
+        tell(Brand.objects.get(pk=brand.pk))
+    assert list(ClickDay.objects.values_list("day", flat=True)) == [date(2026, 11, 2)]
+
+
+def test_people_are_kept_by_day_and_counted_live_where_they_are_not(brand: Brand, client_of: Any, editor: Any) -> None:
+    from dakika_core.values.period import Period
+
+    link = a_link(brand, "a")
+    today = clock.now().replace(hour=0, minute=10, second=0, microsecond=0)
+    for ago in (3, 2, 0):
+        clicks(link, today - timedelta(days=ago), 4, seconds=60, visitor=b"one")
+        clicks(link, today - timedelta(days=ago), 2, seconds=60)
+    period = Period(first=(today - timedelta(days=10)).date(), last=today.date(), zone=brand.zone)
+    every, one = Scope(brand=brand), Scope(brand=brand, links=(link.pk,))
+    assert visitors_in(every, period) == visitors_in(one, period) == 9
+    assert count_people(brand.pk) == 3
+    assert ClickPeople.objects.filter(link_id=0, day=today.date() - timedelta(days=2)).get().people == 3
+    assert visitors_in(every, period) == visitors_in(one, period) == 9
+    assert count_people(brand.pk) == 0
+
+
+def test_posts_that_carry_a_link_are_found_by_their_text(brand: Brand, settings: Any) -> None:
+    from dakika_server.sources.models import Profile
+
+    settings.LINKS_ADDRESS, settings.PUBLIC_ADDRESS = "https://go.example", "https://dakika.example"
+    first, second = a_link(brand, "tickets"), a_link(brand, "abc2")
+    own = Profile.objects.create(
+        brand=brand, network="commons", external_id="1", handle="o", name="O", kind="own", added_at=clock.now()
     )
-    assert answer.status_code == 400
-    assert "destination" in answer.json()["errors"]
-
-
-def test_a_campaign_of_another_brand_is_not_found(editor: Any, stranger: Any, client_of: Any) -> None:
-    from dakika_server.brands.models import Brand
-
-    other = Brand.objects.get(slug="lantern-line").campaigns.create(
-        name="x", first_day="2026-01-01", last_day="2026-01-02"
+    texts = ["Come: https://go.example/Tickets.", "old https://dakika.example/l/abc2 and https://go.example/tickets",
+             "https://go.example/unknown", "https://elsewhere.example/tickets", "no link"]  # fmt: skip
+    take_posts(
+        own,
+        [
+            PostIn(external_id=str(i), published_at=clock.now(), format="link", text=t, url="", readings=[])
+            for i, t in enumerate(texts)
+        ],
     )
-    body = {"destination": "https://a.example/", "campaign_id": other.pk}
-    answer = client_of(editor).post("/api/brands/orrery-house/links", body, content_type="application/json")
-    assert answer.status_code == 400
+    assert find_uses(brand.pk, own) == 3
+    assert find_uses(brand.pk) == 0
+    assert sorted(LinkUse.objects.values_list("link_id", "post__external_id")) == sorted(
+        [(first.pk, "0"), (first.pk, "1"), (second.pk, "1")]
+    )

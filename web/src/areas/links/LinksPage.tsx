@@ -1,126 +1,147 @@
-import { Link, useSearchParams } from "react-router";
-import { useBrand } from "../../app/brand";
-import { MinuteLine } from "../../app/line/MinuteLine";
-import { StudySentence } from "../../app/StudySentence";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { networkNamed, useBrand } from "../../app/brand";
+import { useCampaigns } from "../../app/queries";
 import { useStudy } from "../../app/study";
-import { figure, plural, since } from "../../lib/format";
+import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
-import { ClickChart } from "./ClickChart";
-import { CopyButton } from "./CopyButton";
+import { ClickCourse } from "./ClickCourse";
+import { HourStrips } from "./HourStrips";
+import { LinksFrame } from "./LinksFrame";
+import { LinkTable } from "./LinkTable";
 import { MakeLinkForm } from "./MakeLinkForm";
+import { MakeMany } from "./MakeMany";
 import { useLinks } from "./queries";
+import { clicksTitle } from "./rules";
+import { Spread } from "./Spread";
 
+/** Which links bring people, from where, and when; made here one at a time or many. */
 export function LinksPage() {
-  const { brand, now, canChange } = useBrand();
-  const { study } = useStudy();
+  const { brand, canChange, networks } = useBrand();
+  const { study, change } = useStudy();
   const [params, setParams] = useSearchParams();
-  const found = useLinks(brand.slug, study);
+  const [text, setText] = useState(params.get("text") ?? "");
+  const { first, last, compare, network, campaign } = study;
+  const found = useLinks(brand.slug, { first, last, compare, network, campaign, text: text || undefined });
+  const campaigns = useCampaigns(brand.slug).data ?? [];
   const say = useToast();
-  const open = (isOpen: boolean) =>
+  const opened = params.get("new");
+  const open = (what: string | null) =>
     setParams((old) => {
       const next = new URLSearchParams(old);
-      if (isOpen) next.set("new", "1");
+      if (what) next.set("new", what);
       else next.delete("new");
       return next;
     });
   const query = params.toString() ? `?${params}` : "";
-  const total = found.data?.breakdown.people.reduce((a, b) => a + b, 0) ?? 0;
-  return (
+  const data = found.data;
+  const isNarrow = Boolean(network || campaign || text);
+  const buttons = canChange && (
     <>
-      <MinuteLine />
-      <StudySentence has={[]}>
-        {canChange && (
-          <Button kind="main" onClick={() => open(true)} className="!h-7">
-            Make a link
-          </Button>
-        )}
-      </StudySentence>
+      <button type="button" className="under hover:text-berry" onClick={() => open("many")}>
+        Make many
+      </button>
+      <Button kind="main" onClick={() => open("1")} className="!h-7">
+        Make a link
+      </Button>
+    </>
+  );
+  return (
+    <LinksFrame
+      actions={
+        <>
+          <input
+            aria-label="Search the links"
+            placeholder="Search the links"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            className="h-7 w-[170px] border border-rule-strong bg-panel px-2"
+          />
+          {buttons}
+        </>
+      }
+    >
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
-      ) : !found.data ? (
+      ) : !data ? (
         <Loading what="Loading the links" />
-      ) : found.data.links.length === 0 ? (
-        <Empty
-          title="No link is tracked yet"
-          action={
-            canChange && (
-              <Button kind="main" onClick={() => open(true)}>
-                Make a link
-              </Button>
-            )
-          }
-        >
+      ) : data.links.length === 0 && !isNarrow ? (
+        <Empty title="No link is tracked yet" action={<span className="flex items-center gap-4">{buttons}</span>}>
           A tracked link tells which post brought people to your site. Likes are not visits.
         </Empty>
       ) : (
-        <div className="grid min-h-0 flex-1 grid-cols-[3fr_2fr]">
-          <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="links-title">
-            <h1 id="links-title" className="text-[18px] leading-6">
-              {total === 0
-                ? "No clicks in these days"
-                : `${plural(total, "click")} on ${plural(found.data.links.filter((l) => l.clicks_in_period > 0).length, "link")}`}
-            </h1>
-            <p className="label">Most clicked first. Bots are counted apart and never among people's clicks.</p>
-            <table className="mt-2 w-full table-fixed">
-              <thead className="label text-left">
-                <tr className="h-7 border-b border-rule-strong">
-                  <th className="font-normal">Link</th>
-                  <th className="w-[120px] font-normal">Campaign</th>
-                  <th className="w-[104px] font-normal">Short</th>
-                  <th className="w-[56px] text-right font-normal">Clicks</th>
-                  <th className="w-[52px] text-right font-normal">Bots</th>
-                  <th className="w-[60px] text-right font-normal">Ever</th>
-                  <th className="w-[76px] text-right font-normal">Last</th>
-                </tr>
-              </thead>
-              <tbody>
-                {found.data.links.map((link) => (
-                  <tr key={link.id} className="rowline h-7 hover:bg-panel">
-                    <td className="truncate pr-3">
-                      <Link
-                        to={`/${brand.slug}/links/${link.id}${query}`}
-                        className="leading-6 hover:text-berry"
-                        title={link.target}
-                      >
-                        {link.name}
-                      </Link>
-                    </td>
-                    <td className="truncate text-muted">{link.campaign}</td>
-                    <td>
-                      <span className="flex items-center">
-                        <span className="truncate">{link.code}</span>
-                        <CopyButton text={link.short} />
-                      </span>
-                    </td>
-                    <td className="text-right font-semibold">{figure(link.clicks_in_period)}</td>
-                    <td className="text-right text-muted">{figure(link.bots_in_period)}</td>
-                    <td className="text-right">{figure(link.clicks_ever)}</td>
-                    <td className="text-right text-muted">{since(link.last_click_at, now)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-          <div className="min-w-0 overflow-y-auto px-5 py-3">
-            <ClickChart
-              first={found.data.period.first}
-              breakdown={found.data.breakdown}
-              title="Clicks by day, all links"
+        <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
+          <div className="grid grid-cols-[minmax(0,1fr)_310px] gap-8">
+            <section aria-labelledby="links-title" className="min-w-0">
+              <h1 id="links-title" className="text-[18px] leading-6">
+                {clicksTitle(data.figures)}
+              </h1>
+              <ClickCourse first={data.period.first} firstBefore={data.compared.first} figures={data.figures} />
+            </section>
+            <HourStrips hours={data.figures.hours} zone={brand.time_zone} />
+          </div>
+          <div className="mt-4 grid grid-cols-[minmax(0,1fr)_310px] gap-8">
+            <section aria-label="Links" className="min-w-0">
+              <p>
+                {plural(data.links.length, "link")} for{" "}
+                <Choice
+                  label="Network of the links"
+                  value={network ?? ""}
+                  options={[
+                    { value: "", label: "any network" },
+                    ...networks.map((n) => ({ value: n.key, label: n.name })),
+                  ]}
+                  onChoose={(value) => change({ network: value || undefined })}
+                >
+                  {network ? networkNamed(networks, network).name : "any network"}
+                </Choice>{" "}
+                and{" "}
+                <Choice
+                  label="Campaign of the links"
+                  value={campaign ? String(campaign) : ""}
+                  options={[
+                    { value: "", label: "any campaign" },
+                    ...campaigns.map((c) => ({ value: String(c.id), label: c.name })),
+                  ]}
+                  onChoose={(value) => change({ campaign: value || undefined })}
+                >
+                  {campaigns.find((c) => c.id === campaign)?.name ?? "any campaign"}
+                </Choice>
+                , most clicked first
+              </p>
+              {data.links.length === 0 ? (
+                <p className="label mt-2">No link fits. Take a filter or the search out.</p>
+              ) : (
+                <LinkTable links={data.links} query={query} />
+              )}
+            </section>
+            <Spread
+              figures={data.figures}
+              onChoose={(by, name, id) => change(by === "network" ? { network: name } : { campaign: id ?? undefined })}
             />
           </div>
         </div>
       )}
-      <Sheet isOpen={params.get("new") === "1"} onClose={() => open(false)} title="Make a tracked link">
+      <Sheet isOpen={opened === "1"} onClose={() => open(null)} title="Make a tracked link">
         <MakeLinkForm
           onMade={(link) => {
-            open(false);
+            open(null);
             say(`${link.short} is ready.`);
           }}
         />
       </Sheet>
-    </>
+      <Sheet isOpen={opened === "many"} onClose={() => open(null)} title="Make many links" form="dialog">
+        <MakeMany
+          onMade={(count) => {
+            open(null);
+            say(`${plural(count, "link")} made.`);
+          }}
+        />
+      </Sheet>
+    </LinksFrame>
   );
 }

@@ -1,45 +1,157 @@
 /** What Links asks the server. */
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import type { Study } from "../../app/study";
 
 export type TrackedLink = Schemas["Link"];
-export type Breakdown = Schemas["Breakdown"];
+export type OneLink = Schemas["OneLink"];
+export type Figures = Schemas["ClickFigures"];
+export type Share = Schemas["Share"];
+export type Life = Schemas["Life"];
+export type Draft = Schemas["DraftRequest"];
+export type Rules = Schemas["Rules"];
+export type LinkSettings = Schemas["ShownSettings"];
+export type LinkPageData = Schemas["Page"];
 
-export function useLinks(brand: string, { first, last }: Study) {
+type Asked = Pick<Study, "first" | "last" | "compare"> & { network?: string; campaign?: number; text?: string };
+
+export function useLinks(brand: string, asked: Asked) {
   return useQuery({
-    queryKey: ["links", brand, first, last],
+    queryKey: ["links", brand, asked],
     refetchInterval: 10_000,
+    placeholderData: keepPreviousData,
     queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { first, last } } })),
+      unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { ...asked, age: 72 } } })),
   });
 }
 
-export function useLink(brand: string, id: number, { first, last }: Study) {
+export function useLink(brand: string, id: number, { first, last, compare }: Study) {
   return useQuery({
-    queryKey: ["link", brand, id, first, last],
+    queryKey: ["link", brand, id, first, last, compare],
     refetchInterval: 2_000,
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/links/{id}", { params: { path: { brand, id }, query: { first, last } } })),
-  });
-}
-
-export function useUtm(brand: string, network: string, campaign_id?: number) {
-  return useQuery({
-    queryKey: ["utm", brand, network, campaign_id],
+    placeholderData: keepPreviousData,
     queryFn: () =>
       unwrap(
-        api.GET("/api/brands/{brand}/links/utm", { params: { path: { brand }, query: { network, campaign_id } } }),
+        api.GET("/api/brands/{brand}/links/{id}", {
+          params: { path: { brand, id }, query: { first, last, compare, age: 72 } },
+        }),
       ),
+  });
+}
+
+/** How a draft would come out; asked again while somebody types. */
+export function useProposal(brand: string, draft: Draft, isOn: boolean) {
+  return useQuery({
+    queryKey: ["link proposal", brand, draft],
+    enabled: isOn,
+    retry: false,
+    placeholderData: keepPreviousData,
+    queryFn: () => unwrap(api.POST("/api/brands/{brand}/links/preview", { params: { path: { brand } }, body: draft })),
+  });
+}
+
+export function useCheck(brand: string) {
+  return useMutation({
+    mutationFn: (destination: string) =>
+      unwrap(api.POST("/api/brands/{brand}/links/check", { params: { path: { brand } }, body: { destination } })),
   });
 }
 
 export function useMakeLink(brand: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["LinkInputRequest"]) =>
-      unwrap(api.POST("/api/brands/{brand}/links", { params: { path: { brand } }, body })),
+    mutationFn: (body: Draft) => unwrap(api.POST("/api/brands/{brand}/links", { params: { path: { brand } }, body })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["links", brand] }),
+  });
+}
+
+export function useLookAtList(brand: string) {
+  return useMutation({
+    mutationFn: (body: Schemas["PasteRequest"]) =>
+      unwrap(api.POST("/api/brands/{brand}/links/bulk/preview", { params: { path: { brand } }, body })),
+  });
+}
+
+export function useMakeLinks(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (rows: Draft[]) =>
+      unwrap(api.POST("/api/brands/{brand}/links/bulk", { params: { path: { brand } }, body: { rows } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["links", brand] }),
+  });
+}
+
+export function useChangeLink(brand: string, id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["PatchedChangesRequest"]) =>
+      unwrap(api.PATCH("/api/brands/{brand}/links/{id}", { params: { path: { brand, id } }, body })),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["link", brand, id] }),
+        client.invalidateQueries({ queryKey: ["links", brand] }),
+      ]),
+  });
+}
+
+export function useLinkSettings(brand: string) {
+  return useQuery({
+    queryKey: ["link settings", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links/settings", { params: { path: { brand } } })),
+  });
+}
+
+export function useSaveLinkSettings(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["LinkSettingsRequest"]) =>
+      unwrap(api.PUT("/api/brands/{brand}/links/settings", { params: { path: { brand } }, body })),
+    onSuccess: (kept) => client.setQueryData(["link settings", brand], kept),
+  });
+}
+
+export function useDomains(brand: string) {
+  const client = useQueryClient();
+  const path = { brand };
+  return useMutation({
+    mutationFn: async (act: { add: string } | { choose: number | null } | { remove: number }) => {
+      if ("add" in act)
+        return unwrap(api.POST("/api/brands/{brand}/links/domains", { params: { path }, body: { host: act.add } }));
+      if ("choose" in act)
+        return unwrap(api.PUT("/api/brands/{brand}/links/domains", { params: { path }, body: { id: act.choose } }));
+      return unwrap(
+        api.DELETE("/api/brands/{brand}/links/domains/{id}", { params: { path: { brand, id: act.remove } } }),
+      );
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: ["link settings", brand] }),
+  });
+}
+
+export function usePages(brand: string, { first, last }: Study) {
+  return useQuery({
+    queryKey: ["link pages", brand, first, last],
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/links/pages", { params: { path: { brand }, query: { first, last } } })),
+  });
+}
+
+export function useSavePage(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, body }: { id?: number; body: Schemas["PageInputRequest"] }) =>
+      id
+        ? unwrap(api.PUT("/api/brands/{brand}/links/pages/{id}", { params: { path: { brand, id } }, body }))
+        : unwrap(api.POST("/api/brands/{brand}/links/pages", { params: { path: { brand } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["link pages", brand] }),
+  });
+}
+
+export function useRemovePage(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/links/pages/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["link pages", brand] }),
   });
 }

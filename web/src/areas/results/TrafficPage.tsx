@@ -24,7 +24,7 @@ export function TrafficPage() {
   const posts = usePosts(brand.slug, study, TABLE);
   const rows = useMemo(() => posts.data?.pages.flatMap((p) => p.posts) ?? [], [posts.data]);
   const apart = attentionApart(rows);
-  const people = clicks.data?.breakdown.people ?? [];
+  const people = clicks.data?.figures.people ?? [];
   const clicked = people.reduce((sum, n) => sum + n, 0);
   const total = posts.data?.pages[0]?.total ?? 0;
   const judged = rows.filter((p) => p.interactions !== null && p.values.clicks != null).length;

@@ -175,6 +175,15 @@ export function useClicksByDay(brand: string, study: Study) {
   });
 }
 
+/** The tracked links that a post carries. */
+export function useLinksOfPost(brand: string, post: number) {
+  return useQuery({
+    queryKey: ["links", brand, "of post", post],
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { post, age: 72 } } })),
+  });
+}
+
 export function useFindings(brand: string) {
   return useQuery({
     queryKey: ["findings", brand],

@@ -3,14 +3,14 @@ import { Link, useLocation, useParams } from "react-router";
 import { useBrand, useNetwork } from "../../../app/brand";
 import { MinuteLine } from "../../../app/line/MinuteLine";
 import { useCampaigns } from "../../../app/queries";
-import { languageName, useStudy } from "../../../app/study";
+import { languageName } from "../../../app/study";
 import { GrowthChart } from "../../../charts/GrowthChart";
 import { moment } from "../../../lib/days";
 import { figure, formatNames, percent, plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { NetworkMark } from "../../../ui/Marks";
 import { Failed, Loading } from "../../../ui/States";
-import { useClicksByDay, useComments, usePost, useSetCampaign, useTagPosts } from "../queries";
+import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { TagSheet } from "../tags/TagSheet";
 
@@ -228,8 +228,7 @@ function MadeOf({ latest }: { latest: Age }) {
 /** Clicks on the tracked links in it, beside what the network reports. */
 function TrackedClicks({ id, reported }: { id: number; reported: number | null }) {
   const { brand } = useBrand();
-  const { study } = useStudy();
-  const links = (useClicksByDay(brand.slug, study).data?.links ?? []).filter((link) => link.post_id === id);
+  const links = useLinksOfPost(brand.slug, id).data?.links ?? [];
   if (links.length === 0 && reported === null) return null;
   return (
     <div className="mt-5">

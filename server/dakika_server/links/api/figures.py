@@ -1,0 +1,88 @@
+"""Links and their clicks."""
+
+from typing import Any
+
+from dakika_core.values.period import Comparison
+from django.http import Http404
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.links.actions import Draft, change_link, make_link
+from dakika_server.links.models import TrackedLink
+from dakika_server.links.queries import Scope, figures_of, life_of, links_of, one_link
+from dakika_server.links.queries.links import counted
+from dakika_server.links.serializers.figures import LinkDetailSerializer, LinksQuerySerializer, LinksSerializer
+from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
+from dakika_server.results.study import period_of
+from dakika_server.shared import clock
+
+NONE = (0, 0, 0)
+
+
+class LinksView(BrandView):
+    """All links."""
+
+    @extend_schema(operation_id="list_links", parameters=[LinksQuerySerializer], responses=LinksSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """Links with their clicks in the period, most clicked first."""
+        asked, now = read(LinksQuerySerializer, request.query_params), clock.now()
+        period = period_of(self.brand, asked, now)
+        compared = period.compared(Comparison(asked["compare"]))
+        found = links_of(
+            self.brand,
+            network=asked.get("network", ""),
+            campaign_id=asked.get("campaign"),
+            text=asked.get("text", "").strip(),
+            post_id=asked.get("post"),
+        )
+        links: list[Any] = list(found)
+        clicks, before = counted(self.brand, period), counted(self.brand, compared)
+        for link in links:
+            link.clicks_in_period, link.bots_in_period, link.over_in_period = clicks.get(link.pk, NONE)
+            link.clicks_before = before.get(link.pk, NONE)[0]
+        links.sort(key=lambda link: (-link.clicks_in_period, -link.created_at.timestamp()))
+        is_narrow = any(asked.get(name) for name in ("network", "campaign", "text", "post"))
+        scope = Scope(brand=self.brand, links=tuple(link.pk for link in links) if is_narrow else None)
+        values = {
+            "period": period, "compared": compared, "links": links,
+            "figures": figures_of(scope, period, compared, now.astimezone(self.brand.zone).date()),
+        }  # fmt: skip
+        return Response(LinksSerializer(values).data)
+
+    @extend_schema(operation_id="make_link", request=DraftSerializer, responses={201: LinkSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """A new link."""
+        link = make_link(request.user, self.brand, Draft(**read(DraftSerializer, request.data)))
+        return Response(LinkSerializer(link).data, status=201)
+
+
+class LinkDetailView(BrandView):
+    """One link."""
+
+    @extend_schema(operation_id="read_link", parameters=[LinksQuerySerializer], responses=LinkDetailSerializer)
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """The link, its clicks in the period, and its whole life."""
+        asked, now = read(LinksQuerySerializer, request.query_params), clock.now()
+        period = period_of(self.brand, asked, now)
+        compared = period.compared(Comparison(asked["compare"]))
+        link: Any = one_link(self.brand, pk)
+        if link is None:
+            raise Http404
+        link.clicks_in_period, link.bots_in_period, link.over_in_period = counted(self.brand, period).get(pk, NONE)
+        scope = Scope(brand=self.brand, links=(pk,))
+        values = {
+            "period": period, "compared": compared, "link": link, "life": life_of(link, now),
+            "figures": figures_of(scope, period, compared, now.astimezone(self.brand.zone).date()),
+        }  # fmt: skip
+        return Response(LinkDetailSerializer(values, context={"user": request.user}).data)
+
+    @extend_schema(operation_id="change_link", request=ChangesSerializer, responses=OneLinkSerializer)
+    def patch(self, request: Request, brand: str, pk: int) -> Response:
+        """Change what is named."""
+        try:
+            change_link(request.user, self.brand, pk, **read(ChangesSerializer, request.data))
+        except TrackedLink.DoesNotExist:
+            raise Http404 from None
+        return Response(OneLinkSerializer(one_link(self.brand, pk), context={"user": request.user}).data)

@@ -1,0 +1,26 @@
+"""Tracked links, their pages, and the clicks on them."""
+
+from dakika_server.links.models.clicks import (
+    Click,
+    ClickDay,
+    ClickHour,
+    ClickPeople,
+    ClickSpread,
+    ClickTotal,
+    Journal,
+    VisitorSalt,
+)
+from dakika_server.links.models.links import (
+    FormerTarget,
+    LinkDomain,
+    LinkPage,
+    LinkPageEntry,
+    LinkSettings,
+    LinkUse,
+    TrackedLink,
+)
+
+__all__ = [
+    "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "FormerTarget", "Journal",
+    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "TrackedLink", "VisitorSalt",
+]  # fmt: skip

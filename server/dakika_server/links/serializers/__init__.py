@@ -1,0 +1,1 @@
+"""What links send and take."""

@@ -1,0 +1,84 @@
+"""Redirect processes that a test starts, asks and kills."""
+
+import http.client
+import json
+import os
+import signal
+import subprocess
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from scripts.paths import PYTHON, ROOT, python_path
+from scripts.ports import free_port
+
+PERSON = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
+
+
+def until(true: Callable[[], Any], seconds: float = 30.0) -> Any:
+    """Wait until something holds; AssertionError when it never does."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        found = true()
+        if found:
+            return found
+        time.sleep(0.05)
+    raise AssertionError(f"it did not come about within {seconds} s")
+
+
+@dataclass
+class Processes:
+    """Redirect processes that share a folder and a port."""
+
+    folder: Path
+    database: dict[str, str]
+    port: int = 0
+    running: list[subprocess.Popen[bytes]] = field(default_factory=list)
+
+    def start(self, wait: bool = True) -> subprocess.Popen[bytes]:
+        self.port = self.port or free_port(8300)
+        environment = {
+            **os.environ, **self.database, "PYTHONPATH": python_path(), "DAKIKA_LINKS_FOLDER": str(self.folder),
+            "DAKIKA_LINKS_ADDRESS": f"http://127.0.0.1:{self.port}",
+        }  # fmt: skip
+        made = subprocess.Popen(
+            [PYTHON, "-m", "dakika_redirect", "--port", str(self.port)],
+            env=environment,
+            cwd=ROOT,
+            start_new_session=True,
+        )
+        self.running.append(made)
+        if wait:
+            until(self.health)
+        return made
+
+    def health(self) -> Any:
+        try:
+            return json.loads(self.ask("/health")[2])
+        except OSError:
+            return None
+
+    def ask(self, path: str, method: str = "GET", **headers: str) -> tuple[int, dict[str, str], bytes]:
+        """One request on a connection of its own; OSError when nobody answers."""
+        asking = http.client.HTTPConnection("127.0.0.1", self.port, timeout=10)
+        try:
+            asking.request(
+                method, path, headers={"User-Agent": PERSON} | {k.replace("_", "-"): v for k, v in headers.items()}
+            )
+            answer = asking.getresponse()
+            return answer.status, {k.lower(): v for k, v in answer.getheaders()}, answer.read()
+        except http.client.HTTPException as error:
+            raise OSError(str(error)) from error
+        finally:
+            asking.close()
+
+    def kill(self, process: subprocess.Popen[bytes], how: int = signal.SIGKILL) -> None:
+        process.send_signal(how)
+        process.wait(timeout=20)
+        self.running.remove(process)
+
+    def stop(self) -> None:
+        for process in list(self.running):
+            self.kill(process, signal.SIGTERM)

@@ -1,0 +1,90 @@
+import { useState } from "react";
+import type { ProblemError } from "../../api/client";
+import { useBrand } from "../../app/brand";
+import { useCampaigns } from "../../app/queries";
+import { at, dayOf } from "../../lib/days";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { Notice } from "../../ui/States";
+import { PARTS } from "./MakeLinkForm";
+import { type OneLink, useChangeLink } from "./queries";
+
+/** What a link leads to, its parameters, its end. The short address stays; what it led to before is kept. */
+export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => void }) {
+  const { brand } = useBrand();
+  const campaigns = useCampaigns(brand.slug);
+  const change = useChangeLink(brand.slug, link.id);
+  const [destination, setDestination] = useState(link.destination);
+  const [name, setName] = useState(link.name);
+  const [campaign, setCampaign] = useState<number | null>(link.campaign_id);
+  const [utm, setUtm] = useState<Record<string, string>>(link.utm);
+  const [ends, setEnds] = useState(link.ends_at ? dayOf(link.ends_at, brand.time_zone) : "");
+  const [keeps, setKeeps] = useState(link.keeps_query);
+  const problem = change.error as ProblemError | null;
+  return (
+    <form
+      className="flex flex-col gap-3.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate(
+          {
+            destination,
+            name,
+            utm,
+            campaign_id: campaign,
+            ends_at: ends ? at(ends, "23:59", brand.time_zone) : null,
+            keeps_query: keeps,
+          },
+          { onSuccess: onDone },
+        );
+      }}
+    >
+      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
+      <Field label="Leads to" error={problem?.fields.destination}>
+        {(props) => <input {...props} value={destination} onChange={(e) => setDestination(e.target.value)} />}
+      </Field>
+      <Field label="Name">
+        {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
+      </Field>
+      <Field label="Campaign" error={problem?.fields.campaign_id}>
+        {(props) => (
+          <select {...props} value={campaign ?? ""} onChange={(e) => setCampaign(Number(e.target.value) || null)}>
+            <option value="">none</option>
+            {campaigns.data?.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <div className="grid grid-cols-2 gap-3">
+        {PARTS.map((part) => (
+          <Field key={part} label={part}>
+            {(props) => (
+              <input {...props} value={utm[part] ?? ""} onChange={(e) => setUtm({ ...utm, [part]: e.target.value })} />
+            )}
+          </Field>
+        ))}
+        <Field label="Ends after" error={problem?.fields.ends_at}>
+          {(props) => <input {...props} type="date" value={ends} onChange={(e) => setEnds(e.target.value)} />}
+        </Field>
+      </div>
+      <label className="flex items-start gap-2">
+        <input
+          type="checkbox"
+          checked={keeps}
+          onChange={(e) => setKeeps(e.target.checked)}
+          className="mt-0.5 h-4 w-4 shrink-0 accent-(--berry)"
+        />
+        <span>
+          Pass on what a visitor's address brings along
+          <span className="label block">Parameters added to the short address reach the page.</span>
+        </span>
+      </label>
+      <Button kind="main" type="submit" isBusy={change.isPending} className="self-start">
+        Keep the changes
+      </Button>
+    </form>
+  );
+}
