@@ -138,7 +138,7 @@ def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack:
     expect(sheet.get_by_label("campaign", exact=True)).to_have_value("the-repaired-hour")
     sheet.get_by_role("button", name="Make the link").click()
     page.get_by_role("link", name="Tickets, loop").click()
-    short = page.get_by_role("link", name=re.compile(r":\d+.l."))
+    short = page.get_by_role("link", name=re.compile(rf"^http.*:{stack.links_port}/"))
     with page.expect_popup() as popup:
         short.click()
     expect(popup.value).to_have_url(re.compile("utm_campaign=the-repaired-hour.*dk="))
@@ -151,7 +151,50 @@ def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack:
         "User-Agent": "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
     }
     urllib.request.urlopen(urllib.request.Request(address, headers=person), timeout=10).close()
-    expect(page.get_by_role("heading", name=re.compile("^1 click"))).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("^1 click")).first).to_be_visible()
+    page.get_by_role("button", name="Pause it").click()
+    expect(page.get_by_text("paused", exact=True)).to_be_visible()
+
+    def status() -> int:
+        try:
+            return int(urllib.request.urlopen(urllib.request.Request(address, headers=person), timeout=10).status)
+        except urllib.error.HTTPError as error:
+            return error.code
+
+    until = time.monotonic() + 10
+    while status() != 410 and time.monotonic() < until:
+        time.sleep(0.2)
+    assert status() == 410
+    expect(page.get_by_text("came after it had ended")).to_be_visible()
+
+
+def test_many_links_from_a_pasted_table_and_a_page_that_lists_them(page: Page, stack: Stack) -> None:
+    go(page, stack, "links")
+    page.get_by_role("button", name="Make many").first.click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("List or table").fill(
+        "url;name\nhttps://orrery.example/a;Pasted one\nnonsense;Pasted two\nhttps://orrery.example/c;Pasted three"
+    )
+    sheet.get_by_role("button", name="Look at it").click()
+    expect(sheet.get_by_text("1 row cannot")).to_be_visible()
+    sheet.get_by_role("button", name="Make 2 links").click()
+    expect(page.get_by_text("2 links made.")).to_be_visible()
+    page.get_by_label("Search the links").fill("Pasted")
+    expect(page.get_by_role("link", name="Pasted three")).to_be_visible()
+    page.get_by_role("link", name="Pages", exact=True).click()
+    page.get_by_role("button", name="Make a page").first.click()
+    sheet.get_by_label("Title", exact=True).fill("On now")
+    sheet.get_by_label("Address").fill("orreryhouse")
+    sheet.get_by_label("Add a link").select_option(label="Pasted one")
+    sheet.get_by_role("button", name="Keep the page").click()
+    expect(sheet.get_by_text("taken already")).to_be_visible()
+    sheet.get_by_label("Address").fill("orrery-now")
+    sheet.get_by_role("button", name="Keep the page").click()
+    expect(page.get_by_text("On now is shown as it is now.")).to_be_visible()
+    page.get_by_role("link", name="Rules", exact=True).click()
+    page.get_by_label("campaign", exact=True).fill("{nothing}")
+    page.get_by_role("button", name="Keep the rules").click()
+    expect(page.get_by_text("There is no place {nothing}", exact=False)).to_be_visible()
 
 
 def test_from_an_hour_to_a_draft_at_that_hour(page: Page, stack: Stack) -> None:
@@ -179,7 +222,7 @@ def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Leads to").fill(f"http://127.0.0.1:{stack.standins_port}/sites/orreryhouse/night-openings")
     sheet.get_by_role("button", name="Make the link").click()
-    expect(brevi).to_have_value(re.compile("/l/"))
+    expect(brevi).to_have_value(re.compile(rf":{stack.links_port}/[a-z0-9]{{7}}"))
     minute = page.evaluate(
         """() => new Intl.DateTimeFormat('sv-SE', {dateStyle: 'short', timeStyle: 'short', timeZone: 'Europe/Lisbon'})
               .format(new Date(Date.now() + 62000))"""

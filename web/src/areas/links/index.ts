@@ -1,2 +1,3 @@
 export { MakeLinkForm } from "./MakeLinkForm";
+export { type TrackedLink, useMakeLinks } from "./queries";
 export { linksRoutes } from "./routes";

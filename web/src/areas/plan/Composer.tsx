@@ -11,7 +11,7 @@ import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
-import { MakeLinkForm } from "../links";
+import { MakeLinkForm, type TrackedLink, useMakeLinks } from "../links";
 import { useBestHours } from "../timing";
 import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
 import { type Draft, EDITABLE, STATE_WORDS, textFor, withLink } from "./rules";
@@ -30,6 +30,16 @@ export function Composer({ planned, begin, profiles }: Props) {
   const [linkFor, setLinkFor] = useState<Schemas["Profile"] | null>(null);
   const campaigns = useCampaigns(brand.slug);
   const chosen = profiles.filter((p) => draft.profiles.includes(p.id));
+  const others = chosen.filter((p) => p.id !== linkFor?.id && !draft.links[p.id]);
+  const putIn = (made: [Schemas["Profile"], TrackedLink][]) => {
+    const own = { ...draft.own };
+    const links = { ...draft.links };
+    for (const [profile, link] of made) {
+      own[profile.id] = withLink(textFor(draft, profile.id), link.short);
+      links[profile.id] = link.id;
+    }
+    change({ own, links });
+  };
   const versions = chosen.map((p) => ({ profile_id: p.id, text: textFor(draft, p.id) }));
   const checks = useChecks(brand.slug, useDeferredValue(versions));
   const best = useBestHours(brand.slug, chosen[0]?.id);
@@ -37,6 +47,8 @@ export function Composer({ planned, begin, profiles }: Props) {
   const schedule = useSchedulePost(brand.slug);
   const takeBack = useTakeBack(brand.slug);
   const remove = useDeletePost(brand.slug);
+  const makeLinks = useMakeLinks(brand.slug);
+  const [isLinkForAll, setLinkForAll] = useState(true);
   const isEditable = canChange && (!planned || EDITABLE.has(planned.state));
   const problem = (save.error ?? schedule.error ?? takeBack.error ?? remove.error) as ProblemError | null;
   const isBlocked = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
@@ -286,18 +298,49 @@ export function Composer({ planned, begin, profiles }: Props) {
         title={`A tracked link for ${linkFor?.name ?? ""}`}
       >
         {linkFor && (
-          <MakeLinkForm
-            isShort
-            network={linkFor.network}
-            campaignId={draft.campaign}
-            onMade={(link) => {
-              change({
-                own: { ...draft.own, [linkFor.id]: withLink(textFor(draft, linkFor.id), link.short) },
-                links: { ...draft.links, [linkFor.id]: link.id },
-              });
-              setLinkFor(null);
-            }}
-          />
+          <>
+            {others.length > 0 && (
+              <label className="mb-3 flex items-start gap-2">
+                <input
+                  type="checkbox"
+                  checked={isLinkForAll}
+                  onChange={(e) => setLinkForAll(e.target.checked)}
+                  className="mt-0.5 h-4 w-4 shrink-0 accent-(--berry)"
+                />
+                <span>
+                  A link of its own for each version
+                  <span className="label block">So that clicks from each network are told apart.</span>
+                </span>
+              </label>
+            )}
+            <MakeLinkForm
+              isShort
+              network={linkFor.network}
+              campaignId={draft.campaign}
+              onMade={(link) => {
+                putIn([[linkFor, link]]);
+                setLinkFor(null);
+                if (!isLinkForAll || others.length === 0) return;
+                const rows = others.map((p) => ({
+                  destination: link.destination,
+                  name: link.name,
+                  network: p.network,
+                  profile_id: p.id,
+                  campaign_id: draft.campaign ?? null,
+                  code: "",
+                  keeps_query: true,
+                }));
+                makeLinks.mutate(rows, {
+                  onSuccess: (made) =>
+                    putIn([
+                      [linkFor, link],
+                      ...others.map((p, i): [Schemas["Profile"], TrackedLink] => [p, made[i] as TrackedLink]),
+                    ]),
+                  onError: (error) => say(error.message, "wrong"),
+                });
+              }}
+            />
+          </>
         )}
       </Sheet>
     </div>
