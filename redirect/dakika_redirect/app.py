@@ -20,12 +20,12 @@ from uuid import UUID
 from dakika_core.links.addresses import redirect_target
 from dakika_core.links.agents import language_of
 from dakika_core.links.bots import purpose_of
+from dakika_core.links.countries import Countries
 from dakika_core.links.visitors import visitor_hash
 
 from dakika_redirect import pages
 from dakika_redirect.config import Config
 from dakika_redirect.copy_of_links import CopyOfLinks, Link, Page
-from dakika_redirect.countries import Countries
 from dakika_redirect.following import Follower
 from dakika_redirect.intake import Intake
 from dakika_redirect.journal import Journal, Written

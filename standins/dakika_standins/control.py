@@ -19,10 +19,11 @@ from dakika_standins.networks.pictor.api import Pictor
 from dakika_standins.networks.vignette.api import Vignette
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
-from dakika_standins.world.clicks import clicks_on, links_of
+from dakika_standins.world.clicks import PATHS, clicks_on, links_of
 from dakika_standins.world.model import BOOSTING_NETWORKS, WorldPost
 from dakika_standins.world.rules import RULES
 from dakika_standins.world.scenario import CAMPAIGNS, Account
+from dakika_standins.world.visits import visits_of
 
 READING_AGES_HOURS = (1, 3, 6, 12, 24, 36, 48, 72, 96, 120, 168, 240, 336, 504, 672, 1000, 1440, 2160, 3600)
 # What the demo leaves for its user to connect and to follow.
@@ -89,11 +90,12 @@ async def archive(request: Request) -> Response:
         })  # fmt: skip
     links = links_of(world)
     by_post = {p.id: p for key in world.accounts for p in world.posts_of(key, now)}
-    rows = []
+    rows, clicked = [], []
     for i, link in enumerate(links):
         final = round(by_post[link.post].finals["link_clicks"] * 1.15) if link.post in by_post else 20
         clicks = clicks_on(world, link, final, is_evergreen=i == 2, is_stormed=i == 9, until=now)
         rows.append({**vars(link), "created_at": link.created_at.isoformat(), "clicks": clicks})
+        clicked.append((link, clicks))
     midnight = datetime.combine(world.anchor, datetime.min.time(), tzinfo=UTC)
     campaigns = [
         {"owner": c.owner, "name": c.name, "colour": c.colour,
@@ -101,7 +103,10 @@ async def archive(request: Request) -> Response:
          "last": str((midnight - timedelta(days=c.end_days_ago)).date())}
         for c in CAMPAIGNS
     ]  # fmt: skip
-    return JSONResponse({"anchor": str(world.anchor), "profiles": profiles, "links": rows, "campaigns": campaigns})
+    visits = {owner: visits_of(world, owner, clicked, now) for owner in PATHS}
+    return JSONResponse(
+        {"anchor": str(world.anchor), "profiles": profiles, "links": rows, "campaigns": campaigns, "visits": visits}
+    )
 
 
 async def faults(request: Request) -> Response:

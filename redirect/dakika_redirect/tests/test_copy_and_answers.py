@@ -6,11 +6,11 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from dakika_core.links.countries import Countries
 
 from dakika_redirect.app import Redirect, host_of, new_key
 from dakika_redirect.config import Config
 from dakika_redirect.copy_of_links import BrandFace, CopyOfLinks, Link, Page
-from dakika_redirect.countries import Countries
 from dakika_redirect.journal import Written, read_pieces
 from dakika_redirect.salts import Salts
 

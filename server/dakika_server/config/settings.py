@@ -30,6 +30,7 @@ DEBUG = os.environ.get("DAKIKA_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("DAKIKA_HOSTS", "127.0.0.1,localhost").split(",")
 PUBLIC_ADDRESS = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "http://127.0.0.1:8000")
 LINKS_ADDRESS = os.environ.get("DAKIKA_LINKS_ADDRESS", "http://127.0.0.1:8200")
+COUNTRIES_FILE = os.environ.get("DAKIKA_COUNTRIES_FILE", "")
 STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "http://127.0.0.1:9000")
 # Folders with definition files and connectors of further networks, beside our own.
 NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]

@@ -2,12 +2,15 @@
 
 from django.urls import include, path, re_path
 
+from dakika_server.links.collecting import collect, visit_script
 from dakika_server.links.redirect import follow_link
 from dakika_server.shared.frontend import front_end, health
 from dakika_server.sources.api.connecting import network_hook
 
 urlpatterns = [
     path("l/<str:code>", follow_link),
+    path("visit.js", visit_script),
+    path("collect/<str:key>", collect),
     path("health", health),
     path("hooks/<str:network>/<int:profile>", network_hook),
     path("api/", include("dakika_server.accounts.urls")),
@@ -19,5 +22,5 @@ urlpatterns = [
     path("api/", include("dakika_server.links.urls")),
     path("api/", include("dakika_server.timing.urls")),
     path("api/", include("dakika_server.plan.urls")),
-    re_path(r"^(?!api/|assets/|l/|hooks/).*$", front_end),
+    re_path(r"^(?!api/|assets/|l/|hooks/|collect/).*$", front_end),
 ]

@@ -3,26 +3,18 @@
 It comes through the same intake as everything else; only the readings' dates are the archive's.
 """
 
-import uuid
 from datetime import UTC, date, datetime, timedelta
-from hashlib import sha256
 from typing import Any
 
 import httpx
-from dakika_core.links.addresses import clean_destination, with_parameters
-from dakika_core.links.agents import browser_of, device_of
-from dakika_core.links.bots import classify, known_crawlers
-from dakika_core.links.utm import UtmRules, filled
-from dakika_core.links.visitors import visitor_hash
 from dakika_core.sources.schedule import next_reading_at
 from django.conf import settings
 from django.db import connection, transaction
 
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
-from dakika_server.links.actions import Draft, make_link, save_page
-from dakika_server.links.jobs import count_people, mark_bursts
-from dakika_server.links.models import LinkSettings, LinkUse, TrackedLink
+from dakika_server.links.demo import load_links, load_visits
+from dakika_server.links.models import TrackedLink
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
 from dakika_server.results.demo import group_and_find
@@ -50,7 +42,6 @@ FOLLOWED_DAYS = 92
 # Days ago on which nothing could be collected: what is missing must be seen as missing.
 HOLES = {("orrery", "brevi", "orreryhouse"): range(66, 69), ("", "pictor", "tidehall"): range(12, 17)}
 LAPSED = ("orrery", "guildhall")
-SITES = {"orrery": "orreryhouse", "lantern": "lanternline"}
 
 
 def load_demo() -> dict[str, int]:
@@ -69,13 +60,11 @@ def load_demo() -> dict[str, int]:
             for owner, brand in brands.items():
                 if entry["owner"] == owner or (not entry["owner"] and entry["subject"] == BRANDS[owner][3]):
                     _profile(entry, brand, owner, campaigns, grants)
-        _links(archive["links"], brands, campaigns)
-        _link_page(brands["orrery"])
-        mark_bursts(hours=24 * 400)
-        for brand in brands.values():
-            count_people(brand.pk)
+        editor = User.objects.get(email=EDITOR[0])
+        clicks = load_links(editor, archive["links"], brands, campaigns)
         _plan(brands["orrery"], campaigns)
-        group_and_find(brands, User.objects.get(email=EDITOR[0]))
+        group_and_find(brands, editor)
+        load_visits(archive["visits"], brands, clicks)
         with connection.cursor() as cursor:
             cursor.execute("ANALYZE")
     _feeds(brands)
@@ -210,65 +199,6 @@ def _post(
         next_reading_at=next_reading_at(published, readings[-1][0] if readings else None, half_life),
         language=entry["language"], is_boosted=entry["boosted"], picture=entry["picture"],
     )  # fmt: skip
-
-
-def _links(rows: list[dict[str, Any]], brands: dict[str, Brand], campaigns: dict[tuple[str, str], Campaign]) -> None:
-    agents = known_crawlers()
-    with connection.cursor() as cursor:
-        clicks = []
-        for row in rows:
-            campaign = campaigns.get((row["owner"], row["campaign"]))
-            definition = network(row["network"])
-            known = {
-                "network": definition.utm_source or definition.key,
-                "medium": definition.utm_medium,
-                "campaign": row["campaign"],
-            }
-            utm = filled(UtmRules(), known).as_parameters()
-            page = clean_destination(f"{settings.STANDINS_ADDRESS}/sites/{SITES[row['owner']]}/{row['path']}")
-            link = TrackedLink.objects.create(
-                brand=brands[row["owner"]], code=row["code"], name=row["name"], destination=page,
-                target=with_parameters(page, utm), utm={k: v for k, v in utm.items() if v}, network=row["network"],
-                campaign=campaign, created_at=row["created_at"],
-            )  # fmt: skip
-            post = Post.objects.filter(brand=brands[row["owner"]], external_id=row["post"]).first()
-            if post is not None:
-                LinkUse.objects.create(link=link, post=post)
-            clicks += [(link, click) for click in row["clicks"]]
-        with cursor.copy(
-            "COPY links_click (brand_id, link_id, key, at, referrer, device, browser, language, country, visitor, "
-            "bot_reason) FROM STDIN"
-        ) as copy:
-            for link, click in clicks:
-                reason = classify("GET", {"user-agent": click["agent"]}, agents)
-                salt = sha256(f"demo {click['at'][:10]}".encode()).digest()
-                copy.write_row((
-                    link.brand_id, link.pk, uuid.uuid4(), click["at"], click["referrer"], device_of(click["agent"]),
-                    browser_of(click["agent"]), click["language"], click["country"],
-                    visitor_hash(click["address"], click["agent"], salt), reason.value,
-                ))  # fmt: skip
-
-
-def _link_page(brand: Brand) -> None:
-    """A page for profiles whose texts may hold no links, and the way home for links that are over."""
-    editor = User.objects.get(email=EDITOR[0])
-    site = f"{settings.STANDINS_ADDRESS}/sites/{SITES['orrery']}"
-    titles = {
-        "tickets": "Tickets",
-        "repaired-hour": "The Repaired Hour",
-        "workshops": "Workshops",
-        "sky-tonight": "The sky tonight",
-    }
-    entries = []
-    for path, title in titles.items():
-        draft = Draft(
-            destination=f"{site}/{path}", name=title, utm={"source": "links", "medium": "page"}, code=f"orrery-{path}"
-        )
-        entries.append((make_link(editor, brand, draft).pk, title))
-    save_page(
-        editor, brand, slug="orreryhouse", title="Orrery House", words="What is on in Port Aldous.", entries=entries
-    )
-    LinkSettings.objects.create(brand=brand, home=site, over_words="This has passed. See what is on at the house now.")
 
 
 def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:

@@ -144,6 +144,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/links/attribution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Eight answers side by side. */
+        get: operations["read_attribution"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/links/bulk": {
         parameters: {
             query?: never;
@@ -195,6 +212,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/links/conversions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest of the period. */
+        get: operations["list_conversions"];
+        put?: never;
+        /** @description Take conversions in; the same key again adds nothing. */
+        post: operations["take_conversions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/conversions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The visits before it, and what each model gives them. */
+        get: operations["read_conversion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Set the contact's stage. */
+        patch: operations["change_stage"];
+        trace?: never;
+    };
     "/api/brands/{brand}/links/domains": {
         parameters: {
             query?: never;
@@ -225,6 +278,57 @@ export interface paths {
         post?: never;
         /** @description Let it go. */
         delete: operations["remove_link_domain"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/funnel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Funnels by post, campaign or network. */
+        get: operations["read_funnel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One more goal. */
+        post: operations["add_goal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/goals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it. */
+        put: operations["save_goal"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -294,6 +398,41 @@ export interface paths {
         get: operations["read_link_settings"];
         /** @description Keep them. */
         put: operations["save_link_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Sites, goals, and where the script is. */
+        get: operations["list_sites"];
+        put?: never;
+        /** @description One more site. */
+        post: operations["add_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/sites/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change its name or hosts. */
+        put: operations["save_site"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1241,6 +1380,18 @@ export interface components {
             /** Format: double */
             index: number | null;
         };
+        /** @description Who brought the conversions, by every model. */
+        Attribution: {
+            period: components["schemas"]["Period"];
+            models: components["schemas"]["ModelsEnum"][];
+            rows: components["schemas"]["Credited"][];
+            conversions: number;
+            cents: number;
+            currency: string;
+            /** @description conversions before which nothing but direct visits is known */
+            direct_alone: number;
+            stages: string[];
+        };
         /** @description The make-up of an audience. */
         Audience: {
             period: components["schemas"]["Period"];
@@ -1469,6 +1620,47 @@ export interface components {
         Consent: {
             address: string;
         };
+        /** @description One conversion. */
+        Conversion: {
+            id: number;
+            goal: string;
+            /** Format: date-time */
+            at: string;
+            cents: number;
+            currency: string;
+            stage: string;
+            contact: string;
+            /** @default  */
+            channel: string;
+        };
+        /** @description A conversion to be taken in. `key` is yours: the same key again adds nothing. */
+        ConversionInRequest: {
+            key: string;
+            /** @description a goal's name */
+            goal: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            cents?: number | null;
+            /**
+             * Format: uuid
+             * @description the parameter dk of the page's address
+             */
+            click?: string | null;
+            /** @default  */
+            contact: string;
+            /** @default  */
+            stage: string;
+        };
+        /** @description The latest conversions of a period. */
+        ConversionList: {
+            total: number;
+            conversions: components["schemas"]["Conversion"][];
+        };
+        /** @description Many at once. */
+        ConversionsInRequest: {
+            rows: components["schemas"]["ConversionInRequest"][];
+        };
         /** @description How many times as many clicks per day as before, with its interval. */
         CountRatio: {
             /** Format: double */
@@ -1487,6 +1679,21 @@ export interface components {
             readonly days: string;
             /** @description Holes in words. */
             readonly holes: string[];
+        };
+        /** @description What each model gives. */
+        Credited: {
+            key: string;
+            name: string;
+            counts: {
+                [key: string]: number;
+            };
+            cents: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         /** @description What was found out about a file. */
         Detected: {
@@ -1763,6 +1970,77 @@ export interface components {
             readonly picture: string;
             followers: number;
         };
+        /** @description A funnel. */
+        Funnel: {
+            key: string;
+            /** @description What its key stands for. */
+            readonly name: string;
+            impressions: number | null;
+            clicks: number | null;
+            visits: number;
+            conversions: number;
+            cents: number;
+            click_rate: components["schemas"]["StepRate"];
+            visit_rate: components["schemas"]["StepRate"];
+            conversion_rate: components["schemas"]["StepRate"];
+            /** Format: double */
+            cents_per_click: number | null;
+        };
+        /** @description Funnels of a period beside the comparison. */
+        Funnels: {
+            period: components["schemas"]["Period"];
+            compared: components["schemas"]["Period"];
+            total: components["schemas"]["Funnel"];
+            total_before: components["schemas"]["Funnel"];
+            rows: components["schemas"]["Funnel"][];
+            before: components["schemas"]["Funnel"][];
+            quiet: components["schemas"]["Funnel"][];
+            busy: components["schemas"]["Funnel"][];
+            without_impressions: number;
+            currency: string;
+        };
+        /** @description What people are to do. */
+        Goal: {
+            readonly id: number;
+            name: string;
+            kind: components["schemas"]["GoalKindEnum"];
+            /** @default  */
+            pattern: string;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            cents: number;
+            /** @default EUR */
+            currency: string;
+            /** @default false */
+            is_archived: boolean;
+            /** @default 0 */
+            readonly count: number;
+        };
+        /**
+         * @description * `page` - Page
+         *     * `event` - Event
+         *     * `import` - Import
+         * @enum {string}
+         */
+        GoalKindEnum: "page" | "event" | "import";
+        /** @description What people are to do. */
+        GoalRequest: {
+            name: string;
+            kind: components["schemas"]["GoalKindEnum"];
+            /** @default  */
+            pattern: string;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            cents: number;
+            /** @default EUR */
+            currency: string;
+            /** @default false */
+            is_archived: boolean;
+        };
         /** @description One group against the posts outside of it. */
         Group: {
             key: string;
@@ -2028,6 +2306,18 @@ export interface components {
             supply: components["schemas"]["Supply"][];
         };
         /**
+         * @description * `last` - last
+         *     * `last_non_direct` - last_non_direct
+         *     * `first` - first
+         *     * `linear` - linear
+         *     * `position` - position
+         *     * `decay` - decay
+         *     * `shapley` - shapley
+         *     * `markov` - markov
+         * @enum {string}
+         */
+        ModelsEnum: "last" | "last_non_direct" | "first" | "linear" | "position" | "decay" | "shapley" | "markov";
+        /**
          * @description * `` -
          *     * `picture` - picture
          *     * `video` - video
@@ -2212,6 +2502,10 @@ export interface components {
         PatchedPostEditRequest: {
             /** Format: int64 */
             campaign_id?: number | null;
+        };
+        /** @description A contact's stage. */
+        PatchedStageRequest: {
+            stage?: string;
         };
         /** @description Days, both included. */
         Period: {
@@ -2663,6 +2957,13 @@ export interface components {
             is_followed: boolean;
             account: components["schemas"]["FoundAccount"] | null;
         };
+        /** @description Everything that is set up for visits. */
+        Sites: {
+            sites: components["schemas"]["WebSite"][];
+            goals: components["schemas"]["Goal"][];
+            /** @description where the page script is */
+            script: string;
+        };
         /** @description A proposed hour of the coming week. */
         Slot: {
             /** Format: date-time */
@@ -2730,6 +3031,24 @@ export interface components {
             status: number;
             address: string;
         };
+        /** @description A visit on the way. */
+        StepOfWay: {
+            /** Format: date-time */
+            at: string;
+            channel: string;
+            landing: string;
+            post_id: number | null;
+            link_id: number | null;
+        };
+        /** @description A rate with its interval. */
+        StepRate: {
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
         /** @description All figures of a study. */
         Summary: {
             period: components["schemas"]["Period"];
@@ -2777,6 +3096,11 @@ export interface components {
         /** @description How many posts changed. */
         Tagged: {
             changed: number;
+        };
+        /** @description What came of it. */
+        Taken: {
+            added: number;
+            stages: number;
         };
         /** @description A rule for each parameter. */
         Templates: {
@@ -2982,6 +3306,33 @@ export interface components {
             profile_id: number;
             text: string;
             link_id?: number | null;
+        };
+        /** @description How one conversion came about. */
+        Way: {
+            conversion: components["schemas"]["Conversion"];
+            steps: components["schemas"]["StepOfWay"][];
+            weights: {
+                [key: string]: number[];
+            };
+        };
+        /** @description A site of the brand. */
+        WebSite: {
+            readonly id: number;
+            name: string;
+            hosts: string[];
+            readonly key: string;
+            /**
+             * @description of the last seven days
+             * @default 0
+             */
+            readonly visits: number;
+            /** Format: date-time */
+            readonly last_at: string | null;
+        };
+        /** @description A site of the brand. */
+        WebSiteRequest: {
+            name: string;
+            hosts: string[];
         };
         /** @description How a file is written; empty where it does not tell. */
         Written: {
@@ -3513,6 +3864,81 @@ export interface operations {
             };
         };
     };
+    read_attribution: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `channel` - channel
+                 *     * `campaign` - campaign
+                 *     * `post` - post
+                 */
+                by?: "channel" | "campaign" | "post";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                stage?: string;
+                tag?: number;
+                window?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attribution"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     make_links: {
         parameters: {
             query?: never;
@@ -3615,6 +4041,226 @@ export interface operations {
             };
         };
     };
+    list_conversions: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `channel` - channel
+                 *     * `campaign` - campaign
+                 *     * `post` - post
+                 */
+                by?: "channel" | "campaign" | "post";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                stage?: string;
+                tag?: number;
+                window?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConversionList"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_conversions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConversionsInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_conversion: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `channel` - channel
+                 *     * `campaign` - campaign
+                 *     * `post` - post
+                 */
+                by?: "channel" | "campaign" | "post";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                stage?: string;
+                tag?: number;
+                window?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Way"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_stage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedStageRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conversion"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     choose_link_domain: {
         parameters: {
             query?: never;
@@ -3700,6 +4346,148 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_funnel: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `post` - post
+                 *     * `campaign` - campaign
+                 *     * `network` - network
+                 */
+                by?: "post" | "campaign" | "network";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Funnels"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_goal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Goal"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_goal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Goal"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {
@@ -3962,6 +4750,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownSettings"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sites"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebSiteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebSite"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebSiteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebSite"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -23,6 +23,9 @@ export const RESULTS_VIEWS = [
 /** The views of Links: what was clicked, pages of links, and the rules they are made by. */
 export const LINKS_VIEWS = [
   { path: "", name: "Clicks" },
+  { path: "funnel", name: "Funnel" },
+  { path: "attribution", name: "Attribution" },
+  { path: "sites", name: "Sites and goals" },
   { path: "pages", name: "Pages" },
   { path: "rules", name: "Rules" },
 ] as const;

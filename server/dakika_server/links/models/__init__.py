@@ -19,8 +19,10 @@ from dakika_server.links.models.links import (
     LinkUse,
     TrackedLink,
 )
+from dakika_server.links.models.visits import Conversion, ConversionStage, Goal, Site, Visit
 
 __all__ = [
-    "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "FormerTarget", "Journal",
-    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "TrackedLink", "VisitorSalt",
+    "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "Conversion", "ConversionStage",
+    "FormerTarget", "Goal", "Journal", "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "Site",
+    "TrackedLink", "Visit", "VisitorSalt",
 ]  # fmt: skip

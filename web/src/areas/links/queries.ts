@@ -155,3 +155,109 @@ export function useRemovePage(brand: string) {
     onSuccess: () => client.invalidateQueries({ queryKey: ["link pages", brand] }),
   });
 }
+
+export type Attribution = Schemas["Attribution"];
+export type Funnel = Schemas["Funnel"];
+export type Goal = Schemas["Goal"];
+export type Sites = Schemas["Sites"];
+
+export function useSites(brand: string) {
+  return useQuery({
+    queryKey: ["link sites", brand],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links/sites", { params: { path: { brand } } })),
+  });
+}
+
+export function useSaveSite(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, body }: { id?: number; body: Schemas["WebSiteRequest"] }) =>
+      id
+        ? unwrap(api.PUT("/api/brands/{brand}/links/sites/{id}", { params: { path: { brand, id } }, body }))
+        : unwrap(api.POST("/api/brands/{brand}/links/sites", { params: { path: { brand } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["link sites", brand] }),
+  });
+}
+
+export function useSaveGoal(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, body }: { id?: number; body: Schemas["GoalRequest"] }) =>
+      id
+        ? unwrap(api.PUT("/api/brands/{brand}/links/goals/{id}", { params: { path: { brand, id } }, body }))
+        : unwrap(api.POST("/api/brands/{brand}/links/goals", { params: { path: { brand } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["link sites", brand] }),
+  });
+}
+
+export type Looked = Pick<Study, "first" | "last"> & { by: string; goal: number; window: number; stage: string };
+
+export function useAttribution(brand: string, looked: Looked) {
+  return useQuery({
+    queryKey: ["attribution", brand, looked],
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/links/attribution", {
+          params: { path: { brand }, query: { ...looked, by: looked.by as "channel", age: 72 } },
+        }),
+      ),
+  });
+}
+
+export function useConversions(brand: string, { first, last, goal }: Pick<Looked, "first" | "last" | "goal">) {
+  return useQuery({
+    queryKey: ["conversions", brand, first, last, goal],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/links/conversions", {
+          params: { path: { brand }, query: { first, last, goal, age: 72 } },
+        }),
+      ),
+  });
+}
+
+export function useWay(brand: string, id: number | null, window: number) {
+  return useQuery({
+    queryKey: ["conversion", brand, id, window],
+    enabled: id !== null,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/links/conversions/{id}", {
+          params: { path: { brand, id: id ?? 0 }, query: { window, age: 72 } },
+        }),
+      ),
+  });
+}
+
+export function useChangeStage(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, stage }: { id: number; stage: string }) =>
+      unwrap(
+        api.PATCH("/api/brands/{brand}/links/conversions/{id}", { params: { path: { brand, id } }, body: { stage } }),
+      ),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["conversion", brand] }),
+        client.invalidateQueries({ queryKey: ["conversions", brand] }),
+        client.invalidateQueries({ queryKey: ["attribution", brand] }),
+      ]),
+  });
+}
+
+export function useFunnel(
+  brand: string,
+  asked: Pick<Study, "first" | "last" | "compare"> & { by: string; goal: number },
+) {
+  return useQuery({
+    queryKey: ["funnel", brand, asked],
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/links/funnel", {
+          params: { path: { brand }, query: { ...asked, by: asked.by as "network", age: 72 } },
+        }),
+      ),
+  });
+}

@@ -66,3 +66,38 @@ export function busiest(hours: number[][]): { weekday: number; hour: number; cou
   });
   return best;
 }
+
+export const MODELS = [
+  { key: "last", name: "Last", means: "the last visit before it gets all" },
+  { key: "last_non_direct", name: "Last not direct", means: "the last visit that was brought gets all" },
+  { key: "first", name: "First", means: "the first visit gets all" },
+  { key: "linear", name: "Even", means: "each visit gets the same" },
+  { key: "position", name: "40/20/40", means: "the first and the last get 40% each, those between share the rest" },
+  { key: "decay", name: "Decay", means: "a visit a week earlier gets half" },
+  { key: "shapley", name: "Shapley", means: "each channel on the way gets the same, however often it was there" },
+  { key: "markov", name: "Removal", means: "by how many conversions would be missing without it" },
+] as const;
+
+/** What the models say together: whether the answer depends on whom one asks. */
+export function attributionTitle(
+  rows: { name: string; counts: Record<string, number> }[],
+  conversions: number,
+): string {
+  if (conversions === 0 || rows.length === 0) return "No conversions in these days";
+  const winners = MODELS.map((m) =>
+    rows.reduce((best, row) => ((row.counts[m.key] ?? 0) > (best.counts[m.key] ?? 0) ? row : best)),
+  );
+  const names = [...new Set(winners.map((w) => w.name))];
+  const first = names[0] ?? "";
+  return names.length === 1
+    ? `${first} brought the most, whichever way one counts`
+    : `Who brought the most depends on how one counts: ${names.slice(0, 3).join(", ")}`;
+}
+
+export function money(cents: number, currency: string): string {
+  return new Intl.NumberFormat("en-GB", {
+    style: "currency",
+    currency,
+    maximumFractionDigits: Math.abs(cents) >= 100_000 ? 0 : 2,
+  }).format(cents / 100);
+}

@@ -1,0 +1,159 @@
+"""Sites, goals, and conversions that are told by people or programs."""
+
+import secrets
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from dakika_core.values.addresses import AddressError, clean_destination
+from django.db import IntegrityError, transaction
+
+from dakika_server.brands.models import Brand
+from dakika_server.brands.permissions import require_editor
+from dakika_server.links.models import Conversion, ConversionStage, Goal, Site, Visit
+from dakika_server.links.visiting import note_pages_reached
+from dakika_server.shared import audit, clock
+from dakika_server.shared.errors import field_errors
+
+MOST_HOSTS = 20
+MOST_CONVERSIONS = 1000
+
+
+def _host(text: str) -> str:
+    try:
+        cleaned = clean_destination(f"https://{text.strip()}/")
+    except AddressError:
+        raise field_errors({"hosts": f"“{text}” is no host name, such as orrery.example."}) from None
+    return cleaned.removeprefix("https://").rstrip("/")
+
+
+def save_site(actor: Any, brand: Brand, *, name: str, hosts: Sequence[str], pk: int | None = None) -> Site:
+    """Declare a site: only from these hosts does the script's counting come in. Site.DoesNotExist, ValidationError."""
+    require_editor(actor, brand)
+    if not name.strip():
+        raise field_errors({"name": "Give the site a name."})
+    found = sorted({_host(host) for host in hosts if host.strip()})
+    if not 1 <= len(found) <= MOST_HOSTS:
+        raise field_errors({"hosts": f"Name 1 to {MOST_HOSTS} hosts that the script may report from."})
+    try:
+        with transaction.atomic():
+            if pk is None:
+                site = Site.objects.create(
+                    brand=brand, name=name.strip(), hosts=found, key=secrets.token_urlsafe(15), created_at=clock.now()
+                )
+            else:
+                site = Site.objects.select_for_update().get(brand=brand, pk=pk)
+                site.name, site.hosts = name.strip(), found
+                site.save(update_fields=["name", "hosts"])
+            audit.record(actor, "save_site", site, brand_id=brand.pk, hosts=found)
+    except IntegrityError:
+        raise field_errors({"name": "There is a site of this name already."}) from None
+    return site
+
+
+def save_goal(
+    actor: Any, brand: Brand, *, name: str, kind: str, pattern: str = "", cents: int = 0, currency: str = "EUR",
+    is_archived: bool = False, pk: int | None = None,
+) -> Goal:  # fmt: skip
+    """Set a goal. A page goal looks back: visits of before that reached the page are noted too."""
+    require_editor(actor, brand)
+    if not name.strip():
+        raise field_errors({"name": "Give the goal a name."})
+    if kind != Goal.Kind.IMPORT and not pattern.strip():
+        raise field_errors({"pattern": "Say which page or which event reaches it."})
+    if kind == Goal.Kind.PAGE and not pattern.strip().startswith("/"):
+        raise field_errors({"pattern": "A page is named by its path, beginning with a slash; * stands for any part."})
+    values = {"name": name.strip(), "kind": kind, "pattern": pattern.strip(), "cents": cents, "currency": currency,
+              "is_archived": is_archived}  # fmt: skip
+    try:
+        with transaction.atomic():
+            if pk is None:
+                goal = Goal.objects.create(brand=brand, **values)
+            else:
+                goal = Goal.objects.select_for_update().get(brand=brand, pk=pk)
+                for key, value in values.items():
+                    setattr(goal, key, value)
+                goal.save()
+            audit.record(actor, "save_goal", goal, brand_id=brand.pk)
+            if kind == Goal.Kind.PAGE and not is_archived:
+                note_pages_reached(brand.pk, Visit.objects.filter(brand=brand).iterator(chunk_size=2000))
+    except IntegrityError:
+        raise field_errors({"name": "There is a goal of this name already."}) from None
+    return goal
+
+
+@dataclass(frozen=True, kw_only=True)
+class ConversionIn:
+    """A conversion that a file or a program tells of."""
+
+    key: str
+    goal: str
+    at: datetime
+    cents: int | None = None
+    click: UUID | None = None
+    contact: str = ""
+    stage: str = ""
+
+
+def take_conversions(actor: Any, brand: Brand, rows: Sequence[ConversionIn]) -> tuple[int, int]:
+    """Take conversions in; returns how many are new, and how many stages were set on known ones.
+
+    The key makes each unique: telling it again adds nothing, but a stage that it names is set.
+    Raises ValidationError with "row N" for goals that there are not; nothing comes in then.
+    """
+    require_editor(actor, brand)
+    if len(rows) > MOST_CONVERSIONS:
+        raise field_errors({"rows": f"At most {MOST_CONVERSIONS} conversions at once."})
+    goals = {goal.name.lower(): goal for goal in Goal.objects.filter(brand=brand, is_archived=False)}
+    errors = {
+        f"row {i}": f"There is no goal “{row.goal}”." for i, row in enumerate(rows, 1) if row.goal.lower() not in goals
+    }
+    if errors:
+        raise field_errors(errors)
+    clicks = [row.click for row in rows if row.click]
+    visits = {v.click_key: v for v in Visit.objects.filter(brand=brand, click_key__in=clicks)}
+    with transaction.atomic():
+        known = set(
+            Conversion.objects.filter(brand=brand, key__in=[row.key for row in rows]).values_list("key", flat=True)
+        )
+        made = []
+        for row in rows:
+            goal, visit = goals[row.goal.lower()], visits.get(row.click)
+            made.append(Conversion(
+                brand=brand, goal=goal, visit=visit, visitor=visit.visitor if visit else None, key=row.key, at=row.at,
+                cents=goal.cents if row.cents is None else row.cents, currency=goal.currency, contact=row.contact,
+            ))  # fmt: skip
+        Conversion.objects.bulk_create(made, ignore_conflicts=True)
+        stages = _set_stages(actor, brand, rows)
+        audit.record(actor, "take_conversions", brand, brand_id=brand.pk, rows=len(rows))
+    return len({row.key for row in rows} - known), stages
+
+
+def _set_stages(actor: Any, brand: Brand, rows: Sequence[ConversionIn]) -> int:
+    wanted = {row.key: row for row in rows if row.stage}
+    count = 0
+    for conversion in Conversion.objects.select_for_update().filter(brand=brand, key__in=wanted):
+        count += set_stage(actor, conversion, wanted[conversion.key].stage, wanted[conversion.key].at)
+    return count
+
+
+def set_stage(actor: Any, conversion: Conversion, stage: str, at: datetime) -> bool:
+    """Note that a contact reached a stage; False when it is there already."""
+    if conversion.stage == stage:
+        return False
+    ConversionStage.objects.create(conversion=conversion, stage=stage, at=at, by=actor)
+    conversion.stage = stage
+    conversion.save(update_fields=["stage"])
+    return True
+
+
+def change_stage(actor: Any, brand: Brand, pk: int, stage: str) -> Conversion:
+    """Set a contact's stage by hand. Conversion.DoesNotExist."""
+    require_editor(actor, brand)
+    with transaction.atomic():
+        conversion = Conversion.objects.select_for_update().get(brand=brand, pk=pk)
+        if set_stage(actor, conversion, stage.strip(), clock.now()):
+            audit.record(actor, "change_stage", conversion, brand_id=brand.pk, stage=stage.strip())
+    return conversion

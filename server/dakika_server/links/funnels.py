@@ -1,0 +1,88 @@
+"""Funnels of the posts that were published in a period: seen, clicked, visited, converted."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from dakika_core.links.funnel import Apart, Funnel, attention_apart, summed
+from dakika_core.values.period import Period
+from django.db import connection
+
+from dakika_server.brands.models import Brand
+
+# A link that stood in several posts: each has the clicks from its own publishing to the next one's.
+_POSTS = """
+WITH uses AS (
+    SELECT u.post_id, u.link_id, p.published_at,
+        lag(p.published_at) OVER w IS NULL AS is_first, lead(p.published_at) OVER w AS next_at
+    FROM links_linkuse u JOIN sources_post p ON p.id = u.post_id JOIN links_trackedlink l ON l.id = u.link_id
+    WHERE l.brand_id = %(brand)s
+    WINDOW w AS (PARTITION BY u.link_id ORDER BY p.published_at)
+), posts AS (
+    SELECT p.id, pr.network, p.campaign_id FROM sources_post p JOIN sources_profile pr ON pr.id = p.profile_id
+    WHERE pr.brand_id = %(brand)s AND pr.kind = 'own' AND p.published_at >= %(start)s AND p.published_at < %(end)s
+        AND EXISTS (SELECT 1 FROM uses u WHERE u.post_id = p.id)
+)
+SELECT p.id, p.network, p.campaign_id, m.impressions, c.clicks, v.visits, k.conversions, k.cents
+FROM posts p
+LEFT JOIN results_postmeasure m ON m.post_id = p.id AND m.age_hours = 0
+LEFT JOIN LATERAL (
+    SELECT sum(h.people)::bigint AS clicks
+    FROM uses u JOIN links_clickhour h ON h.brand_id = %(brand)s AND h.link_id = u.link_id
+        AND (u.is_first OR h.hour >= date_trunc('hour', u.published_at))
+        AND (u.next_at IS NULL OR h.hour < date_trunc('hour', u.next_at))
+    WHERE u.post_id = p.id
+) c ON true
+LEFT JOIN LATERAL (SELECT count(*) AS visits FROM links_visit v WHERE v.post_id = p.id) v ON true
+LEFT JOIN LATERAL (
+    SELECT count(*) AS conversions, coalesce(sum(k.cents), 0)::bigint AS cents FROM links_conversion k
+    JOIN links_visit v ON v.id = k.visit_id WHERE v.post_id = p.id AND (%(goal)s = 0 OR k.goal_id = %(goal)s)
+) k ON true
+ORDER BY v.visits DESC, p.id
+"""
+BY = ("post", "campaign", "network")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Funnels:
+    """All posts together, each group, and the posts that stand apart."""
+
+    total: Funnel
+    total_before: Funnel
+    rows: list[Funnel]
+    before: dict[str, Funnel]
+    apart: Apart
+    without_impressions: int
+
+
+def funnels_of(brand: Brand, period: Period, compared: Period, by: str, goal_id: int = 0) -> Funnels:
+    """Funnels by post, campaign or network, of posts that carry a tracked link, beside those of the comparison."""
+    posts, before = _posts(brand, period, goal_id), _posts(brand, compared, goal_id)
+    every = [funnel for funnel, _ in posts]
+    return Funnels(
+        total=summed("", every), total_before=summed("", [funnel for funnel, _ in before]),
+        rows=every if by == "post" else _grouped(posts, by), apart=attention_apart(every),
+        before={} if by == "post" else {row.key: row for row in _grouped(before, by)},
+        without_impressions=sum(1 for funnel in every if funnel.impressions is None),
+    )  # fmt: skip
+
+
+def _posts(brand: Brand, period: Period, goal_id: int) -> list[tuple[Funnel, dict[str, str]]]:
+    with connection.cursor() as cursor:
+        cursor.execute(_POSTS, {"brand": brand.pk, "start": period.start, "end": period.end, "goal": goal_id})
+        rows: list[Any] = cursor.fetchall()
+    return [
+        (
+            Funnel(
+                key=str(pk), impressions=None if impressions is None else round(impressions), clicks=int(clicks or 0),
+                visits=visits, conversions=conversions, cents=int(cents),
+            ), {"network": network, "campaign": str(campaign or "")},
+        )
+        for pk, network, campaign, impressions, clicks, visits, conversions, cents in rows
+    ]  # fmt: skip
+
+
+def _grouped(posts: list[tuple[Funnel, dict[str, str]]], by: str) -> list[Funnel]:
+    groups: dict[str, list[Funnel]] = {}
+    for funnel, told in posts:
+        groups.setdefault(told[by], []).append(funnel)
+    return sorted((summed(key, rows) for key, rows in groups.items()), key=lambda row: (-row.visits, row.key))
