@@ -145,6 +145,8 @@ def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack:
     popup.value.close()
     # The browser of the tests calls itself headless: its click is there at once, but apart, with the reason.
     page.get_by_role("button", name="show bots").click()
+    page.get_by_role("button", name="Spread over").click()
+    page.get_by_role("menuitemradio", name="bots' reason").click()
     expect(page.get_by_text("known crawlers")).to_be_visible()
     address = short.get_attribute("href") or ""
     person = {
@@ -166,6 +168,38 @@ def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack:
         time.sleep(0.2)
     assert status() == 410
     expect(page.get_by_text("came after it had ended")).to_be_visible()
+
+
+def test_make_click_buy_on_the_site_and_see_it_credited(page: Page, stack: Stack, chromium: Browser) -> None:
+    go(page, stack, "links?new=1")
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Leads to").fill(f"http://127.0.0.1:{stack.standins_port}/sites/orreryhouse/membership")
+    sheet.get_by_label("Name").fill("Membership, bought")
+    sheet.get_by_label("For network").select_option("guildhall")
+    sheet.get_by_label("Chosen word").fill("be-a-member")
+    sheet.get_by_role("button", name="Make the link").click()
+    expect(page.get_by_text("be-a-member is ready.")).to_be_visible()
+    visitor = chromium.new_context(
+        user_agent="Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101", ignore_https_errors=True
+    ).new_page()
+    for attempt in range(2):  # the click must have come in before the visit is told; the first page comes right after
+        with visitor.expect_response(re.compile("/collect/")):
+            visitor.goto(f"{stack.links_address}/Be-A-Member")
+        if attempt == 0:
+            visitor.get_by_role("button", name="You may remember me here").click()
+            time.sleep(2)
+    with visitor.expect_response(re.compile("/collect/")):
+        visitor.get_by_role("link", name="Order for 48.00").click()
+    visitor.context.close()
+    go(page, stack, "links/attribution")
+    latest = page.get_by_role("region", name="The latest, one by one")
+    latest.get_by_role("button", name=re.compile("Membership.*Guildhall")).first.click()
+    way = page.get_by_role("dialog", name="How it came about")
+    expect(way.get_by_text("Guildhall").first).to_be_visible()
+    expect(way.get_by_text("€48.00", exact=False)).to_be_visible()
+    way.get_by_label("Stage of this contact").fill("member")
+    way.get_by_role("button", name="Keep").click()
+    expect(page.get_by_text("The stage is kept.")).to_be_visible()
 
 
 def test_many_links_from_a_pasted_table_and_a_page_that_lists_them(page: Page, stack: Stack) -> None:

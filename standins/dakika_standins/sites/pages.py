@@ -3,6 +3,7 @@
 import html
 import json
 import math
+import os
 import re
 from datetime import datetime
 from email.utils import format_datetime
@@ -16,7 +17,9 @@ from dakika_standins.http import http_date, state_of
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost, seed_of
 from dakika_standins.world.scenario import ACCOUNTS, Account
+from dakika_standins.world.visits import GOALS
 
+COUNTED = {"orreryhouse": "orrery", "lanternline": "lantern"}
 SITES = {a.website: a.name for a in ACCOUNTS if a.website}
 PROFILE_PAGES = {
     "commons": "https://commons.example/{}", "brevi": "https://brevi.example/{}", "pictor": "https://pictor.example/{}",
@@ -49,13 +52,13 @@ async def landing(request: Request) -> Response:
     )
     me = "".join(f'<a rel="me" href="{page}">follow us</a>' for page in actors)
     return HTMLResponse(
-        f'<!doctype html><html lang="en"><meta charset="utf-8"><title>{title} · {name}</title>'
+        f'<!doctype html><html lang="en"><meta charset="utf-8"><title>{title} · {name}</title>{_counting(site)}'
         f'<meta property="og:title" content="{title}"><meta property="og:site_name" content="{name}">'
         f'<meta property="og:image" content="/pictures/{site}.svg">'
         f'<link rel="alternate" type="application/rss+xml" title="News" href="/feeds/{site}.rss">'
         f'<link rel="alternate" type="application/atom+xml" title="News" href="/feeds/{site}.atom">'
         f'<script type="application/ld+json">{data}</script>'
-        f"<main><h1>{title}</h1><p>{name}, a stand-in site.</p>"
+        f"<main><h1>{title}</h1><p>{name}, a stand-in site.</p>{_offer(site, request.path_params.get('page', ''))}"
         f'<p><a href="https://commons.example/share?u=x">Share this page</a></p><ul>{links}</ul>{me}</main></html>'
     )
 
@@ -79,6 +82,28 @@ async def feed(request: Request) -> Response:
         return Response(status_code=304, headers=headers)
     write = _rss if kind == "rss" else _atom
     return Response(write(site, base, posts, newest), media_type=f"application/{kind}+xml", headers=headers)
+
+
+def _counting(site: str) -> str:
+    """The page script of whoever counts for this site, as its owner would paste it; none where nobody is named."""
+    counter = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "")
+    if site not in COUNTED or not counter:
+        return ""
+    return f'<script async src="{html.escape(counter)}/visit.js" data-site="demo-{site}"></script>'
+
+
+def _offer(site: str, page: str) -> str:
+    """What can be done on a page: bought, or signed up for; and the visitor's word on being remembered."""
+    owner = COUNTED.get(site)
+    goal = GOALS[owner].get(page) if owner else None
+    if owner is None:
+        return ""
+    ask = '<p><button onclick="dakika.remember(true)">You may remember me here</button></p>'
+    if goal is None:
+        return ask
+    reached, _, cents = goal
+    words = f"Order for {cents / 100:.2f}" if cents else "Sign up"
+    return f'{ask}<p><a href="/sites/{site}/{reached}">{words}</a></p>'
 
 
 def _headline(text: str) -> str:

@@ -198,9 +198,17 @@ class Life:
 
     first: date
     people: list[int]
-    ages: list[tuple[int, int]]
+    ages: list["WithinHours"]
     later: int
     uses: list["Use"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class WithinHours:
+    """Clicks within so many hours after the link was first published, else made."""
+
+    hours: int
+    count: int
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -236,9 +244,10 @@ def life_of(link: TrackedLink, now: datetime) -> Life:
             days[(day - first).days] = count
     human = Click.objects.filter(link=link, bot_reason="", is_over=False)
     ages = [
-        (
-            hours,
-            human.filter(at__lt=begun + timedelta(hours=hours)).count()
+        WithinHours(
+            hours=hours,
+            # The sums know whole hours; the first ones are counted click by click.
+            count=human.filter(at__lt=begun + timedelta(hours=hours)).count()
             if hours < 24
             else _within_hours(link, begun, hours),
         )
@@ -246,7 +255,7 @@ def life_of(link: TrackedLink, now: datetime) -> Life:
         if begun + timedelta(hours=hours) <= now
     ]
     total = sum(days)
-    return Life(first=first, people=days, ages=ages, later=total - (ages[-1][1] if ages else 0), uses=uses)
+    return Life(first=first, people=days, ages=ages, later=total - (ages[-1].count if ages else 0), uses=uses)
 
 
 def _within_hours(link: TrackedLink, begun: datetime, hours: int) -> int:

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
+import { useBrand } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { useAddress } from "../../app/useAddress";
 import { moment } from "../../lib/days";
@@ -11,7 +11,7 @@ import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { LinksFrame } from "./LinksFrame";
 import { type Attribution, useAttribution, useChangeStage, useConversions, useWay } from "./queries";
-import { attributionTitle, MODELS, money } from "./rules";
+import { attributionTitle, channelName, MODELS, money } from "./rules";
 import { useGoal } from "./useGoal";
 
 const BY = [
@@ -128,11 +128,7 @@ function Models({ data, by, isValue }: { data: Attribution; by: string; isValue:
   const max = Math.max(1, ...data.rows.flatMap((row) => MODELS.map((m) => shown(row, m.key))));
   const nothing = by === "channel" ? "direct" : by === "campaign" ? "no campaign" : "no post";
   const nameOf = (row: Attribution["rows"][number]) =>
-    row.key === "" || row.key === "direct"
-      ? nothing
-      : by === "channel"
-        ? networkNamed(networks, row.key).name || row.name
-        : row.name;
+    row.key === "" || row.key === "direct" ? nothing : by === "channel" ? channelName(networks, row.key) : row.name;
   return (
     <table className="mt-3 w-full table-fixed">
       <thead className="label text-right">
@@ -225,7 +221,7 @@ function Latest({ window, goal }: { window: number; goal: number }) {
               className="rowline grid w-full grid-cols-[1fr_auto] gap-2 py-1 text-left hover:bg-panel"
             >
               <span className="truncate">
-                {c.goal} <span className="label">{networkNamed(networks, c.channel ?? "").name || c.channel}</span>
+                {c.goal} <span className="label">{channelName(networks, c.channel ?? "")}</span>
               </span>
               <span className="label">{moment(c.at, brand.time_zone)}</span>
             </button>
@@ -276,7 +272,7 @@ function Way({ id, window }: { id: number; window: number }) {
                   <span className="label block truncate">{step.landing}</span>
                 </td>
                 <td className="py-1">
-                  {networkNamed(networks, step.channel).name || step.channel}
+                  {channelName(networks, step.channel)}
                   {step.post_id && (
                     <Link
                       to={`/${brand.slug}/results/posts/${step.post_id}${carriedAll(search)}`}

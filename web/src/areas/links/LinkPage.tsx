@@ -105,7 +105,11 @@ function LifeOf({ life, total }: { life: Life; total: number }) {
         )}
       </dl>
       <h3 className="mt-3 text-[15px]">
-        {life.uses.length === 0 ? "No post that we know of carries it" : `${plural(life.uses.length, "post")} carry it`}
+        {life.uses.length === 0
+          ? "No post that we know of carries it"
+          : life.uses.length === 1
+            ? "One post carries it"
+            : `${plural(life.uses.length, "post")} carry it`}
       </h3>
       {life.uses.length > 0 && (
         <>
@@ -113,8 +117,8 @@ function LifeOf({ life, total }: { life: Life; total: number }) {
             <thead className="label text-left">
               <tr className="rowline h-6">
                 <th className="font-normal">Post</th>
-                <th className="w-[110px] font-normal">Network</th>
-                <th className="w-[110px] font-normal">Sent</th>
+                <th className="w-[90px] font-normal">Network</th>
+                <th className="w-[140px] font-normal">Sent</th>
                 <th className="w-[86px] text-right font-normal">Its network says</th>
               </tr>
             </thead>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Figures } from "./queries";
-import { ageTitle, busiest, clicksTitle, hoursName } from "./rules";
+import { ageTitle, attributionTitle, busiest, channelName, clicksTitle, hoursName, MODELS, money } from "./rules";
 
 const figures = (people: number[], ratio: Figures["ratio"]): Figures => ({
   people,
@@ -52,5 +52,31 @@ describe("rules of Links", () => {
     expect(busiest(hours)).toBeNull();
     (hours[2] as number[])[20] = 9;
     expect(busiest(hours)).toEqual({ weekday: 2, hour: 20, count: 9 });
+  });
+  it("promises to say whether the answer depends on the model", () => {
+    const even = Object.fromEntries(MODELS.map((m) => [m.key, 2]));
+    const less = Object.fromEntries(MODELS.map((m) => [m.key, 1]));
+    expect(
+      attributionTitle(
+        [
+          { name: "Brevi", counts: even },
+          { name: "Commons", counts: less },
+        ],
+        3,
+      ),
+    ).toBe("Brevi brought the most, whichever way one counts");
+    expect(
+      attributionTitle(
+        [
+          { name: "Brevi", counts: even },
+          { name: "Commons", counts: { ...less, first: 5 } },
+        ],
+        3,
+      ),
+    ).toContain("depends");
+    expect(attributionTitle([], 0)).toBe("No conversions in these days");
+    expect(channelName([{ key: "brevi", name: "Brevi" }], "brevi")).toBe("Brevi");
+    expect(channelName([], "search.example")).toBe("search.example");
+    expect([money(1450, "EUR"), money(123456700, "EUR")]).toEqual(["€14.50", "€1,234,567"]);
   });
 });

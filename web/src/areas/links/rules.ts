@@ -101,3 +101,8 @@ export function money(cents: number, currency: string): string {
     maximumFractionDigits: Math.abs(cents) >= 100_000 ? 0 : 2,
   }).format(cents / 100);
 }
+
+/** A channel in words: a network by its name, a source or host as it is written. */
+export function channelName(networks: { key: string; name: string }[], channel: string): string {
+  return networks.find((n) => n.key === channel)?.name ?? channel;
+}

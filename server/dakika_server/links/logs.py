@@ -1,0 +1,102 @@
+"""Access logs become visits: read as a stream, so that memory does not grow with the file.
+
+Addresses are hashed with a key of the day made from the installation's own, and never stored; the
+same log read again makes the same hashes, so that nothing is counted twice.
+"""
+
+import gzip
+import hmac
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from datetime import date
+from functools import lru_cache
+from hashlib import sha256
+from pathlib import Path
+
+from dakika_core.links.agents import browser_of, device_of
+from dakika_core.links.bots import known_crawlers
+from dakika_core.links.logs import LogReader
+from dakika_core.links.visitors import visitor_hash
+from dakika_core.links.visits import Sessions, Visit, arrival_of
+from django.conf import settings
+
+from dakika_server.links.collecting import country_of
+from dakika_server.links.models import Site
+from dakika_server.links.visiting import VisitIn, take_visits
+
+VISITS_AT_ONCE = 5000
+
+
+@dataclass(kw_only=True)
+class LogRead:
+    """What came of a log."""
+
+    lines: int = 0
+    unreadable: int = 0
+    not_pages: int = 0
+    bots: int = 0
+    visits: int = 0
+    new_visits: int = 0
+
+
+def read_log(site: Site, lines: Iterable[str], progress: Callable[[LogRead], None] | None = None) -> LogRead:
+    """Read lines of the Common, Combined or W3C Extended format, the oldest first, into visits of a site."""
+    reader, sessions, done, crawlers = LogReader(), Sessions(), LogRead(), known_crawlers()
+    of_visitor: dict[bytes, tuple[str, str]] = {}
+    waiting: list[VisitIn] = []
+
+    def hand_on(visits: list[Visit], *, is_last: bool = False) -> None:
+        for visit in visits:
+            agent, country = of_visitor.pop(visit.visitor, ("", ""))
+            waiting.append(VisitIn(
+                visitor=visit.visitor, arrival=visit.arrival, started=visit.started, ended=visit.ended,
+                pages=visit.pages, paths=visit.paths, device=device_of(agent), browser=browser_of(agent),
+                country=country,
+            ))  # fmt: skip
+        if waiting and (is_last or len(waiting) >= VISITS_AT_ONCE):
+            done.visits += len(waiting)
+            done.new_visits += take_visits(site, waiting, "log")
+            waiting.clear()
+            done.lines, done.unreadable, done.not_pages = reader.read, reader.unreadable, reader.not_pages
+            if progress:
+                progress(done)
+
+    for hit in reader.hits(lines):
+        if not hit.agent or crawlers.match(hit.agent):
+            done.bots += 1
+            continue
+        visitor = visitor_hash(f"{site.pk} {hit.address}", hit.agent, _key_of(hit.at.date()))
+        arrival = arrival_of(hit.target, hit.referrer, site.hosts)
+        over = sessions.add(visitor, hit.at, arrival)
+        hand_on(over)
+        of_visitor.setdefault(visitor, (hit.agent, country_of(hit.address)))
+    hand_on(sessions.rest(), is_last=True)
+    done.lines, done.unreadable, done.not_pages = reader.read, reader.unreadable, reader.not_pages
+    return done
+
+
+@lru_cache(maxsize=64)
+def _key_of(day: date) -> bytes:
+    return hmac.new(settings.SECRET_KEY.encode(), f"access log {day}".encode(), sha256).digest()
+
+
+def files_of(paths: Iterable[Path]) -> list[Path]:
+    """Files as named, and those in folders as named, by their names. Raises FileNotFoundError."""
+    found: list[Path] = []
+    for path in paths:
+        if path.is_dir():
+            found += sorted(file for file in path.iterdir() if file.is_file())
+        elif path.exists():
+            found.append(path)
+        else:
+            raise FileNotFoundError(path)
+    return found
+
+
+def lines_of(files: Iterable[Path]) -> Iterator[str]:
+    """Lines of plain and gzipped files, one after the other; bytes that are no UTF-8 are replaced."""
+    for path in files:
+        open_ = gzip.open if path.suffix == ".gz" else open
+        with open_(path, "rt", encoding="utf-8", errors="replace") as file:
+            for line in file:
+                yield line.rstrip("\r\n")
