@@ -11,6 +11,7 @@ import sys
 import tempfile
 import time
 import urllib.request
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from scripts import postgres
@@ -180,10 +181,10 @@ def taken_in(stack: Stack) -> int:
         return int(json.load(answer)["taken"])
 
 
-def measure_sources(stack: Stack) -> None:
-    """Files, collection and health: in a process inside Django, then the health page over HTTP."""
+def measure_inside(module: str, stack: Stack) -> None:
+    """What a script of ours measures in a process inside Django."""
     done = subprocess.run(
-        [str(PYTHON), "-m", "scripts.bench_sources"], env=stack.environment(), cwd=ROOT, capture_output=True, text=True
+        [str(PYTHON), "-m", module], env=stack.environment(), cwd=ROOT, capture_output=True, text=True
     )
     if done.returncode != 0:
         raise RuntimeError(done.stderr[-3000:])
@@ -191,27 +192,37 @@ def measure_sources(stack: Stack) -> None:
         if line.startswith("{"):
             said = json.loads(line)
             row(said["what"], said["measured"], said["limit"], said["ratio"])
+
+
+def measure_page(stack: Stack, what: str, path: str, limit_ms: float) -> None:
+    """95th percentile of one request over HTTP."""
     session, times = Session(stack), []
     for turn in range(ROUNDS + 3):
         begun = time.perf_counter()
-        session.ask("GET", "/api/brands/bench-health/sources/health")
+        session.ask("GET", path)
         if turn >= 3:
             times.append((time.perf_counter() - begun) * 1000)
     slow = percentile95(times)
-    row("health page, 200 profiles", f"{slow:.0f} ms p95", "200 ms", slow / 200)
+    row(what, f"{slow:.0f} ms p95", f"{limit_ms:.0f} ms", slow / limit_ms)
+
+
+def measure_sources(stack: Stack) -> None:
+    """Files, collection and health: in a process inside Django, then the health page over HTTP."""
+    measure_inside("scripts.bench_sources", stack)
+    measure_page(stack, "health page, 200 profiles", "/api/brands/bench-health/sources/health", 200)
+
+
+def measure_links(stack: Stack) -> None:
+    """Credits, logs, and the page of links over five million clicks."""
+    measure_inside("scripts.bench_links", stack)
+    today = datetime.now(tz=UTC).date()
+    days = f"first={today - timedelta(days=89)}&last={today}"
+    measure_page(stack, "links of 90 days, 5,000,000 clicks", f"/api/brands/bench-links/links?{days}", 400)
 
 
 def measure_results(stack: Stack) -> None:
     """Results on a large brand: in a process inside Django; then scrolling its posts in a browser."""
-    done = subprocess.run(
-        [str(PYTHON), "-m", "scripts.bench_results"], env=stack.environment(), cwd=ROOT, capture_output=True, text=True
-    )
-    if done.returncode != 0:
-        raise RuntimeError(done.stderr[-3000:])
-    for line in done.stdout.splitlines():
-        if line.startswith("{"):
-            said = json.loads(line)
-            row(said["what"], said["measured"], said["limit"], said["ratio"])
+    measure_inside("scripts.bench_results", stack)
     frames = measure_scrolling(stack)
     row("frames a second, scrolling 50,000 posts", f"{frames:.0f}/s", f"{FRAMES_LIMIT:.0f}/s", FRAMES_LIMIT / frames)
 
@@ -228,7 +239,7 @@ def measure_scrolling(stack: Stack) -> float:
 
 PARTS = {
     "api": measure_api, "view": measure_first_view, "redirect": measure_redirect, "sources": measure_sources,
-    "results": measure_results,
+    "links": measure_links, "results": measure_results,
 }  # fmt: skip
 
 

@@ -9,6 +9,8 @@ BASE = "brands/<slug:brand>/links"
 
 urlpatterns = [
     path(BASE, api.LinksView.as_view()),
+    path(f"{BASE}/traffic", api.TrafficView.as_view()),
+    path(f"{BASE}/behind", api.DayBehindView.as_view()),
     path(f"{BASE}/preview", api.PreviewView.as_view()),
     path(f"{BASE}/check", api.CheckView.as_view()),
     path(f"{BASE}/bulk", api.BulkView.as_view()),

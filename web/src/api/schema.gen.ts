@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/links/behind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The links and referrers that made it. */
+        get: operations["read_clicks_behind"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/links/bulk": {
         parameters: {
             query?: never;
@@ -433,6 +450,23 @@ export interface paths {
         get?: never;
         /** @description Change its name or hosts. */
         put: operations["save_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/links/traffic": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Clicks, visits and conversions, and the days that stand out. */
+        get: operations["read_traffic"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1695,6 +1729,19 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /** @description What made a day's clicks. */
+        DayBehind: {
+            value: number;
+            /** Format: double */
+            level: number | null;
+            /** Format: double */
+            z: number | null;
+            is_spike: boolean;
+            links: components["schemas"]["PartOfDay"][];
+            referrers: components["schemas"]["PartOfDay"][];
+            /** Format: double */
+            explained: number;
+        };
         /** @description What was found out about a file. */
         Detected: {
             form: components["schemas"]["FileFormEnum"];
@@ -2470,6 +2517,16 @@ export interface components {
             /** Format: double */
             before: number | null;
         };
+        /** @description A link or referrer and its part of a day. */
+        PartOfDay: {
+            name: string;
+            id: number | null;
+            count: number;
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            share: number;
+        };
         /** @description A pasted list or CSV; what a row does not say is taken from here. */
         PasteRequest: {
             text: string;
@@ -2994,6 +3051,16 @@ export interface components {
             /** Format: double */
             z: number;
         };
+        /** @description A day whose clicks stand out. */
+        SpikeDay: {
+            /** Format: date */
+            day: string;
+            /**
+             * Format: double
+             * @description robust standard deviations
+             */
+            z: number;
+        };
         /** @description All of them; is_by_day says whether the metric has such days at all. */
         Spikes: {
             is_by_day: boolean;
@@ -3220,6 +3287,16 @@ export interface components {
         Totals: {
             whole: components["schemas"]["Total"];
             groups: components["schemas"]["Total"][];
+        };
+        /** @description Clicks, visits and conversions by day. */
+        Traffic: {
+            period: components["schemas"]["Period"];
+            clicks: number[];
+            visits: number[];
+            conversions: number[];
+            /** @description whether any visit is known at all */
+            has_visits: boolean;
+            spikes: components["schemas"]["SpikeDay"][];
         };
         /** @description What a formula gives, or what is wrong with it. */
         TriedFormula: {
@@ -3926,6 +4003,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Attribution"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_clicks_behind: {
+        parameters: {
+            query: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                day: string;
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                network?: string;
+                /** @description links that it carries */
+                post?: number;
+                profile?: number;
+                tag?: number;
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayBehind"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -4849,6 +4996,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WebSite"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_traffic: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                network?: string;
+                /** @description links that it carries */
+                post?: number;
+                profile?: number;
+                tag?: number;
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traffic"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -12,8 +12,16 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import Draft, change_link, make_link
 from dakika_server.links.models import TrackedLink
 from dakika_server.links.queries import Scope, figures_of, life_of, links_of, one_link
+from dakika_server.links.queries.days import behind_day, traffic_of
 from dakika_server.links.queries.links import counted
-from dakika_server.links.serializers.figures import LinkDetailSerializer, LinksQuerySerializer, LinksSerializer
+from dakika_server.links.serializers.figures import (
+    DayBehindSerializer,
+    DayQuerySerializer,
+    LinkDetailSerializer,
+    LinksQuerySerializer,
+    LinksSerializer,
+    TrafficSerializer,
+)
 from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
 from dakika_server.results.study import period_of
 from dakika_server.shared import clock
@@ -56,6 +64,37 @@ class LinksView(BrandView):
         """A new link."""
         link = make_link(request.user, self.brand, Draft(**read(DraftSerializer, request.data)))
         return Response(LinkSerializer(link).data, status=201)
+
+
+def _scope(view: BrandView, asked: dict[str, Any]) -> Scope:
+    """The links that a study narrows to: by network and campaign."""
+    if not (asked.get("network") or asked.get("campaign")):
+        return Scope(brand=view.brand)
+    found = links_of(view.brand, network=asked.get("network", ""), campaign_id=asked.get("campaign"))
+    return Scope(brand=view.brand, links=tuple(found.values_list("pk", flat=True)))
+
+
+class TrafficView(BrandView):
+    """Traffic by day."""
+
+    @extend_schema(operation_id="read_traffic", parameters=[LinksQuerySerializer], responses=TrafficSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """Clicks, visits and conversions, and the days that stand out."""
+        asked, now = read(LinksQuerySerializer, request.query_params), clock.now()
+        period = period_of(self.brand, asked, now)
+        found = traffic_of(_scope(self, asked), period, now)
+        spikes = [{"day": day, "z": z} for day, z in found.spikes]
+        return Response(TrafficSerializer({**vars(found), "period": period, "spikes": spikes}).data)
+
+
+class DayBehindView(BrandView):
+    """One day's clicks."""
+
+    @extend_schema(operation_id="read_clicks_behind", parameters=[DayQuerySerializer], responses=DayBehindSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """The links and referrers that made it."""
+        asked = read(DayQuerySerializer, request.query_params)
+        return Response(DayBehindSerializer(behind_day(_scope(self, asked), asked["day"], clock.now())).data)
 
 
 class LinkDetailView(BrandView):

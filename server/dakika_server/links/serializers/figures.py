@@ -116,3 +116,49 @@ class LinkDetailSerializer(serializers.Serializer[Any]):
     figures = ClickFiguresSerializer()
     life = LifeSerializer()
     link = OneLinkSerializer()
+
+
+class SpikeDaySerializer(serializers.Serializer[Any]):
+    """A day whose clicks stand out."""
+
+    day = serializers.DateField()
+    z = serializers.FloatField(help_text="robust standard deviations")
+
+
+class TrafficSerializer(serializers.Serializer[Any]):
+    """Clicks, visits and conversions by day."""
+
+    period = PeriodSerializer()
+    clicks = serializers.ListField(child=serializers.IntegerField())
+    visits = serializers.ListField(child=serializers.IntegerField())
+    conversions = serializers.ListField(child=serializers.IntegerField())
+    has_visits = serializers.BooleanField(help_text="whether any visit is known at all")
+    spikes = SpikeDaySerializer(many=True)
+
+
+class DayQuerySerializer(LinksQuerySerializer):
+    """A day."""
+
+    day = serializers.DateField()
+
+
+class PartOfDaySerializer(serializers.Serializer[Any]):
+    """A link or referrer and its part of a day."""
+
+    name = serializers.CharField(allow_blank=True)
+    id = serializers.IntegerField(allow_null=True)
+    count = serializers.IntegerField()
+    usual = serializers.FloatField()
+    share = serializers.FloatField()
+
+
+class DayBehindSerializer(serializers.Serializer[Any]):
+    """What made a day's clicks."""
+
+    value = serializers.IntegerField()
+    level = serializers.FloatField(allow_null=True)
+    z = serializers.FloatField(allow_null=True)
+    is_spike = serializers.BooleanField()
+    links = PartOfDaySerializer(many=True)
+    referrers = PartOfDaySerializer(many=True)
+    explained = serializers.FloatField()

@@ -1,4 +1,4 @@
-import { useMemo, useRef } from "react";
+import { useMemo, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
 import { ageName, carriedAll, useStudy } from "../../app/study";
@@ -6,10 +6,11 @@ import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
 import { addDays, dayOf, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { Empty, Failed, Loading } from "../../ui/States";
+import { ClicksBehind } from "./ClicksBehind";
 import { PostLink } from "./PostLink";
-import { type PostRow, useClicksByDay, usePosts } from "./queries";
+import { type PostRow, usePosts, useTraffic } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
-import { attentionApart } from "./rules";
+import { attentionApart, trafficTitle } from "./rules";
 import { SaveAs } from "./SaveAs";
 
 const TABLE = { sort: "-interactions", text: "", columns: ["clicks", "ctr"] };
@@ -20,11 +21,13 @@ export function TrafficPage() {
   const { study } = useStudy();
   const { search } = useLocation();
   const box = useRef<HTMLElement>(null);
-  const clicks = useClicksByDay(brand.slug, study);
+  const clicks = useTraffic(brand.slug, study);
   const posts = usePosts(brand.slug, study, TABLE);
   const rows = useMemo(() => posts.data?.pages.flatMap((p) => p.posts) ?? [], [posts.data]);
   const apart = attentionApart(rows);
-  const people = clicks.data?.figures.people ?? [];
+  const people = clicks.data?.clicks ?? [];
+  const visited = (clicks.data?.visits ?? []).reduce((sum, n) => sum + n, 0);
+  const bought = (clicks.data?.conversions ?? []).reduce((sum, n) => sum + n, 0);
   const clicked = people.reduce((sum, n) => sum + n, 0);
   const total = posts.data?.pages[0]?.total ?? 0;
   const judged = rows.filter((p) => p.interactions !== null && p.values.clicks != null).length;
@@ -35,7 +38,8 @@ export function TrafficPage() {
     clicks: p.values.clicks ?? null,
     text: p.text,
   }));
-  const title = clicked > 0 ? `${figure(clicked)} people's clicks on tracked links` : "Clicks on tracked links by day";
+  const [day, setDay] = useState<string | null>(null);
+  const title = clicked > 0 ? trafficTitle(clicked, visited, bought) : "Clicks on tracked links by day";
   const error = clicks.error ?? posts.error;
   return (
     <ResultsFrame
@@ -58,14 +62,27 @@ export function TrafficPage() {
             {title}
           </h1>
           <p className="label">
-            Area: clicks of people by day on all links of the brand, bots left out. Marks above: the{" "}
+            Area: clicks of people by day, bots left out.
+            {clicks.data.has_visits && " Dotted: visits of the site, however they came."} A day opens what made it.
+            Marks above: the{" "}
             {rows.length < total ? `${rows.length} of ${figure(total)} posts with the most interactions` : "posts"},
             taller with more interactions {ageName(study.age)}; filled where the network reports clicks, the darker the
             more.
           </p>
+          {clicked === 0 && visited === 0 && (
+            <p className="mt-2">
+              No tracked link was clicked in these days.{" "}
+              <Link to={`/${brand.slug}/links?new=1`} className="under hover:text-berry">
+                Make a link
+              </Link>
+            </p>
+          )}
           <TrafficChart
             days={people.map((_, i) => addDays(study.first, i))}
             clicks={people}
+            visits={clicks.data.has_visits ? clicks.data.visits : undefined}
+            spikes={clicks.data.spikes}
+            onDay={setDay}
             posts={marks}
             hrefOf={(id) => `/${brand.slug}/results/posts/${id}${search}`}
           />
@@ -89,10 +106,14 @@ export function TrafficPage() {
             Ranks among the {plural(judged, "post")} here whose network reports clicks.{" "}
             <Link to={`/${brand.slug}/links${carriedAll(search)}`} className="under hover:text-berry">
               Clicks link by link
+            </Link>{" "}
+            <Link to={`/${brand.slug}/links/funnel${carriedAll(search)}`} className="under hover:text-berry">
+              From view to value
             </Link>
           </p>
         </section>
       )}
+      <ClicksBehind day={day} onClose={() => setDay(null)} />
     </ResultsFrame>
   );
 }

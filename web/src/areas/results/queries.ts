@@ -168,10 +168,25 @@ export function useAudience(brand: string, study: Study) {
   });
 }
 
-export function useClicksByDay(brand: string, study: Study) {
+export function useTraffic(brand: string, study: Study) {
   return useQuery({
-    queryKey: ["links", brand, "by day", study],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: asked(study) } })),
+    queryKey: ["links", brand, "traffic", study],
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/links/traffic", { params: { path: { brand }, query: asked(study) } })),
+  });
+}
+
+/** The links and referrers that made a day's clicks. */
+export function useClicksBehind(brand: string, study: Study, day: string | null) {
+  return useQuery({
+    queryKey: ["links", brand, "behind", study, day],
+    enabled: day !== null,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/links/behind", {
+          params: { path: { brand }, query: { ...asked(study), day: day ?? "" } },
+        }),
+      ),
   });
 }
 

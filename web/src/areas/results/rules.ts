@@ -14,6 +14,15 @@ export function stripName(name: string): string {
   return name.replace(/^Engagement by /, "Eng. by ").replace(/^Interactions per /, "Inter. per ");
 }
 
+/** What traffic came of links, in one sentence: clicks, then what is known of what they became. */
+export function trafficTitle(clicks: number, visits: number, conversions: number): string {
+  const said = `${plural(clicks, "click")} on tracked links`;
+  if (visits === 0) return said;
+  return conversions === 0
+    ? `${said}, ${plural(visits, "visit")} of the site`
+    : `${said}, ${plural(visits, "visit")} of the site, ${plural(conversions, "conversion")}`;
+}
+
 export type Form = "line" | "bar";
 
 /** Levels are drawn as they are; what arrives by the day can also be bars, and is where somebody says so. */
