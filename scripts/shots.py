@@ -27,32 +27,30 @@ VIEWS = {
     "followers": "results/followers?first=2026-10-01&last=2026-11-24",
     "findings": "results/findings",
     "competitors": "competitors",
-    "links": "links",
+    "links": "links?first=2026-08-28&last=2026-11-24",
+    "link": "links/3",
+    "funnel": "links/funnel?first=2026-08-28&last=2026-11-24",
+    "attribution": "links/attribution?first=2026-08-28&last=2026-11-24",
     "timing": "timing",
     "plan": "plan",
     "compose": "plan/new",
     "sources": "sources",
     "health": "sources/health",
-    "networks": "sources/networks",
-    "profile": "",
     "file": "",
 }
 
 
 def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[str] | None = None) -> None:
-    """Take the pictures, Results and Timing also in the dark."""
+    """Take the pictures, Results also in the dark."""
     with browser() as opened:
         for scheme in ("light", "dark"):
             page = signed_in(opened, address, scheme=scheme, fixed_now=fixed_now)
             for name, path in VIEWS.items():
-                if (only and name not in only) or (scheme == "dark" and name not in (only or {"results", "timing"})):
+                if (only and name not in only) or (scheme == "dark" and name not in (only or {"results"})):
                     continue
                 if name == "post":
                     page.goto(f"{address}/orrery-house/results/posts?sort=-index")
                     page.get_by_role("row").nth(1).click()
-                elif name == "profile":
-                    page.goto(f"{address}/orrery-house/sources")
-                    page.get_by_role("region", name="Our profiles").get_by_role("link").nth(1).click()
                 elif name == "file":
                     page.goto(f"{address}/orrery-house/sources/import")
                     page.get_by_label("File to bring in").set_input_files(

@@ -32,7 +32,9 @@ def how_written(
     """Find out from the mapped columns of a sample. What contradicts itself goes by the majority."""
     fields = kind.by_key
     dates = [c for key, c in mapping.items() if key in fields and fields[key].read in (Read.INSTANT, Read.DAY)]
-    numbers = [c for key, c in mapping.items() if key in fields and fields[key].read in (Read.COUNT, Read.SHARE)]
+    numbers = [
+        c for key, c in mapping.items() if key in fields and fields[key].read in (Read.COUNT, Read.SHARE, Read.AMOUNT)
+    ]
     orders = [found for cell in _cells(sample, dates) if (found := order_of(cell)) is not None]
     signs = [sign for cell in _cells(sample, numbers) if (sign := decimal_of(cell)) is not None]
     written = [str(cell).strip() for cell in _cells(sample, dates) if isinstance(cell, str | datetime)]

@@ -13,6 +13,7 @@ class Read(StrEnum):
     DAY = "day"
     COUNT = "count"
     SHARE = "share"
+    AMOUNT = "amount"
     TEXT = "text"
     LONG_TEXT = "long_text"
     ADDRESS = "address"
@@ -171,4 +172,27 @@ CLICKS = Kind(
         (("code",), "No column says which link was clicked: its short code or short address."),
     ),
 )
-KINDS: dict[str, Kind] = {kind.key: kind for kind in (POSTS, POST_READINGS, PROFILE_READINGS, AUDIENCE, CLICKS)}
+CONVERSIONS = Kind(
+    key="conversions",
+    name="Conversions",
+    fields=(
+        _field("at", Read.INSTANT, "convertedat", "date", "datetime", "timestamp", "time", "orderdate", "purchasedat"),
+        _field("goal", Read.TEXT, "goalname", "conversion", "conversionname", "kind", "event"),
+        _field("key", Read.TEXT, "conversionid", "orderid", "order", "ordernumber", "transactionid", "reference", "id"),
+        _field("amount", Read.AMOUNT, "value", "revenue", "total", "price", "ordervalue", "worth"),
+        _field("click", Read.TEXT, "clickid", "dk", "clickidentifier"),
+        _field("contact", Read.TEXT, "customer", "customerid", "contactid", "lead", "client"),
+        _field("stage", Read.TEXT, "status", "leadstage", "state"),
+    ),
+    needs=(
+        (("at",), "No column holds when the conversion was made. Choose which one does."),
+        (("goal",), "No column says which goal was reached, by the goal's name."),
+        (
+            ("key",),
+            "No column tells conversions apart, such as an order's number. Without one they could come in twice.",
+        ),
+    ),
+)
+KINDS: dict[str, Kind] = {
+    kind.key: kind for kind in (POSTS, POST_READINGS, PROFILE_READINGS, AUDIENCE, CLICKS, CONVERSIONS)
+}

@@ -104,6 +104,7 @@ def _is_telling(kind: str, field: str) -> bool:
         "posts": {"published_at", "text", "format"}, "post_readings": {"taken_at"},
         "profile_readings": {"followers", "gained", "lost", "day"}, "audience": {"dimension", "segment", "share"},
         "clicks": {"at", "code", "referrer"},
+        "conversions": {"goal", "key", "amount", "stage"},
     }  # fmt: skip
     return field in telling[kind]
 

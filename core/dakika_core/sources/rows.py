@@ -1,6 +1,7 @@
 """Rows of a file into items of its kind, one at a time, with every problem by row and column."""
 
 import hashlib
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -15,6 +16,7 @@ from dakika_core.sources.cells import (
     is_empty,
     parse_count,
     parse_instant,
+    parse_number,
     parse_share,
     restore,
     shorten,
@@ -81,6 +83,7 @@ class RowReader:
         self._options = options
         readers = {
             Read.INSTANT: self._instant, Read.DAY: self._day, Read.COUNT: self._count, Read.SHARE: self._share,
+            Read.AMOUNT: self._amount,
             Read.TEXT: _word, Read.LONG_TEXT: _text, Read.ADDRESS: _address, Read.FORMAT: _format,
             Read.DIMENSION: _dimension, Read.FLAG: _flag,
         }  # fmt: skip
@@ -130,6 +133,20 @@ class RowReader:
 
     def _share(self, cell: object) -> float | None:
         return parse_share(cell, self._options.decimal)
+
+    def _amount(self, cell: object) -> float | None:
+        """Money: a number that may stand beside its sign or code (€ 12.50, 12,50 EUR); never negative."""
+        plain = _MONEY.sub("", str(cell)).strip() if isinstance(cell, str) else cell
+        if is_empty(plain):
+            return None
+        read = parse_number(plain, self._options.decimal)
+        if read is None or not 0 <= read < LARGEST_AMOUNT:
+            raise CellError(f"“{shorten(cell)}” is no amount of money")
+        return read
+
+
+_MONEY = re.compile(r"[€$£¥]|\b[A-Z]{3}\b")
+LARGEST_AMOUNT = 1e10
 
 
 def _word(cell: object) -> str:

@@ -14,7 +14,7 @@ class LinksConfig(AppConfig):
         """Files of clicks come in through sources, which stand below; so do posts that are forgotten."""
         from dakika_server.brands.actions import AFTER_ZONE_CHANGED
         from dakika_server.brands.models import Brand
-        from dakika_server.links.imports import take_clicks_batch
+        from dakika_server.links.imports import take_clicks_batch, take_conversions_batch
         from dakika_server.sources.collect import AFTER_COLLECTING
         from dakika_server.sources.files.exporting import TABLES
         from dakika_server.sources.files.rows_in import INTAKES
@@ -38,6 +38,15 @@ class LinksConfig(AppConfig):
                 forget_people_since(brand_id, first.date())
             return count
 
+        def take_out_conversions(cursor: Any, import_id: int) -> int:
+            cursor.execute(
+                "DELETE FROM links_conversionstage s USING links_conversion c "
+                "WHERE s.conversion_id = c.id AND c.import_id = %s",
+                [import_id],
+            )
+            cursor.execute("DELETE FROM links_conversion WHERE import_id = %s", [import_id])
+            return int(cursor.rowcount)
+
         def find_uses_now(profile: Profile) -> None:
             from dakika_server.links.uses import find_uses
 
@@ -50,11 +59,12 @@ class LinksConfig(AppConfig):
             with connection.cursor() as cursor:
                 cursor.execute("SELECT links_sum_anew(%s)", [brand.pk])
 
-        from dakika_server.links.exports import CLICKS, LINKS
+        from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
 
         INTAKES["clicks"] = take_clicks_batch
-        ALSO_UNDONE.append(take_out_clicks)
+        INTAKES["conversions"] = take_conversions_batch
+        ALSO_UNDONE.extend([take_out_clicks, take_out_conversions])
         FORGET_POSTS.append(forget_posts)
         AFTER_COLLECTING.append(find_uses_now)
         AFTER_ZONE_CHANGED.append(sum_anew)
-        TABLES.update({"links": LINKS, "clicks": CLICKS})
+        TABLES.update({"links": LINKS, "clicks": CLICKS, "conversions": CONVERSIONS})

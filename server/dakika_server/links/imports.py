@@ -1,4 +1,4 @@
-"""Clicks that a file brings: each belongs to a tracked link of the brand, known by its code or short address."""
+"""Clicks and conversions that a file brings: each belongs to a tracked link, or to a goal, of the brand."""
 
 import uuid
 from typing import Any
@@ -7,8 +7,9 @@ from urllib.parse import urlsplit
 from dakika_core.links.bots import BotReason
 from dakika_core.sources.rows import RowProblem
 
+from dakika_server.links.actions.sites import ConversionIn, store_conversions
 from dakika_server.links.jobs import forget_people_since
-from dakika_server.links.models import TrackedLink
+from dakika_server.links.models import Goal, TrackedLink
 from dakika_server.sources.files.rows_in import Batch, BatchIn, Places, copied, copy_in
 from dakika_server.sources.models import Import
 
@@ -70,3 +71,32 @@ def _host(referrer: str) -> str:
         return ((urlsplit(referrer).hostname if "://" in referrer else referrer) or "")[:255]
     except ValueError:
         return ""
+
+
+def take_conversions_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
+    """Conversions by goal and key. A known key adds nothing, but a stage that the row names is set."""
+    del cursor, places
+    goals = {goal.name.lower(): goal for goal in Goal.objects.filter(brand_id=item.brand_id, is_archived=False)}
+    column = item.header[item.mapping["goal"]] if "goal" in item.mapping else ""
+    taken, problems = [], []
+    for row, v in batch:
+        if str(v["goal"]).lower() not in goals:
+            known = ", ".join(goal.name for goal in goals.values()) or "none"
+            problems.append(
+                RowProblem(row=row, column=column, message=f"is no goal of the brand; its goals are: {known}")
+            )
+            continue
+        taken.append(ConversionIn(
+            key=str(v["key"])[:120], goal=str(v["goal"]), at=v["at"], click=_click(str(v["click"] or "")),
+            cents=None if v["amount"] is None else round(v["amount"] * 100), contact=str(v["contact"] or "")[:120],
+            stage=str(v["stage"] or "")[:40],
+        ))  # fmt: skip
+    added, _ = store_conversions(None, item.brand, taken, goals, import_id=item.pk)
+    return BatchIn(added=added, problems=problems)
+
+
+def _click(given: str) -> uuid.UUID | None:
+    try:
+        return uuid.UUID(given)
+    except ValueError:
+        return None

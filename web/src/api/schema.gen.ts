@@ -1910,9 +1910,10 @@ export interface components {
          *     * `profile_readings` - profile_readings
          *     * `audience` - audience
          *     * `clicks` - clicks
+         *     * `conversions` - conversions
          * @enum {string}
          */
-        FileKindEnum: "posts" | "post_readings" | "profile_readings" | "audience" | "clicks";
+        FileKindEnum: "posts" | "post_readings" | "profile_readings" | "audience" | "clicks" | "conversions";
         /** @description A finding with its evidence and its next step. */
         Finding: {
             id: number;

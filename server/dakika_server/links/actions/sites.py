@@ -1,7 +1,7 @@
 """Sites, goals, and conversions that are told by people or programs."""
 
 import secrets
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -112,23 +112,29 @@ def take_conversions(actor: Any, brand: Brand, rows: Sequence[ConversionIn]) -> 
     }
     if errors:
         raise field_errors(errors)
+    with transaction.atomic():
+        added, stages = store_conversions(actor, brand, rows, goals)
+        audit.record(actor, "take_conversions", brand, brand_id=brand.pk, rows=len(rows))
+    return added, stages
+
+
+def store_conversions(
+    actor: Any, brand: Brand, rows: Sequence[ConversionIn], goals: Mapping[str, Goal], import_id: int | None = None
+) -> tuple[int, int]:
+    """Store conversions whose goals are known, inside the caller's transaction; how many are new, stages set."""
     clicks = [row.click for row in rows if row.click]
     visits = {v.click_key: v for v in Visit.objects.filter(brand=brand, click_key__in=clicks)}
-    with transaction.atomic():
-        known = set(
-            Conversion.objects.filter(brand=brand, key__in=[row.key for row in rows]).values_list("key", flat=True)
-        )
-        made = []
-        for row in rows:
-            goal, visit = goals[row.goal.lower()], visits.get(row.click)
-            made.append(Conversion(
-                brand=brand, goal=goal, visit=visit, visitor=visit.visitor if visit else None, key=row.key, at=row.at,
-                cents=goal.cents if row.cents is None else row.cents, currency=goal.currency, contact=row.contact,
-            ))  # fmt: skip
-        Conversion.objects.bulk_create(made, ignore_conflicts=True)
-        stages = _set_stages(actor, brand, rows)
-        audit.record(actor, "take_conversions", brand, brand_id=brand.pk, rows=len(rows))
-    return len({row.key for row in rows} - known), stages
+    known = set(Conversion.objects.filter(brand=brand, key__in=[row.key for row in rows]).values_list("key", flat=True))
+    made = []
+    for row in rows:
+        goal, visit = goals[row.goal.lower()], visits.get(row.click)
+        made.append(Conversion(
+            brand=brand, goal=goal, visit=visit, visitor=visit.visitor if visit else None, key=row.key, at=row.at,
+            cents=goal.cents if row.cents is None else row.cents, currency=goal.currency, contact=row.contact,
+            import_id=import_id,
+        ))  # fmt: skip
+    Conversion.objects.bulk_create(made, ignore_conflicts=True)
+    return len({row.key for row in rows} - known), _set_stages(actor, brand, rows)
 
 
 def _set_stages(actor: Any, brand: Brand, rows: Sequence[ConversionIn]) -> int:

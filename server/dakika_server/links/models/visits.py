@@ -113,12 +113,14 @@ class Conversion(models.Model):
     currency = models.CharField(max_length=3)
     stage = models.CharField(max_length=40, blank=True, help_text="of a contact: such as lead, offer, customer")
     contact = models.CharField(max_length=120, blank=True, help_text="the brand's own word for whom it is about")
+    import_id = models.BigIntegerField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "key"], name="conversion_once")]
         indexes = [
             models.Index(fields=["brand", "at"], name="conversion_by_brand_time"),
             models.Index(fields=["brand", "visitor"], name="conversion_by_visitor"),
+            models.Index(fields=["import_id"], name="conversion_by_import", condition=Q(import_id__isnull=False)),
         ]
 
     def __str__(self) -> str:

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 from django.utils import timezone
 
-from dakika_server.links.models import Click, TrackedLink
+from dakika_server.links.models import Click, Conversion, Goal, TrackedLink
 from dakika_server.sources.files.undoing import take_out
 from dakika_server.sources.testing import brought, upload
 
@@ -32,3 +32,25 @@ def test_clicks_belong_to_tracked_links(editor: Any, client_of: Any, brand: Any)
     client.post(f"{PATH}/{done.pk}/undo")
     take_out(done.pk)
     assert not Click.objects.exists()
+
+
+def test_conversions_belong_to_goals_come_once_and_can_be_taken_out(editor: Any, client_of: Any, brand: Any) -> None:
+    Goal.objects.create(brand=brand, name="Order", kind="import", cents=900)
+    client = client_of(editor)
+    rows = (
+        "order number;goal;order date;revenue;customer;stage\n"
+        "A-1;Order;2026-10-01T10:00Z;€ 12,50;no. 17;lead\n"
+        "A-2;order;2026-10-01T11:00Z;;;\n"
+        "A-3;Nothing;2026-10-01T12:00Z;3;;\n"
+        "A-4;Order;2026-10-01T12:00Z;-3;;\n"
+    )
+    assert upload(client, rows).json()["item"]["kind"] == "conversions"
+    done = brought(client, rows)
+    assert (done.added, done.refused) == (2, 2)
+    found = dict(Conversion.objects.values_list("key", "cents"))
+    assert found == {"A-1": 1250, "A-2": 900}
+    assert Conversion.objects.get(key="A-1").stage == "lead"
+    assert brought(client, rows).added == 0
+    client.post(f"{PATH}/{done.pk}/undo")
+    take_out(done.pk)
+    assert not Conversion.objects.exists()

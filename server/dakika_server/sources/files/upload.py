@@ -25,6 +25,8 @@ SAMPLE_ROWS = 300
 COUNTED_BYTES = 8 * 1024 * 1024
 LONGEST_CELL = 2000
 PER_ROW = "rows"
+# What belongs to the brand itself.
+OF_NO_PROFILE = ("clicks", "conversions")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -213,7 +215,7 @@ def confirm_file(
             raise Problem("mapping_incomplete", preview.mapping_problems[0])
         if not preview.items:
             raise Problem("nothing_to_import", "No row can be read. Correct the mapping, or the file.")
-        if item.kind != "clicks":
+        if item.kind not in OF_NO_PROFILE:
             item.profile = None if is_per_row else _target(item, profile_id, new_profile, network)
             if is_per_row and not {"profile_handle", "profile_network"} <= set(item.mapping):
                 raise field_errors({"profile_id": "Say which columns hold the profile's network and handle."})

@@ -11,7 +11,7 @@ import { useToast } from "../../ui/Toast";
 import { FilePreview } from "./FilePreview";
 import { FileSettings } from "./FileSettings";
 import { type Preview, useConfirmFile, useDiscardFile, useImport, useSources, useUndoFile } from "./queries";
-import { FILE_WORDS, KIND_NAMES, progress, readAs } from "./rules";
+import { FILE_WORDS, KIND_NAMES, OF_NO_PROFILE, progress, readAs } from "./rules";
 import { SourcesBar } from "./SourcesBar";
 
 export function ImportPage() {
@@ -71,7 +71,7 @@ function Confirm({ preview }: { preview: Preview }) {
   const [newProfile, setNewProfile] = useState("");
   const [network, setNetwork] = useState("");
   const problem = (confirm.error ?? discard.error) as ProblemError | null;
-  const needsProfile = item.kind !== "clicks";
+  const needsProfile = !OF_NO_PROFILE.includes(item.kind);
   const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own");
   const others = (sources.data?.profiles ?? []).filter((p) => p.kind !== "own");
   const nameOf = (key: string) => networkNamed(networks, key).name;
@@ -212,7 +212,7 @@ function Outcome({ preview }: { preview: Preview }) {
           <dd>{figure(item.refused)}</dd>
         </dl>
         <div className="mt-5 flex flex-wrap items-center gap-3">
-          {item.state === "done" && item.kind !== "clicks" && (
+          {item.state === "done" && !OF_NO_PROFILE.includes(item.kind) && (
             <Link
               to={`/${brand.slug}/results/posts`}
               className="inline-flex h-8 items-center rounded-[2px] border border-rule-strong bg-panel px-3 hover:border-ink"

@@ -93,6 +93,7 @@ export function ImportsPage() {
                 "comments",
                 "links",
                 "clicks",
+                "conversions",
               ].map((what) => (
                 <tr key={what} className="rowline h-8">
                   <td className={what === "all" ? "font-semibold" : ""}>{TABLE_NAMES[what]}</td>

@@ -28,7 +28,11 @@ export const KIND_NAMES: Record<string, string> = {
   profile_readings: "Metrics of profiles over time",
   audience: "Make-up of an audience",
   clicks: "Clicks on tracked links",
+  conversions: "Conversions",
 };
+
+/** What belongs to the brand itself, to no profile. */
+export const OF_NO_PROFILE = ["clicks", "conversions"];
 
 export const TABLE_NAMES: Record<string, string> = {
   all: "Everything",
@@ -70,9 +74,14 @@ export const FIELD_NAMES: Record<string, string> = {
   dimension: "Dimension",
   segment: "Group",
   share: "Share or count",
-  at: "Clicked at",
+  at: "When",
   code: "Short code",
-  key: "Click's identifier",
+  key: "Identifier",
+  goal: "Goal",
+  amount: "Worth",
+  click: "Click's identifier",
+  contact: "Contact",
+  stage: "Stage",
   referrer: "Referrer",
   device: "Device",
   is_bot: "Bot",
