@@ -54,10 +54,9 @@ class LinksConfig(AppConfig):
                 find_uses(profile.brand_id, profile)
 
         def sum_anew(brand: Brand) -> None:
-            from django.db import connection
+            from dakika_server.links.jobs import sum_clicks_anew
 
-            with connection.cursor() as cursor:
-                cursor.execute("SELECT links_sum_anew(%s)", [brand.pk])
+            sum_clicks_anew.defer(brand_id=brand.pk)
 
         from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
 

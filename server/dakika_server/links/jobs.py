@@ -84,6 +84,19 @@ def forget_people_since(brand_id: int, day: date) -> None:
     ClickPeople.objects.filter(brand_id=brand_id, day__gte=day - timedelta(days=1)).delete()
 
 
+def sum_anew(brand_id: int) -> None:
+    """Sum a brand's clicks from first to last, as its time zone has days and hours now: minutes for millions."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT links_sum_anew(%s)", [brand_id])
+
+
+@app.task(queue="upkeep", name="links.sum_clicks_anew")
+@in_database
+def sum_clicks_anew(brand_id: int) -> None:
+    """After another time zone."""
+    sum_anew(brand_id)
+
+
 @app.periodic(cron="* * * * *")
 @app.task(queue="upkeep", name="links.find_bursts", queueing_lock="links.find_bursts")
 @in_database

@@ -2738,6 +2738,29 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description A link to be looked at, by the brand's rules or by others that are being tried. */
+        PreviewRequest: {
+            destination: string;
+            /** @default  */
+            name: string;
+            /** @default  */
+            network: string;
+            /** Format: int64 */
+            profile_id?: number | null;
+            /** Format: int64 */
+            campaign_id?: number | null;
+            /**
+             * @description a chosen word
+             * @default
+             */
+            code: string;
+            utm?: components["schemas"]["UtmRequest"];
+            /** Format: date-time */
+            ends_at?: string | null;
+            /** @default true */
+            keeps_query: boolean;
+            rules?: components["schemas"]["RulesRequest"];
+        };
         /** @description A followed profile and how its collection stands. */
         Profile: {
             id: number;
@@ -4824,7 +4847,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DraftRequest"];
+                "application/json": components["schemas"]["PreviewRequest"];
             };
         };
         responses: {

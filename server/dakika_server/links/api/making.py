@@ -16,6 +16,7 @@ from rest_framework.response import Response
 from dakika_server.brands.models import Campaign
 from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import Draft, make_links, proposal_of, rules_of
+from dakika_server.links.actions.settings import checked_rules
 from dakika_server.links.queries import one_link
 from dakika_server.links.serializers.making import (
     AddressSerializer,
@@ -23,6 +24,7 @@ from dakika_server.links.serializers.making import (
     LinkSerializer,
     PastedSerializer,
     PasteSerializer,
+    PreviewSerializer,
     ProposalSerializer,
     ReachedSerializer,
     RowsSerializer,
@@ -41,10 +43,13 @@ _TITLE = re.compile(r"<title[^>]*>(.*?)</title>", re.IGNORECASE | re.DOTALL)
 class PreviewView(BrandView):
     """A link as it would come out."""
 
-    @extend_schema(operation_id="preview_link", request=DraftSerializer, responses=ProposalSerializer)
+    @extend_schema(operation_id="preview_link", request=PreviewSerializer, responses=ProposalSerializer)
     def post(self, request: Request, brand: str) -> Response:
         """Nothing is stored."""
-        return Response(ProposalSerializer(proposal_of(self.brand, Draft(**read(DraftSerializer, request.data)))).data)
+        given = read(PreviewSerializer, request.data)
+        rules = given.pop("rules", None)
+        proposal = proposal_of(self.brand, Draft(**given), checked_rules(rules) if rules else None)
+        return Response(ProposalSerializer(proposal).data)
 
 
 class CheckView(BrandView):

@@ -222,6 +222,12 @@ def shown_rules(rules: UtmRules) -> dict[str, Any]:
     return {**vars(rules), "templates": dict(rules.templates), "existing": rules.existing.value}
 
 
+class PreviewSerializer(DraftSerializer):
+    """A link to be looked at, by the brand's rules or by others that are being tried."""
+
+    rules = RulesSerializer(required=False)
+
+
 class PlaceSerializer(serializers.Serializer[Any]):
     """A place that a rule may hold."""
 

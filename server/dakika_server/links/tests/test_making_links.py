@@ -49,6 +49,12 @@ def test_a_link_is_made_by_the_rules_and_what_is_typed_wins(client: Client, bran
     shown = client.post(f"{BASE}/preview", body, content_type=JSON).json()
     assert shown["target"] == "https://orrery.example/?utm_source=brevi&utm_campaign=2026&utm_content=sky_tonight"
     assert (shown["replaced"], shown["kept"]) == (["utm_source"], [])
+    tried = client.post(
+        f"{BASE}/preview", {**body, "rules": {"templates": {"term": "{post}"}}}, content_type=JSON
+    ).json()
+    assert tried["utm"] == {"term": "sky-tonight"}
+    wrong = client.post(f"{BASE}/preview", {**body, "rules": {"templates": {"term": "{x}"}}}, content_type=JSON)
+    assert list(wrong.json()["errors"]) == ["rules.term"]
     assert TrackedLink.objects.count() == 1
 
 

@@ -8,9 +8,8 @@ import pytest
 from django.db import connection
 from django.test import Client
 
-from dakika_server.brands.actions import AFTER_ZONE_CHANGED
 from dakika_server.brands.models import Brand
-from dakika_server.links.jobs import count_people, mark_bursts
+from dakika_server.links.jobs import count_people, mark_bursts, sum_anew
 from dakika_server.links.models import (
     Click,
     ClickDay,
@@ -108,8 +107,7 @@ def test_another_time_zone_moves_the_days(brand: Brand) -> None:
     clicks(link, datetime(2026, 11, 1, 23, 30, tzinfo=UTC), 1)
     assert list(ClickDay.objects.values_list("day", flat=True)) == [date(2026, 11, 1)]
     Brand.objects.filter(pk=brand.pk).update(time_zone="Europe/Athens")
-    for tell in AFTER_ZONE_CHANGED:
-        tell(Brand.objects.get(pk=brand.pk))
+    sum_anew(brand.pk)
     assert list(ClickDay.objects.values_list("day", flat=True)) == [date(2026, 11, 2)]
 
 

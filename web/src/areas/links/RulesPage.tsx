@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
@@ -8,7 +8,21 @@ import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { LinksFrame } from "./LinksFrame";
 import { PARTS } from "./MakeLinkForm";
-import { type LinkSettings, type Rules, useDomains, useLinkSettings, useSaveLinkSettings } from "./queries";
+import {
+  type LinkSettings,
+  type Rules,
+  useDomains,
+  useLinkSettings,
+  useProposal,
+  useSaveLinkSettings,
+} from "./queries";
+
+const EXAMPLE = {
+  destination: "https://www.example.org/page",
+  name: "Sky tonight",
+  code: "",
+  keeps_query: true,
+};
 
 /** By which rules links are made, on which host they stand, and what visitors see when one is over. */
 export function RulesPage() {
@@ -31,13 +45,15 @@ export function RulesPage() {
 }
 
 function RulesForm({ settings }: { settings: LinkSettings }) {
-  const { brand, canChange } = useBrand();
+  const { brand, canChange, networks } = useBrand();
   const save = useSaveLinkSettings(brand.slug);
   const say = useToast();
   const [rules, setRules] = useState<Rules>(settings.rules);
   const [home, setHome] = useState(settings.home ?? "");
   const [words, setWords] = useState(settings.over_words ?? "");
   const problem = save.error as ProblemError | null;
+  const tried = useDeferredValue(rules);
+  const example = useProposal(brand.slug, { ...EXAMPLE, network: networks[0]?.key ?? "", rules: tried }, true);
   return (
     <form
       onSubmit={(event) => {
@@ -105,6 +121,10 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
             </select>
           )}
         </Field>
+        <p className="text-[12.5px] break-all" aria-live="polite">
+          <span className="label block">A post “Sky tonight” on {networks[0]?.name} would lead to</span>
+          {example.error ? <span className="text-down">{example.error.message}</span> : example.data?.target}
+        </p>
         <h2 className="mt-2 text-[16px]">When a link is over</h2>
         <Field label="Words on the page that visitors see" help="“What this link led to is over.” if left empty">
           {(props) => <input {...props} value={words} onChange={(e) => setWords(e.target.value)} />}

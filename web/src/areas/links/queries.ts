@@ -41,7 +41,7 @@ export function useLink(brand: string, id: number, { first, last, compare }: Stu
 }
 
 /** How a draft would come out; asked again while somebody types. */
-export function useProposal(brand: string, draft: Draft, isOn: boolean) {
+export function useProposal(brand: string, draft: Schemas["PreviewRequest"], isOn: boolean) {
   return useQuery({
     queryKey: ["link proposal", brand, draft],
     enabled: isOn,
