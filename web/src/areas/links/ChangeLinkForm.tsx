@@ -4,6 +4,7 @@ import { useBrand } from "../../app/brand";
 import { useCampaigns } from "../../app/queries";
 import { at, dayOf } from "../../lib/days";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { PARTS } from "./MakeLinkForm";
@@ -70,18 +71,9 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
           {(props) => <input {...props} type="date" value={ends} onChange={(e) => setEnds(e.target.value)} />}
         </Field>
       </div>
-      <label className="flex items-start gap-2">
-        <input
-          type="checkbox"
-          checked={keeps}
-          onChange={(e) => setKeeps(e.target.checked)}
-          className="mt-0.5 h-4 w-4 shrink-0 accent-(--berry)"
-        />
-        <span>
-          Pass on what a visitor's address brings along
-          <span className="label block">Parameters added to the short address reach the page.</span>
-        </span>
-      </label>
+      <Check isOn={keeps} onChange={setKeeps} help="Parameters added to the short address reach the page.">
+        Pass on what a visitor's address brings along
+      </Check>
       <Button kind="main" type="submit" isBusy={change.isPending} className="self-start">
         Keep the changes
       </Button>

@@ -4,6 +4,7 @@ import { useBrand } from "../../app/brand";
 import { useStudy } from "../../app/study";
 import { figure, plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading, Notice } from "../../ui/States";
@@ -196,15 +197,9 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
             ))}
         </select>
       </fieldset>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={isShown}
-          onChange={(e) => setShown(e.target.checked)}
-          className="h-4 w-4 shrink-0 accent-(--berry)"
-        />
+      <Check isOn={isShown} onChange={setShown}>
         Shown to visitors
-      </label>
+      </Check>
       <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">
         Keep the page
       </Button>

@@ -3,6 +3,7 @@ import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -100,15 +101,17 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
         <Check
           isOn={rules.is_lower ?? true}
           onChange={(is_lower) => setRules({ ...rules, is_lower })}
-          text="In lower case"
           help="Tools compare values letter by letter: Brevi and brevi would be two sources."
-        />
+        >
+          In lower case
+        </Check>
         <Check
           isOn={rules.is_transliterated ?? true}
           onChange={(is_transliterated) => setRules({ ...rules, is_transliterated })}
-          text="In plain letters"
           help="Exposição becomes exposicao, Ώρα becomes ora."
-        />
+        >
+          In plain letters
+        </Check>
         <Field label="Where the page's address has a parameter already">
           {(props) => (
             <select
@@ -141,23 +144,6 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
         )}
       </fieldset>
     </form>
-  );
-}
-
-function Check(props: { isOn: boolean; onChange: (isOn: boolean) => void; text: string; help: string }) {
-  return (
-    <label className="flex items-start gap-2">
-      <input
-        type="checkbox"
-        checked={props.isOn}
-        onChange={(e) => props.onChange(e.target.checked)}
-        className="mt-0.5 h-4 w-4 shrink-0 accent-(--berry)"
-      />
-      <span>
-        {props.text}
-        <span className="label block">{props.help}</span>
-      </span>
-    </label>
   );
 }
 

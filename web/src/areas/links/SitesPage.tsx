@@ -3,6 +3,7 @@ import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { figure, plural, since } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading, Notice } from "../../ui/States";
@@ -291,15 +292,9 @@ function GoalForm({ goal, onDone }: { goal: Goal | null; onDone: () => void }) {
         </Field>
       </div>
       {goal && (
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={isArchived}
-            onChange={(e) => setArchived(e.target.checked)}
-            className="h-4 w-4 shrink-0 accent-(--berry)"
-          />
+        <Check isOn={isArchived} onChange={setArchived}>
           Archived: keeps its conversions, takes no more
-        </label>
+        </Check>
       )}
       <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">
         Keep the goal

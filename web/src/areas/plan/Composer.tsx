@@ -6,6 +6,7 @@ import { useCampaigns } from "../../app/queries";
 import { at, dayOf, moment, timeOf } from "../../lib/days";
 import { figure } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
@@ -300,18 +301,13 @@ export function Composer({ planned, begin, profiles }: Props) {
         {linkFor && (
           <>
             {others.length > 0 && (
-              <label className="mb-3 flex items-start gap-2">
-                <input
-                  type="checkbox"
-                  checked={isLinkForAll}
-                  onChange={(e) => setLinkForAll(e.target.checked)}
-                  className="mt-0.5 h-4 w-4 shrink-0 accent-(--berry)"
-                />
-                <span>
-                  A link of its own for each version
-                  <span className="label block">So that clicks from each network are told apart.</span>
-                </span>
-              </label>
+              <Check
+                isOn={isLinkForAll}
+                onChange={setLinkForAll}
+                help="So that clicks from each network are told apart."
+              >
+                A link of its own for each version
+              </Check>
             )}
             <MakeLinkForm
               isShort

@@ -41,7 +41,7 @@ export function ClicksBehind({ day, onClose }: { day: string | null; onClose: ()
               <h3 className="mt-3 text-[15px]">Links</h3>
               <ul>
                 {b.links.map((part) => (
-                  <Row key={part.id} {...part}>
+                  <Row key={part.id} {...part} share={b.is_spike ? part.share : 0}>
                     <Link
                       to={`/${brand.slug}/links/${part.id}${carriedAll(search)}`}
                       className="truncate leading-6 hover:text-berry"
@@ -54,7 +54,7 @@ export function ClicksBehind({ day, onClose }: { day: string | null; onClose: ()
               <h3 className="mt-3 text-[15px]">From</h3>
               <ul>
                 {b.referrers.map((part) => (
-                  <Row key={part.name} {...part}>
+                  <Row key={part.name} {...part} share={b.is_spike ? part.share : 0}>
                     <span className="truncate">{part.name || "no referrer given"}</span>
                   </Row>
                 ))}
