@@ -301,13 +301,15 @@ export function Composer({ planned, begin, profiles }: Props) {
         {linkFor && (
           <>
             {others.length > 0 && (
-              <Check
-                isOn={isLinkForAll}
-                onChange={setLinkForAll}
-                help="So that clicks from each network are told apart."
-              >
-                A link of its own for each version
-              </Check>
+              <div className="mb-3">
+                <Check
+                  isOn={isLinkForAll}
+                  onChange={setLinkForAll}
+                  help="So that clicks from each network are told apart."
+                >
+                  A link of its own for each version
+                </Check>
+              </div>
             )}
             <MakeLinkForm
               isShort
