@@ -77,17 +77,22 @@ def measure_log() -> None:
     )
     chance, start = random.Random(2), datetime(2026, 9, 1, tzinfo=UTC)
     agents = [f"Mozilla/5.0 (X11; Linux x86_64; rv:{i}.0) Gecko/20100101" for i in range(60, 128)]
+    pages = ("/", "/tickets", "/style.css", "/sky.png", "/app.js", "/?utm_source=letter")
+    # Some thirty people look around at any time; each asks for ten things or so, and is followed by another.
+    people = [(chance.randrange(1 << 24), chance.randrange(len(agents))) for _ in range(30)]
     with tempfile.NamedTemporaryFile("w", suffix=".log", delete=False) as file:
         for i in range(LINES):
             at = start + timedelta(seconds=i * 2.5)
-            target = chance.choice(
-                ("/", "/tickets", "/style.css", "/sky.png", f"/news/{chance.randrange(500)}", "/?utm_source=letter")
-            )
-            address = f"10.{chance.randrange(30)}.{chance.randrange(40)}.{chance.randrange(50)}"
+            who = chance.randrange(len(people))
+            number, agent = people[who]
+            address = f"10.{number >> 16}.{number >> 8 & 255}.{number & 255}"
+            target = chance.choice((*pages, f"/news/{chance.randrange(500)}"))
             file.write(
                 f'{address} - - [{at:%d/%b/%Y:%H:%M:%S} +0000] "GET {target} HTTP/1.1" 200 5120 "https://brevi.example/" '
-                f'"{agents[(i * 7) % len(agents)]}"\n'
+                f'"{agents[agent]}"\n'
             )
+            if chance.random() < 0.1:
+                people[who] = (chance.randrange(1 << 24), chance.randrange(len(agents)))
     try:
         begun = time.perf_counter()
         command = [sys.executable, "server/manage.py", "read_access_log", site.key, file.name]

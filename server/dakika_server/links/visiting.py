@@ -4,10 +4,11 @@ A visit that carries a click's identifier belongs to that click's link, and to t
 carried the link by then. What it reached of the brand's goals is noted in the same transaction.
 """
 
+import json
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
 from dakika_core.links.visits import GAP, MOST_PATHS, Arrival, channel_of, reaches
@@ -15,6 +16,30 @@ from django.db import connection, transaction
 
 from dakika_server.links.models import Click, Conversion, Goal, LinkUse, Site, TrackedLink, Visit
 from dakika_server.networks.definitions import all_networks
+
+_COLUMNS = (
+    "brand_id, site_id, visitor, started_at, ended_at, pages, paths, channel, referrer, source, medium, utm_campaign, "
+    "content, click_key, link_id, post_id, campaign_id, device, browser, language, country, origin"
+)
+_STAGE = f"""
+CREATE TEMP TABLE IF NOT EXISTS visit_rows ON COMMIT DROP AS SELECT {_COLUMNS} FROM links_visit WITH NO DATA
+"""
+_TAKE = f"""
+WITH made AS (
+    INSERT INTO links_visit ({_COLUMNS}) SELECT {_COLUMNS} FROM visit_rows
+    ON CONFLICT (brand_id, visitor, started_at) DO NOTHING RETURNING id, visitor, ended_at, paths::text
+), emptied AS (DELETE FROM visit_rows)
+SELECT * FROM made
+"""
+
+
+class Seen(NamedTuple):
+    """What goals need to know of a visit."""
+
+    pk: int
+    visitor: bytes
+    ended_at: datetime
+    paths: list[str]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -51,33 +76,36 @@ def take_visits(site: Site, visits: Sequence[VisitIn], origin: str) -> int:
     links = _links_of_clicks(site.brand_id, [v.arrival.click for v in visits if v.arrival.click])
     posts = _posts_of(links.values())
     channels = Channels()
-    rows = [_row(site, visit, origin, channels, links, posts) for visit in visits]
-    visitors, begun = [v.visitor for v in visits], [v.started for v in visits]
-    known = Visit.objects.filter(brand_id=site.brand_id, visitor__in=visitors, started_at__in=begun)
-    wanted = {(bytes(v.visitor), v.started) for v in visits}
-    with transaction.atomic():
-        before = {(bytes(v), at) for v, at in known.values_list("visitor", "started_at")} & wanted
-        # The constraint alone decides, also between two at once; what is noted of goals has a key of its own.
-        Visit.objects.bulk_create(rows, ignore_conflicts=True, batch_size=2000)
-        stored = [v for v in known if (bytes(v.visitor), v.started_at) in wanted]
-        note_pages_reached(site.brand_id, stored)
-    return len(stored) - len(before)
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute(_STAGE)
+        with cursor.copy(f"COPY visit_rows ({_COLUMNS}) FROM STDIN") as copy:
+            for visit in visits:
+                copy.write_row(_row(site, visit, origin, channels, links, posts))
+        # The constraint alone decides what is new, also between two at once.
+        cursor.execute(_TAKE)
+        fresh = [
+            Seen(pk=pk, visitor=bytes(visitor), ended_at=ended, paths=json.loads(paths))
+            for pk, visitor, ended, paths in cursor.fetchall()
+        ]
+        note_pages_reached(site.brand_id, fresh)
+    return len(fresh)
 
 
 def _row(
     site: Site, visit: VisitIn, origin: str, channels: Channels, links: dict[UUID, TrackedLink],
     posts: dict[int, list[tuple[datetime, int]]],
-) -> Visit:  # fmt: skip
+) -> tuple[Any, ...]:  # fmt: skip
+    """A visit in the order of _COLUMNS."""
     arrival = visit.arrival
     link = links.get(arrival.click) if arrival.click else None
-    return Visit(
-        brand_id=site.brand_id, site=site, visitor=visit.visitor, started_at=visit.started, ended_at=visit.ended,
-        pages=visit.pages, paths=list(visit.paths)[:MOST_PATHS],
-        channel=channels.of(arrival, link.network if link else ""),
-        referrer=arrival.referrer, source=arrival.source, medium=arrival.medium, utm_campaign=arrival.campaign,
-        content=arrival.content, click_key=arrival.click, link=link, campaign_id=link.campaign_id if link else None,
-        post_id=_post_by(posts.get(link.pk, []), visit.started) if link else None, device=visit.device,
-        browser=visit.browser, language=visit.language, country=visit.country, origin=origin,
+    return (
+        site.brand_id, site.pk, visit.visitor, visit.started, visit.ended, visit.pages,
+        json.dumps(list(visit.paths)[:MOST_PATHS]).replace("\\u0000", ""),
+        channels.of(arrival, link.network if link else ""), *(
+            text.replace("\x00", "")
+            for text in (arrival.referrer, arrival.source, arrival.medium, arrival.campaign, arrival.content)
+        ), arrival.click, link.pk if link else None, _post_by(posts.get(link.pk, []), visit.started) if link else None,
+        link.campaign_id if link else None, visit.device, visit.browser, visit.language, visit.country, origin,
     )  # fmt: skip
 
 
@@ -102,12 +130,14 @@ def _post_by(uses: list[tuple[datetime, int]], at: datetime) -> int | None:
     return before[-1] if before else (uses[0][1] if uses else None)
 
 
-def note_pages_reached(brand_id: int, visits: Iterable[Visit]) -> int:
+def note_pages_reached(brand_id: int, visits: Iterable[Visit | Seen]) -> int:
     """Conversions for page goals that the visits reached: one a goal and visit, however often it is noted."""
     goals = list(Goal.objects.filter(brand_id=brand_id, kind=Goal.Kind.PAGE, is_archived=False))
+    if not goals:
+        return 0
     rows = [
         Conversion(
-            brand_id=brand_id, goal=goal, visit=visit, visitor=visit.visitor, key=f"visit {visit.pk} goal {goal.pk}",
+            brand_id=brand_id, goal=goal, visit_id=visit.pk, visitor=visit.visitor, key=f"visit {visit.pk} goal {goal.pk}",
             at=visit.ended_at, cents=goal.cents, currency=goal.currency,
         )
         for visit in visits for goal in goals if reaches(goal.pattern, visit.paths)
