@@ -137,8 +137,8 @@ def note_pages_reached(brand_id: int, visits: Iterable[Visit | Seen]) -> int:
         return 0
     rows = [
         Conversion(
-            brand_id=brand_id, goal=goal, visit_id=visit.pk, visitor=visit.visitor, key=f"visit {visit.pk} goal {goal.pk}",
-            at=visit.ended_at, cents=goal.cents, currency=goal.currency,
+            brand_id=brand_id, goal=goal, visit_id=visit.pk, visitor=visit.visitor,
+            key=f"visit {visit.pk} goal {goal.pk}", at=visit.ended_at, cents=goal.cents, currency=goal.currency,
         )
         for visit in visits for goal in goals if reaches(goal.pattern, visit.paths)
     ]  # fmt: skip
