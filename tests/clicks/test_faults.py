@@ -85,7 +85,15 @@ def test_nothing_is_lost_and_nothing_counted_twice(cluster: Cluster, processes: 
     ) as opened:
         opened.execute(SEED)
     first, second = processes.start(), processes.start(wait=False)
-    until(lambda: processes.ask("/open")[0] == 302)
+    following: set[int] = set()
+
+    def both_follow() -> bool:
+        told = processes.health()
+        if told and told["follows"]:
+            following.add(told["process"])
+        return following == {first.pid, second.pid}
+
+    until(both_follow, 60)
     load = Load(processes)
     time.sleep(1)
     cluster.stop()

@@ -178,6 +178,14 @@ def test_the_copy_outlives_the_process_and_damage(tmp_path: Path) -> None:
     assert CopyOfLinks(path).link("c3") is None
 
 
+def test_a_new_place_begins_with_what_another_process_knows(tmp_path: Path) -> None:
+    first = CopyOfLinks(tmp_path / "links-0.sqlite")
+    first.put("link", "open", Link(id=1, brand=1, target="https://a.example/"))
+    assert CopyOfLinks(tmp_path / "links-1.sqlite").link("open") == first.link("open")
+    (tmp_path / "links-2.sqlite").write_bytes(b"damaged" * 50)
+    assert CopyOfLinks(tmp_path / "links-3.sqlite").link("open") == first.link("open")
+
+
 def test_keys_are_of_version_7_and_grow_with_time() -> None:
     """RFC 9562, 5.7: 48 bits of milliseconds, version 7, variant 10."""
     keys = [new_key(1_764_000_000 + i) for i in range(50)]
