@@ -84,7 +84,9 @@ class CopyOfLinks:
                 continue
             with contextlib.suppress(sqlite3.DatabaseError), contextlib.closing(sqlite3.connect(other)) as known:
                 rows = known.execute("SELECT kind, name, body, round FROM entry").fetchall()
+                self._writing.execute("BEGIN IMMEDIATE")
                 self._writing.executemany("INSERT OR IGNORE INTO entry VALUES (?, ?, ?, ?)", rows)
+                self._writing.execute("COMMIT")
                 if rows:
                     return
 
