@@ -128,15 +128,22 @@ def _cells(line: str) -> list[str]:
     return [m[1].replace('""', '"') if m[1] is not None else m[0] for m in re.finditer(r'"((?:[^"]|"")*)"|\S+', line)]
 
 
-@lru_cache(maxsize=4096)
 def _instant(text: str) -> datetime | None:
     """10/Oct/2000:13:55:36 -0700 as an instant."""
+    minute = _minute(text[:17], text[20:])
+    if minute is None or not text[18:20].isdigit():
+        return None
+    second = int(text[18:20])
+    return minute + timedelta(seconds=second) if second < 61 else None
+
+
+@lru_cache(maxsize=4096)
+def _minute(text: str, zone: str) -> datetime | None:
+    """The minute of an instant: many lines share one."""
     try:
-        day, month, rest = text[:2], text[3:6], text[7:]
-        year, hour, minute, second = int(rest[:4]), int(rest[5:7]), int(rest[8:10]), int(rest[11:13])
-        sign, zone = rest[14], rest[15:19]
-        offset = timedelta(hours=int(zone[:2]), minutes=int(zone[2:4]))
-        there = timezone(-offset if sign == "-" else offset)
-        return datetime(year, _MONTHS[month], int(day), hour, minute, second, tzinfo=there).astimezone(UTC)
+        year, hour, minute = int(text[7:11]), int(text[12:14]), int(text[15:17])
+        offset = timedelta(hours=int(zone[2:4]), minutes=int(zone[4:6]))
+        there = timezone(-offset if zone[1] == "-" else offset)
+        return datetime(year, _MONTHS[text[3:6]], int(text[:2]), hour, minute, tzinfo=there).astimezone(UTC)
     except (ValueError, KeyError, IndexError):
         return None

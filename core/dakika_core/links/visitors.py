@@ -1,7 +1,6 @@
 """Who clicked, without knowing who: a keyed hash whose key is thrown away daily."""
 
 import hmac
-from hashlib import sha256
 
 
 def visitor_hash(address: str, agent: str, salt: bytes) -> bytes:
@@ -11,4 +10,4 @@ def visitor_hash(address: str, agent: str, salt: bytes) -> bytes:
     """
     if len(salt) < 16:
         raise ValueError("a salt has at least 16 bytes")
-    return hmac.new(salt, f"{address}\n{agent}".encode(errors="replace"), sha256).digest()[:16]
+    return hmac.digest(salt, f"{address}\n{agent}".encode(errors="replace"), "sha256")[:16]

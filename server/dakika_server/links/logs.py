@@ -45,6 +45,10 @@ def read_log(site: Site, lines: Iterable[str], progress: Callable[[LogRead], Non
     of_visitor: dict[bytes, tuple[str, str]] = {}
     waiting: list[VisitIn] = []
 
+    # The same pages are asked for again and again.
+    hosts = tuple(site.hosts)
+    read_arrival = lru_cache(maxsize=8192)(lambda target, referrer: arrival_of(target, referrer, hosts))
+
     def hand_on(visits: list[Visit], *, is_last: bool = False) -> None:
         for visit in visits:
             agent, country = of_visitor.pop(visit.visitor, ("", ""))
@@ -66,7 +70,7 @@ def read_log(site: Site, lines: Iterable[str], progress: Callable[[LogRead], Non
             done.bots += 1
             continue
         visitor = visitor_hash(f"{site.pk} {hit.address}", hit.agent, _key_of(hit.at.date()))
-        arrival = arrival_of(hit.target, hit.referrer, site.hosts)
+        arrival = read_arrival(hit.target, hit.referrer)
         over = sessions.add(visitor, hit.at, arrival)
         hand_on(over)
         of_visitor.setdefault(visitor, (hit.agent, country_of(hit.address)))
