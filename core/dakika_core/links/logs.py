@@ -6,9 +6,9 @@ styles and scripts are the same visit said again.
 
 import re
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, timezone
 from functools import lru_cache
+from typing import NamedTuple
 
 _COMBINED = re.compile(
     r'(?P<host>\S+) \S+ (?:\S+|".*?") \[(?P<at>[^\]]+)\] '
@@ -25,8 +25,7 @@ _ASSETS = re.compile(
 LONGEST_LINE = 16_384
 
 
-@dataclass(frozen=True, slots=True)
-class Hit:
+class Hit(NamedTuple):
     """One request for a page. `address` is the visitor's, to be hashed and forgotten; `target` path and query."""
 
     at: datetime

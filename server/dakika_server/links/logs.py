@@ -73,7 +73,8 @@ def read_log(site: Site, lines: Iterable[str], progress: Callable[[LogRead], Non
         arrival = read_arrival(hit.target, hit.referrer)
         over = sessions.add(visitor, hit.at, arrival)
         hand_on(over)
-        of_visitor.setdefault(visitor, (hit.agent, country_of(hit.address)))
+        if visitor not in of_visitor:
+            of_visitor[visitor] = (hit.agent, country_of(hit.address))
     hand_on(sessions.rest(), is_last=True)
     done.lines, done.unreadable, done.not_pages = reader.read, reader.unreadable, reader.not_pages
     return done
