@@ -7,6 +7,7 @@ thing that changed, never its content: it is read anew, so the order of arrival 
 import asyncio
 import logging
 import secrets
+import sqlite3
 from collections.abc import AsyncIterator
 from datetime import datetime
 from typing import Any
@@ -73,9 +74,9 @@ class Follower:
                         self._has_tried.set()
                         async for note in listening.notifies(timeout=FULL_READING_SECONDS):
                             await self._read_one(reading, note.payload)
-            except (psycopg.Error, OSError) as error:
+            except (psycopg.Error, sqlite3.Error, OSError) as error:
                 if self.is_connected:
-                    log.warning("the database is away, answering from the copy: %s", type(error).__name__)
+                    log.warning("changes cannot be followed, answering from the copy: %s", type(error).__name__)
                 self.is_connected = False
                 self._has_tried.set()
                 await asyncio.sleep(wait)

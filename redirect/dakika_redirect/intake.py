@@ -80,9 +80,9 @@ class Intake(threading.Thread):
     def _round(self, wait: float) -> float:
         try:
             self.take_all()
-        except (psycopg.Error, OSError) as error:
+        except Exception as error:  # noqa: BLE001 (whatever it is, the journal waits and is tried again)
             if self.is_connected:
-                log.warning("the journal waits, the database is away: %s", type(error).__name__)
+                log.warning("the journal waits: %s: %s", type(error).__name__, error)
             self.is_connected = False
             self._close()
             return min(wait * 2, LONGEST_WAIT_SECONDS)

@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dakika_redirect.intake import Intake
 from dakika_redirect.journal import Journal, Written, as_line, from_line, read_pieces, segments
 from dakika_redirect.places import lock, take_place
 
@@ -119,3 +120,17 @@ def test_processes_that_share_a_folder_have_places_of_their_own(tmp_path: Path) 
     os.close(handle)
     assert take_place(tmp_path)[0] == 0
     os.close(other)
+
+
+def test_whatever_goes_wrong_in_taking_in_the_journal_waits_and_is_tried_again(tmp_path: Path) -> None:
+    intake, tries = Intake(tmp_path, own=lambda: None), []
+
+    def fail() -> int:
+        tries.append(1)
+        raise ValueError("nobody thought of this")
+
+    intake.take_all = fail  # type: ignore[method-assign]
+    first = intake._round(0.5)
+    assert (intake._round(first) > first, len(tries), intake.is_connected) == (True, 2, False)
+    intake.take_all = lambda: 0  # type: ignore[method-assign]
+    assert (intake._round(4.0), intake.is_connected) == (0.5, True)

@@ -49,7 +49,16 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
       </Field>
       <Field label="Campaign" error={problem?.fields.campaign_id}>
         {(props) => (
-          <select {...props} value={campaign ?? ""} onChange={(e) => setCampaign(Number(e.target.value) || null)}>
+          <select
+            {...props}
+            value={campaign ?? ""}
+            onChange={(e) => {
+              setCampaign(Number(e.target.value) || null);
+              // The parameter belongs to the campaign of before: the rules fill it from the new one.
+              const { campaign: _, ...others } = utm;
+              setUtm(others);
+            }}
+          >
             <option value="">none</option>
             {campaigns.data?.map((c) => (
               <option key={c.id} value={c.id}>
