@@ -35,12 +35,14 @@ class Over(StrEnum):
     """What a metric is counted over.
 
     received: what posts of any age gained in the period. published: the posts that were published
-    in it, each at equal age. profile: what profiles report by the day.
+    in it, each at equal age. profile: what profiles report by the day. brought: what tracked links
+    and the brand's own site counted in the period, whenever the post was published.
     """
 
     RECEIVED = "received"
     PUBLISHED = "published"
     PROFILE = "profile"
+    BROUGHT = "brought"
 
 
 # Names that a formula over posts may hold. `posts` counts posts; `followers` are those at publishing.
@@ -50,6 +52,8 @@ POST_UNITS: dict[str, Dimension] = {
     "followers": COUNT,
     "posts": COUNT,
 }
+# Names of what links and sites count; they belong to days and networks, so a formula over posts cannot hold them.
+BROUGHT_UNITS: dict[str, Dimension] = dict.fromkeys(("tracked_clicks", "visits", "click_visits", "conversions"), COUNT)
 # What is kept by the day.
 RECEIVED_NAMES = ("impressions", "reach", "interactions", "link_clicks")
 
@@ -94,13 +98,13 @@ class Metric:
 
     def is_supplied_by(self, metrics: Iterable[str]) -> bool:
         """Whether a network that reports these metrics supplies it."""
-        known = {*metrics, "followers", "posts"}
+        known = {*metrics, "followers", "posts", *BROUGHT_UNITS}
         return all(need in known or (need == "interactions" and known & {*INTERACTION_PARTS}) for need in self.needs)
 
 
 @lru_cache(maxsize=1024)
 def _read(formula: str) -> Formula:
-    return read_formula(formula, POST_UNITS)
+    return read_formula(formula, POST_UNITS | BROUGHT_UNITS)
 
 
 def _needs(formula: str) -> tuple[str, ...]:
@@ -109,14 +113,14 @@ def _needs(formula: str) -> tuple[str, ...]:
 
 def _plain_ratio(formula: str) -> tuple[str | None, str | None]:
     above, slash, below = formula.partition(" / ")
-    if slash and above in POST_UNITS and below in POST_UNITS:
+    if slash and {above, below} <= {*POST_UNITS, *BROUGHT_UNITS}:
         return above, below
     return None, None
 
 
 def team_metric(key: str, name: str, definition: str, formula: str, *, more_is_better: bool) -> Metric:
     """A team's own metric as an entry of the catalogue. Raises FormulaError when the formula is wrong."""
-    read = _read(formula)
+    read = read_formula(formula, POST_UNITS)
     unit = {"rate": Unit.RATE, "count": Unit.COUNT, "seconds": Unit.SECONDS, "number": Unit.NUMBER}[read.unit]
     is_sum = read.unit == "count" and set(read.names) <= {*OBSERVED, "interactions", "posts"}
     return Metric(
@@ -135,6 +139,14 @@ def _received(key: str, name: str, definition: str, formula: str, *, is_rate: bo
     return Metric(
         key=key, name=name, definition=definition, unit=Unit.RATE if is_rate else Unit.COUNT,
         adds_up=AddsUp.RATIO_OF_SUMS if is_rate else AddsUp.SUM, over=Over.RECEIVED, formula=formula, note=note,
+    )  # fmt: skip
+
+
+def _brought(key: str, name: str, definition: str, formula: str, *, note: str = "") -> Metric:
+    is_rate = "/" in formula
+    return Metric(
+        key=key, name=name, definition=definition, unit=Unit.RATE if is_rate else Unit.COUNT,
+        adds_up=AddsUp.RATIO_OF_SUMS if is_rate else AddsUp.SUM, over=Over.BROUGHT, formula=formula, note=note,
     )  # fmt: skip
 
 
@@ -178,6 +190,19 @@ _ALL = (
               "link_clicks", note="Clicks on our own tracked links are counted one by one under Links."),
     _received("ctr", "Click rate", "Link clicks divided by impressions in the period, over posts that have both.",
               "link_clicks / impressions", is_rate=True),
+    _brought("tracked_clicks", "Clicks on tracked links",
+             "People's clicks on the brand's short links in the period, counted one by one; bots are left out.",
+             "tracked_clicks", note="Link clicks are what the networks tell; the two differ, and Links says why."),
+    _brought("visits", "Visits", "Visits to the brand's sites that came by a tracked link or from one of its networks.",
+             "visits", note="Visits from elsewhere, and those typed in, are on the page of sites."),
+    _brought("conversions", "Conversions", "Goals that were reached on such visits.", "conversions",
+             note="Each is counted on the day and for the network of the visit that reached it; Attribution holds this "
+                  "against other ways to give credit."),
+    _brought("visit_rate", "Visit rate",
+             "Visits that came by a tracked link divided by the clicks on tracked links, over days that have both.",
+             "click_visits / tracked_clicks"),
+    _brought("conversion_rate", "Conversion rate", "Conversions divided by visits, over days that have both.",
+             "conversions / visits"),
     _published("er_followers", "Engagement by followers",
                "Interactions at equal age divided by followers at the time of publishing", "interactions / followers"),
     _published("interactions_per_1000", "Interactions per 1,000 followers",

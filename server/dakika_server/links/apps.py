@@ -15,6 +15,7 @@ class LinksConfig(AppConfig):
         from dakika_server.brands.actions import AFTER_ZONE_CHANGED
         from dakika_server.brands.models import Brand
         from dakika_server.links.imports import take_clicks_batch, take_conversions_batch
+        from dakika_server.results.brought import COUNTS
         from dakika_server.sources.collect import AFTER_COLLECTING
         from dakika_server.sources.files.exporting import TABLES
         from dakika_server.sources.files.rows_in import INTAKES
@@ -58,8 +59,10 @@ class LinksConfig(AppConfig):
 
             sum_clicks_anew.defer(brand_id=brand.pk)
 
+        from dakika_server.links.brought import brought
         from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
 
+        COUNTS.append(brought)
         INTAKES["clicks"] = take_clicks_batch
         INTAKES["conversions"] = take_conversions_batch
         ALSO_UNDONE.extend([take_out_clicks, take_out_conversions])

@@ -10,6 +10,7 @@ from django.db import connection
 from django.db.models import Avg, Count, F, FloatField, Q, StdDev, Sum, Value
 from django.db.models.functions import Cast, Ln
 
+from dakika_server.results.brought import with_interval
 from dakika_server.results.models import PostDay
 from dakika_server.results.queries import measures_in
 from dakika_server.results.study import Study
@@ -31,6 +32,8 @@ def figure_of(study: Study, measured: Measured) -> Figure:
     metric, figure = measured.metric, measured.now
     if metric.over is Over.PROFILE:
         return figure
+    if metric.over is Over.BROUGHT:
+        return with_interval(figure)
     if metric.key == "index":
         return _index(study, figure)
     if metric.adds_up is AddsUp.SUM:

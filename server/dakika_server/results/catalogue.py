@@ -5,7 +5,7 @@ from dakika_core.metrics.formula import FormulaError
 
 from dakika_server.results.models import OwnMetric
 
-SHOWN_AT_FIRST = ("followers", "posts", "reach", "interactions", "er_reach", "er_followers", "clicks")
+SHOWN_AT_FIRST = ("followers", "posts", "reach", "interactions", "er_reach", "clicks", "visits", "conversions")
 MOST_SHOWN = 12
 
 

@@ -12,6 +12,7 @@ from django.db import connection
 from django.db.models import F, FilteredRelation, Q
 
 from dakika_server.results import queries
+from dakika_server.results.brought import brought_in
 from dakika_server.results.models import PostDay
 from dakika_server.results.queries import Array, posts_in
 from dakika_server.results.study import Study
@@ -59,8 +60,13 @@ class Behind:
 
 
 def is_by_day(metric: Metric) -> bool:
-    """Whether a metric has a course in which days can stand out."""
+    """Whether a metric has a course in which days can stand out, with posts behind them."""
     return (metric.over is Over.RECEIVED and metric.adds_up == "sum") or metric.key in (*OF_FOLLOWERS, "posts")
+
+
+def can_stand_out(metric: Metric) -> bool:
+    """Whether days can stand out at all; behind those of clicks and visits are links and referrers (area links)."""
+    return is_by_day(metric) or (metric.over is Over.BROUGHT and metric.adds_up == "sum")
 
 
 def spikes_of(study: Study, metric: Metric, now: datetime) -> list[DaySpike]:
@@ -92,6 +98,8 @@ def _course(study: Study, metric: Metric, period: Period) -> Array:
     if metric.key == "posts":
         return np.asarray(sum(queries.posts_by_day(study, period).values(), np.zeros(period.days)))
     (name,) = metric.needs
+    if metric.over is Over.BROUGHT:
+        return queries.summed((course[name] for course in brought_in(study, period).values()), period.days)
     return queries.summed((course[name] for course in queries.received(study, period).values()), period.days)
 
 

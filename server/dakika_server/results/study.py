@@ -49,14 +49,17 @@ class StudySerializer(serializers.Serializer[Any]):
 
 @dataclass(frozen=True, kw_only=True)
 class Study:
-    """A checked study of one brand."""
+    """A checked study of one brand. `profiles` are those that network and profile leave."""
 
     brand: Brand
     period: Period
     compared: Period
     age_hours: int
+    today: date
     profiles: tuple[Profile, ...]
     format: str | None
+    network: str | None = None
+    profile: int | None = None
     tag: int | None = None
     campaign: int | None = None
     language: str | None = None
@@ -110,7 +113,9 @@ def study_of(brand: Brand, values: dict[str, Any], now: datetime, *, kind: str |
         profiles = profiles.filter(pk=values["profile"])
     return Study(
         brand=brand, period=period, compared=period.compared(Comparison(values["compare"])),
-        age_hours=int(values["age"]), profiles=tuple(profiles.order_by("pk")), format=values.get("format"),
-        tag=values.get("tag"), campaign=values.get("campaign"), language=values.get("language"),
+        today=now.astimezone(brand.zone).date(), age_hours=int(values["age"]),
+        profiles=tuple(profiles.order_by("pk")), format=values.get("format"), network=values.get("network") or None,
+        profile=values.get("profile") or None, tag=values.get("tag"),
+        campaign=values.get("campaign"), language=values.get("language"),
         is_boosted={"yes": True, "no": False}.get(values.get("boosted", "")),
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """The figures of a study, each as the core's Figure with its course by day."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from dakika_core.metrics.catalogue import AddsUp, Metric, Over
@@ -12,6 +12,7 @@ from dakika_core.values.period import Period
 
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results import queries
+from dakika_server.results.brought import brought_in, told_together
 from dakika_server.results.expressions import cell
 from dakika_server.results.queries import Array
 from dakika_server.results.study import Study
@@ -83,6 +84,9 @@ def _list(values: Array) -> list[float | None]:
 
 def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
     """What the figure does not hold, in words."""
+    if metric.over is Over.BROUGHT:
+        days = f"{figure.missing} day{'s' if figure.missing != 1 else ''}"
+        return f"On {days} nothing of it was counted yet, or not both parts." if figure.missing else ""
     networks = all_networks()
     known = [networks[key] for key in {p.network for p in study.profiles} if key in networks]
     silent = sorted({n.name for n in known if metric.needs and not metric.is_supplied_by(n.own_metrics)})
@@ -109,6 +113,7 @@ class _Side:
         self.received = queries.received(study, period) if Over.RECEIVED in overs else {}
         of_posts = [metric for metric in metrics if metric.over is Over.PUBLISHED]
         self.published = queries.published(study, period, of_posts) if of_posts else None
+        self.brought = brought_in(study, period) if Over.BROUGHT in overs else {}
         wants_posts = keys & {"posts", "posts_per_week"}
         self.posts = queries.posts_by_day(study, period, self.received) if wants_posts else {}
         self.followers = queries.followers_in(study, period) if has_followers else None
@@ -119,6 +124,8 @@ class _Side:
             return self._received(metric)
         if metric.over is Over.PUBLISHED:
             return self._index() if metric.key == "index" else self._published(metric)
+        if metric.over is Over.BROUGHT:
+            return self._brought(metric)
         return self._profile(metric)
 
     def _received(self, metric: Metric) -> _Course:
@@ -130,6 +137,16 @@ class _Side:
             network: {name: course[column] for name, column in of.items()} for network, course in self.received.items()
         }
         return self._put_together(metric, parts)
+
+    def _brought(self, metric: Metric) -> _Course:
+        parts = {network: told_together(course, metric) for network, course in self.brought.items()}
+        ended = min(self.period.days, (self.study.today - self.period.first).days + 1)
+        days = queries.summed([part[metric.needs[0]] for part in parts.values()], self.period.days)
+        known = ~np.isnan(days)
+        whole = np.nansum(queries.summed([part[metric.needs[-1]] for part in parts.values()], self.period.days))
+        made = self._put_together(metric, parts, n=int(whole), missing=max(0, ended - int(known.sum())))
+        # Clicks on links that were made for no network are in the figure, and on no network's line.
+        return replace(made, networks={network: value for network, value in made.networks.items() if network})
 
     def _published(self, metric: Metric) -> _Course:
         assert self.published is not None

@@ -26,12 +26,14 @@ def profiles_of(brand_id: int) -> QuerySet[Profile]:
     done = runs.filter(state="complete").order_by("-asked_at")
     followers = ProfileReading.objects.filter(profile=OuterRef("pk"), followers__isnull=False).order_by("-day")
     posts = Post.objects.filter(profile=OuterRef("pk")).order_by().values("profile")
+    newest = Post.objects.filter(profile=OuterRef("pk")).order_by("-published_at")
     return (
         Profile.objects.filter(brand_id=brand_id, is_followed=True)
-        .select_related("competitor", "credential", "brand")
+        .select_related("competitor", "credential")
         .annotate(
-            post_count=Coalesce(Subquery(posts.annotate(n=Count("pk")).values("n"), output_field=IntegerField()), 0),
-            last_post_at=Subquery(posts.annotate(at=Max("published_at")).values("at")),
+            post_count=Coalesce(Subquery(posts.annotate(n=Count("*")).values("n"), output_field=IntegerField()), 0),
+            # The end of an index, rather than the largest of all rows.
+            last_post_at=Subquery(newest.values("published_at")[:1]),
             followers=Subquery(followers.values("followers")[:1]),
             last_state=Subquery(runs.exclude(ended_at=None).values("state")[:1]),
             last_message=Subquery(runs.exclude(ended_at=None).values("message")[:1]),

@@ -1472,6 +1472,12 @@ export interface components {
             /** Format: double */
             usually_published: number;
         };
+        /**
+         * @description * `posts` - posts
+         *     * `links` - links
+         * @enum {string}
+         */
+        BehindEnum: "posts" | "links";
         /** @enum {unknown} */
         BlankEnum: "";
         /** @description A brand as the shell of the interface needs it. */
@@ -1709,10 +1715,7 @@ export interface components {
         Coverage: {
             /** Format: date */
             first: string;
-            /** @description One letter a day. */
-            readonly days: string;
-            /** @description Holes in words. */
-            readonly holes: string[];
+            days: string;
         };
         /** @description What each model gives. */
         Credited: {
@@ -2475,9 +2478,10 @@ export interface components {
          * @description * `received` - received
          *     * `published` - published
          *     * `profile` - profile
+         *     * `brought` - brought
          * @enum {string}
          */
-        OverEnum: "received" | "published" | "profile";
+        OverEnum: "received" | "published" | "profile" | "brought";
         /** @description A metric to be made or changed. */
         OwnMetricInputRequest: {
             name: string;
@@ -3088,6 +3092,13 @@ export interface components {
         /** @description All of them; is_by_day says whether the metric has such days at all. */
         Spikes: {
             is_by_day: boolean;
+            /**
+             * @description what a day is opened to
+             *
+             *     * `posts` - posts
+             *     * `links` - links
+             */
+            behind: components["schemas"]["BehindEnum"];
             spikes: components["schemas"]["Spike"][];
         };
         /** @description Clicks by what they came from, on and for. */

@@ -4,6 +4,7 @@ import { Loading } from "../ui/States";
 import { BrandProvider, useBrand } from "./brand";
 import { Header } from "./Header";
 import { Keys } from "./Keys";
+import { useWatchForLater } from "./later";
 import { Palette } from "./Palette";
 import { useShellKeys } from "./useShellKeys";
 
@@ -20,6 +21,7 @@ function Frame() {
   const [open, setOpen] = useState<"palette" | "keys" | null>(null);
   const onPalette = useCallback(() => setOpen("palette"), []);
   const onKeys = useCallback(() => setOpen("keys"), []);
+  useWatchForLater();
   useShellKeys(brand.slug, onPalette, onKeys);
   return (
     <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden print:block print:h-auto print:min-w-0 print:overflow-visible">

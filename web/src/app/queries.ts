@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
 import { addDays, type Day } from "../lib/days";
+import { useLater } from "./later";
 
 export function useSession() {
   return useQuery({
@@ -68,6 +69,7 @@ export function useLine(brand: string) {
 export function usePlannedAhead(brand: string, first: string, last: string) {
   return useQuery({
     queryKey: ["plan", brand, first, last],
+    enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
     refetchInterval: 30_000,
   });
@@ -76,6 +78,7 @@ export function usePlannedAhead(brand: string, first: string, last: string) {
 export function useProfiles(brand: string) {
   return useQuery({
     queryKey: ["sources", brand],
+    enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources", { params: { path: { brand } } })),
   });
 }
@@ -130,6 +133,7 @@ export function useKeepPreference(brand: string) {
 export function useTags(brand: string) {
   return useQuery({
     queryKey: ["tags", brand],
+    enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/tags", { params: { path: { brand } } })),
   });
 }
@@ -137,6 +141,7 @@ export function useTags(brand: string) {
 export function useCampaigns(brand: string) {
   return useQuery({
     queryKey: ["campaigns", brand],
+    enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
   });
 }

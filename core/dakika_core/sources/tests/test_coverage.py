@@ -1,22 +1,27 @@
 """Promise: a day without data is seen as a hole, and a day before anything was known is not."""
 
+from collections.abc import Iterable
 from datetime import date, timedelta
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dakika_core.sources.coverage import DayState, coverage_of
+from dakika_core.sources.coverage import Coverage, DayState, coverage_of
 
 FIRST = date(2026, 11, 1)
 
 
+def marks(days: Iterable[int], count: int) -> str:
+    chosen = set(days)
+    return "".join("1" if n in chosen else "0" for n in range(count))
+
+
 def states(readings: list[int], runs: dict[int, bool], *, since: int = 0, known: int | None = 0, days: int = 10) -> str:
-    day = lambda n: FIRST + timedelta(days=n)  # noqa: E731
-    found = coverage_of(
-        first=FIRST, last=day(days - 1), reading_days=map(day, readings), run_days={day(n): w for n, w in runs.items()},
-        followed_since=day(since), known_since=None if known is None else day(known),
-    )  # fmt: skip
-    return "".join(state.value[0] for state in found.states)
+    return coverage_of(
+        first=FIRST, readings=marks(readings, days), runs=marks(runs, days),
+        whole_runs=marks((n for n, is_whole in runs.items() if is_whole), days),
+        followed_since=FIRST + timedelta(days=since), known_since=None if known is None else FIRST + timedelta(days=known),
+    ).strip  # fmt: skip
 
 
 def test_a_hand_worked_strip() -> None:
@@ -35,12 +40,26 @@ def test_nothing_known_is_no_hole() -> None:
 
 def test_holes_are_told_as_spans() -> None:
     found = coverage_of(
-        first=FIRST, last=FIRST + timedelta(days=5), reading_days=[FIRST, FIRST + timedelta(days=5)], run_days={},
-        followed_since=date.max, known_since=FIRST,
-    )  # fmt: skip
+        first=FIRST, readings="100001", runs="000000", whole_runs="000000", followed_since=date.max, known_since=FIRST
+    )
     assert found.holes == [(FIRST + timedelta(days=1), FIRST + timedelta(days=4), DayState.MISSING)]
 
 
 @given(st.lists(st.integers(0, 9)), st.dictionaries(st.integers(0, 9), st.booleans()))
 def test_every_day_has_one_state(readings: list[int], runs: dict[int, bool]) -> None:
     assert len(states(readings, runs)) == 10
+
+
+@given(st.text(alphabet="cpmb", max_size=40))
+def test_holes_and_counts_agree(strip: str) -> None:
+    found = Coverage(first=FIRST, strip=strip)
+    for state in (DayState.MISSING, DayState.PARTIAL):
+        held = sum((last - first).days + 1 for first, last, kind in found.holes if kind is state)
+        assert held == found.count(state)
+
+
+def test_a_profile_followed_before_the_first_day_or_after_the_last() -> None:
+    assert states([0, 1], {}, since=-5, days=3) == "ppp"
+    assert states([0, 1], {}, since=99, days=3) == "ccp"
+    assert states([0, 1], {}, known=99, days=3) == "bbb"
+    assert states([0, 1], {}, known=-9, since=99, days=3) == "ccp"

@@ -80,12 +80,13 @@ def behind_day(scope: Scope, day: date, now: datetime) -> DayBehind:
     level, z = seasonal_level(ended)
     known = bool(z[-1] == z[-1])
     excess = float(counts[-1] - level[-1]) if known else 0.0
-    links, share = _parts(_of_links(scope, day), excess)
+    is_spike = any(s.at == len(counts) - 1 for s in spikes_in(ended))
+    links, share = _parts(_of_links(scope, day), excess if is_spike else 0.0)
     names = dict(TrackedLink.objects.filter(pk__in=[part.id for part in links]).values_list("pk", "name"))
-    referrers, _ = _parts(_of_referrers(scope, day), excess)
+    referrers, _ = _parts(_of_referrers(scope, day), excess if is_spike else 0.0)
     return DayBehind(
         value=int(counts[-1]), level=float(level[-1]) if known else None, z=float(z[-1]) if known else None,
-        is_spike=any(s.at == len(counts) - 1 for s in spikes_in(ended)), referrers=referrers, explained=share,
+        is_spike=is_spike, referrers=referrers, explained=share,
         links=[Part(**{**vars(part), "name": names.get(part.id or 0, "")}) for part in links],
     )  # fmt: skip
 
@@ -137,7 +138,7 @@ def _of_referrers(scope: Scope, day: date) -> list[Row]:
 
 
 def _parts(rows: list[Row], excess: float) -> tuple[list[Part], float]:
-    """Those that explain the excess, and then the largest of the rest, ten in all."""
+    """Those that explain the excess, and then the largest of the rest, ten in all; no excess is nothing to explain."""
     told = explain(excess, [row[2] for row in rows], [row[3] for row in rows])
     shares = {cause.item: cause.share for cause in told.causes}
     order = sorted(range(len(rows)), key=lambda i: (-shares.get(i, 0.0), -rows[i][2]))[:10]

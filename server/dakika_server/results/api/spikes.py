@@ -15,7 +15,7 @@ from dakika_server.results.serializers.spikes import (
     SpikesQuerySerializer,
     SpikesSerializer,
 )
-from dakika_server.results.spikes import behind, is_by_day, spikes_of
+from dakika_server.results.spikes import behind, can_stand_out, is_by_day, spikes_of
 from dakika_server.results.study import study_of
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
@@ -29,8 +29,10 @@ class SpikesView(BrandView):
         """Spikes and dips of the period."""
         values = read(SpikesQuerySerializer, request.query_params)
         metric = _metric(self.brand.pk, values)
-        found = spikes_of(study_of(self.brand, values, clock.now()), metric, clock.now()) if is_by_day(metric) else []
-        return Response(SpikesSerializer({"is_by_day": is_by_day(metric), "spikes": found}).data)
+        stands_out = can_stand_out(metric)
+        found = spikes_of(study_of(self.brand, values, clock.now()), metric, clock.now()) if stands_out else []
+        behind_it = "posts" if is_by_day(metric) else "links"
+        return Response(SpikesSerializer({"is_by_day": stands_out, "behind": behind_it, "spikes": found}).data)
 
 
 class BehindView(BrandView):

@@ -24,7 +24,8 @@ from dakika_server.shared.errors import field_errors
 from dakika_server.sources.health import holes_in
 
 _COUNTED = {"net_followers": "days", "gained_followers": "days", "lost_followers": "days", "posts": "posts",
-            "posts_per_week": "posts"}  # fmt: skip
+            "posts_per_week": "posts", "tracked_clicks": "clicks", "visits": "visits", "conversions": "conversions",
+            "visit_rate": "clicks", "conversion_rate": "visits"}  # fmt: skip
 
 
 class SummaryView(BrandView):
@@ -58,7 +59,8 @@ class BasisView(BrandView):
         figure = figure_of(study, found)
         age = f"{study.age_hours} h" if study.age_hours else "their latest reading"
         thing = _COUNTED.get(metric.key, "profiles" if metric.over is Over.PROFILE else "posts")
-        has_both = metric.adds_up is AddsUp.RATIO_OF_SUMS and metric.over is not Over.PROFILE
+        is_of_posts = metric.over in (Over.RECEIVED, Over.PUBLISHED)
+        has_both = metric.adds_up is AddsUp.RATIO_OF_SUMS and is_of_posts
         return Response(
             BasisSerializer(
                 {
@@ -69,7 +71,8 @@ class BasisView(BrandView):
                     "counted": f"{figure.n:,} {thing}" + (" that have both" if has_both else ""),
                     "missing": found.missing_note, "figure": figure, "period": study.period,
                     "compared": study.compared, "time_zone": self.brand.time_zone, "as_of": queries.freshest(study),
-                    "holes": holes_in(
+                    # Clicks and visits are counted here: no network's silence touches them.
+                    "holes": "" if metric.over is Over.BROUGHT else holes_in(
                         self.brand, study.profiles, study.period.first, study.period.last, clock.now()
                     ),
                     "profiles": [f"{p.name} · {network_name(p.network)}" for p in study.profiles],

@@ -51,7 +51,7 @@ def value_of(metric: Metric) -> Any:
 
 def is_of_posts(metric: Metric) -> bool:
     """Whether the metric can be said of a single post."""
-    return metric.over is not Over.PROFILE
+    return metric.over in (Over.RECEIVED, Over.PUBLISHED)
 
 
 def ordered(measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric]) -> QuerySet[PostMeasure]:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from dakika_core.metrics.catalogue import Unit
+from dakika_core.metrics.catalogue import Over, Unit
 from dakika_core.metrics.formula import LONGEST
 from rest_framework import serializers
 
@@ -28,7 +28,7 @@ class MetricSerializer(serializers.Serializer[Any]):
     definition = serializers.CharField()
     note = serializers.CharField(allow_blank=True)
     unit = serializers.ChoiceField(choices=UNITS)
-    over = serializers.ChoiceField(choices=["received", "published", "profile"])
+    over = serializers.ChoiceField(choices=[over.value for over in Over])
     adds_up = serializers.ChoiceField(choices=["sum", "last", "ratio_of_sums", "geometric_mean"])
     formula = serializers.CharField(allow_blank=True)
     is_of_posts = serializers.BooleanField(help_text="whether it can be said of a single post")

@@ -32,6 +32,7 @@ class SpikesSerializer(serializers.Serializer[Any]):
     """All of them; is_by_day says whether the metric has such days at all."""
 
     is_by_day = serializers.BooleanField()
+    behind = serializers.ChoiceField(choices=["posts", "links"], help_text="what a day is opened to")
     spikes = SpikeSerializer(many=True)
 
 

@@ -97,16 +97,7 @@ class CoverageSerializer(serializers.Serializer[Any]):
     """Days from `first` on, a letter each: c complete, p partial, m missing, b before anything is known."""
 
     first = serializers.DateField()
-    days = serializers.SerializerMethodField()
-    holes = serializers.SerializerMethodField()
-
-    def get_days(self, coverage: Any) -> str:
-        """One letter a day."""
-        return "".join([state[0] for state in coverage.states])
-
-    def get_holes(self, coverage: Any) -> list[str]:
-        """Holes in words."""
-        return [f"{first} to {last}: {state.value}" for first, last, state in coverage.holes]
+    days = serializers.CharField(source="strip")
 
 
 class ProfileHealthSerializer(serializers.Serializer[Any]):

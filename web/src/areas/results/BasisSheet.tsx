@@ -15,6 +15,8 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
   const { search } = useLocation();
   const basis = useBasis(brand.slug, study, metric);
   const b = basis.data;
+  // Clicks and visits are counted here: no profile's reading is in them, and links are behind them.
+  const isBrought = b?.over === "brought";
   return (
     <Sheet isOpen={metric !== null} onClose={onClose} title={b ? `${b.name}: how it is made` : "How it is made"}>
       {basis.error ? (
@@ -30,7 +32,8 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
             </Entry>
             {b.figure.interval && (
               <Entry name="95 % interval">
-                {interval(b.figure.interval.low, b.figure.interval.high, b.unit)}, taking the posts as a sample
+                {interval(b.figure.interval.low, b.figure.interval.high, b.unit)}, taking{" "}
+                {isBrought ? "each of them" : "the posts"} as a sample
               </Entry>
             )}
             <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
@@ -45,15 +48,15 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
               </Entry>
             )}
             {b.note && <Entry name="Mind">{b.note}</Entry>}
-            <Entry name="Profiles">{b.profiles.join(", ") || "none"}</Entry>
+            {!isBrought && <Entry name="Profiles">{b.profiles.join(", ") || "none"}</Entry>}
             <Entry name="Days begin in">{b.time_zone}</Entry>
-            <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>
+            {!isBrought && <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>}
           </dl>
           <Link
-            to={`/${brand.slug}/results/posts${carriedAll(search)}`}
+            to={`/${brand.slug}/${isBrought ? "links" : "results/posts"}${carriedAll(search)}`}
             className="under mt-4 self-start font-semibold hover:text-berry"
           >
-            The posts behind it
+            {isBrought ? "The links behind it" : "The posts behind it"}
           </Link>
         </>
       )}

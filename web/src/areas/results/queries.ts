@@ -3,6 +3,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { useBrand } from "../../app/brand";
+import { useLater } from "../../app/later";
 import { useKeepPreference, usePreferences } from "../../app/queries";
 import type { Study } from "../../app/study";
 
@@ -202,6 +203,7 @@ export function useLinksOfPost(brand: string, post: number) {
 export function useFindings(brand: string) {
   return useQuery({
     queryKey: ["findings", brand],
+    enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
   });
 }
@@ -228,6 +230,7 @@ export function useSetFindingState(brand: string) {
 export function useCatalogue(brand: string) {
   return useQuery({
     queryKey: ["metrics", brand],
+    enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/metrics", { params: { path: { brand } } })),
   });
 }

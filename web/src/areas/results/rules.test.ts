@@ -1,5 +1,16 @@
 import { describe, expect, it } from "vitest";
-import { attentionApart, behindText, formOf, matches, ratioText, secondLook, shares, span, stripName } from "./rules";
+import {
+  attentionApart,
+  behindText,
+  courseCaption,
+  formOf,
+  matches,
+  ratioText,
+  secondLook,
+  shares,
+  span,
+  stripName,
+} from "./rules";
 
 const ratio = (value: number, low: number, high: number) => ({ value, interval: { low, high } });
 
@@ -12,6 +23,18 @@ describe("rules of Results", () => {
     expect(formOf("posts")).toBe("bar");
     expect(formOf("reach")).toBe("line");
     expect(formOf("reach", { reach: "bar" })).toBe("bar");
+  });
+  it("promises that a caption says what the marks are and what a day opens", () => {
+    const reach = { name: "Reach", over: "received" };
+    expect(courseCaption(reach, "at 72 hours", "line", true)).toBe(
+      "Reach per day, solid; the comparison period, dashed. A day opens the posts behind it; triangles mark days that stand out.",
+    );
+    expect(courseCaption({ name: "Visits", over: "brought" }, "at 72 hours", "bar", true)).toMatch(
+      /^Visits per day, bars;.* opens the links and referrers behind it/,
+    );
+    expect(courseCaption({ name: "Index", over: "published" }, "at 72 hours", "line", false)).toBe(
+      "Index of the posts of each day, at 72 hours, solid; the comparison period, dashed. Short marks on the axis are posts.",
+    );
   });
   it("promises to find a metric by any words of its name, definition or formula", () => {
     const metric = {

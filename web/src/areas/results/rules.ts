@@ -4,7 +4,7 @@ import { interval, plural, type Unit } from "../../lib/format";
 import type { Measured, Metric } from "./queries";
 
 /** The figures of the strip until somebody chooses others. */
-export const STRIP = ["followers", "posts", "reach", "interactions", "er_reach", "er_followers", "clicks"];
+export const STRIP = ["followers", "posts", "reach", "interactions", "er_reach", "clicks", "visits", "conversions"];
 export const MOST_IN_STRIP = 8;
 export const COLUMNS = ["interactions", "impressions", "reach", "comments", "shares", "clicks", "er_impressions"];
 export const MOST_COLUMNS = 9;
@@ -28,6 +28,21 @@ export type Form = "line" | "bar";
 /** Levels are drawn as they are; what arrives by the day can also be bars, and is where somebody says so. */
 export function formOf(key: string, chosen: Record<string, Form> = {}): Form {
   return chosen[key] ?? (key === "posts" || key === "net_followers" ? "bar" : "line");
+}
+
+/** What the marks of a course are, and what a day opens. */
+export function courseCaption(
+  metric: Pick<Measured, "name" | "over">,
+  age: string,
+  form: Form,
+  isByDay: boolean,
+): string {
+  const of = metric.over === "published" ? `of the posts of each day, ${age}` : "per day";
+  const behind = metric.over === "brought" ? "links and referrers" : "posts";
+  const days = isByDay
+    ? `A day opens the ${behind} behind it; triangles mark days that stand out.`
+    : "Short marks on the axis are posts.";
+  return `${metric.name} ${of}, ${form === "bar" ? "bars" : "solid"}; the comparison period, dashed. ${days}`;
 }
 
 /** Share of each part in the whole, for parts that add up. */

@@ -15,6 +15,7 @@ const OVER = {
   received: "what posts of any age received in the period",
   published: "the posts published in the period, each at equal age",
   profile: "what profiles report by the day",
+  brought: "what tracked links and the brand's sites counted in the period",
 };
 const ADDS_UP = {
   sum: "added",
@@ -104,7 +105,7 @@ export function MetricsPage() {
 }
 
 function Row({ metric, onEdit }: { metric: Metric; onEdit: () => void }) {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, canChange } = useBrand();
   const remove = useRemoveMetric(brand.slug);
   const [isSure, setSure] = useState(false);
   const say = useToast();
@@ -143,22 +144,35 @@ function Row({ metric, onEdit }: { metric: Metric; onEdit: () => void }) {
       <td className="py-2">{UNITS[metric.unit]}</td>
       <td className="py-2">{ADDS_UP[metric.adds_up]}</td>
       <td className="py-2">
-        <span className="flex flex-wrap gap-1">
-          {metric.supply.map((s) => {
-            const network = networks.find((n) => n.key === s.network);
-            if (!network || !s.own) return null;
-            return (
-              <span key={s.network} title={s.public ? "also of others' profiles" : "of one's own alone"}>
-                <NetworkMark network={network.key} name={network.name} monogram={network.monogram} />
-              </span>
-            );
-          })}
-        </span>
-        <span className="label">
-          {metric.supply.filter((n) => n.own).length} networks; of others' profiles{" "}
-          {metric.supply.filter((n) => n.public).length}
-        </span>
+        {metric.over === "brought" ? (
+          <span>Counted here, whatever the network tells.</span>
+        ) : (
+          <Supply metric={metric} />
+        )}
       </td>
     </tr>
+  );
+}
+
+function Supply({ metric }: { metric: Metric }) {
+  const { networks } = useBrand();
+  return (
+    <>
+      <span className="flex flex-wrap gap-1">
+        {metric.supply.map((s) => {
+          const network = networks.find((n) => n.key === s.network);
+          if (!network || !s.own) return null;
+          return (
+            <span key={s.network} title={s.public ? "also of others' profiles" : "of one's own alone"}>
+              <NetworkMark network={network.key} name={network.name} monogram={network.monogram} />
+            </span>
+          );
+        })}
+      </span>
+      <span className="label">
+        {metric.supply.filter((n) => n.own).length} networks; of others' profiles{" "}
+        {metric.supply.filter((n) => n.public).length}
+      </span>
+    </>
   );
 }

@@ -10,10 +10,11 @@ import { Empty, Failed, Loading } from "../../../ui/States";
 import { FormSwitch } from "../../../ui/TableForm";
 import { BasisSheet } from "../BasisSheet";
 import { BehindSheet } from "../BehindSheet";
+import { ClicksBehind } from "../ClicksBehind";
 import { MetricPicker } from "../MetricPicker";
 import { type Measured, useChosen, useSpikes, useSummary } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
-import { type Form, formOf, MOST_IN_STRIP, STRIP } from "../rules";
+import { courseCaption, type Form, formOf, MOST_IN_STRIP, STRIP } from "../rules";
 import { SaveAs } from "../SaveAs";
 import { ByNetwork } from "./ByNetwork";
 import { CourseTable } from "./CourseTable";
@@ -102,12 +103,16 @@ export function SummaryPage() {
             </div>
           )}
           <BasisSheet metric={basis} onClose={() => set("basis", null)} />
-          <BehindSheet
-            metric={metric.key}
-            name={metric.name}
-            day={params.get("day")}
-            onClose={() => set("day", null)}
-          />
+          {metric.over === "brought" ? (
+            <ClicksBehind day={params.get("day")} onClose={() => set("day", null)} />
+          ) : (
+            <BehindSheet
+              metric={metric.key}
+              name={metric.name}
+              day={params.get("day")}
+              onClose={() => set("day", null)}
+            />
+          )}
         </>
       )}
       <MetricPicker
@@ -179,9 +184,7 @@ function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
         )}
       </div>
       <p className="label">
-        {!hasDays
-          ? "This figure has no course by day."
-          : `${metric.name} ${metric.over === "published" ? `of the posts of each day, ${ageName(study.age)}` : "per day"}, ${form === "bar" ? "bars" : "solid"}; the comparison period, dashed. ${isByDay ? "A day opens the posts behind it; triangles mark days that stand out." : "Short marks on the axis are posts."}`}
+        {!hasDays ? "This figure has no course by day." : courseCaption(metric, ageName(study.age), form, isByDay)}
       </p>
       {!hasDays ? null : isTable ? (
         <CourseTable metric={metric} days={days} />
