@@ -17,14 +17,14 @@ def postgres_bin() -> Path | None:
 
 
 def missing_packages(*, for_tests: bool) -> list[str]:
-    """Debian packages that are not there yet."""
+    """Debian packages that are not there yet, without which nothing goes."""
     missing = []
     if postgres_bin() is None:
         missing.append("postgresql")
     if importlib.util.find_spec("ensurepip") is None:
         missing.append("python3-venv")
     if for_tests and shutil.which("chromium") is None:
-        missing.append("chromium")
+        missing.append("chromium")  # else only PDFs want it: see missing_helpers
     if for_tests and not Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt").exists():
         missing.append("unicode-data")
     if for_tests and not list(Path("/usr/share/cargo/registry").glob("url-*/tests/urltestdata.json")):
@@ -32,15 +32,28 @@ def missing_packages(*, for_tests: bool) -> list[str]:
     return missing
 
 
+def missing_helpers() -> list[str]:
+    """Debian packages that are not there and without which everything goes but one thing."""
+    return ["chromium"] if shutil.which("chromium") is None else []
+
+
 def ensure_packages(*, for_tests: bool = False) -> None:
-    """Install what is missing as root or through sudo, else name the one line that does."""
-    missing = missing_packages(for_tests=for_tests)
+    """Install what is missing as root or through sudo, else name the one line that does.
+
+    Helpers come along where we may install them; who may not is told, and goes on without.
+    """
+    needed, helpers = missing_packages(for_tests=for_tests), missing_helpers()
+    may_install = os.geteuid() == 0 or sudo_without_password()
+    if not needed and helpers and not may_install:
+        print(f"  PDFs need Chromium:  sudo apt-get install -y {' '.join(helpers)}")
+        return
+    missing = sorted({*needed, *helpers})
     if not missing:
         return
     line = f"apt-get install -y --no-install-recommends {' '.join(missing)}"
     prefix: list[str] = []
     if os.geteuid() != 0:
-        if not sudo_without_password():
+        if not may_install:
             raise StepError(
                 f"Some Debian packages are missing. Install them once, then start again:\n\n    sudo {line}\n"
             )

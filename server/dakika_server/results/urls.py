@@ -24,6 +24,7 @@ urlpatterns = [
     path(f"{_RESULTS}/findings/<int:pk>", findings.FindingStateView.as_view()),
     path(f"{_RESULTS}/export", export.ExportView.as_view()),
     path(f"{_RESULTS}/audience", audience.AudienceView.as_view()),
+    path(f"{_RESULTS}/audience/pdf", audience.AudiencePdfView.as_view()),
     path(f"{_RESULTS}/groups", groups.GroupsView.as_view()),
     path(f"{_RESULTS}/spikes", spikes.SpikesView.as_view()),
     path(f"{_RESULTS}/spikes/behind", spikes.BehindView.as_view()),

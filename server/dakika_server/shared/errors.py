@@ -29,6 +29,13 @@ class Conflict(Problem):
         super().__init__(kind, detail, status_code=409, **extra)
 
 
+class Unavailable(Problem):
+    """Something this needs is not there now; what was asked for may well be right."""
+
+    def __init__(self, detail: str) -> None:
+        super().__init__("unavailable", detail, status_code=503)
+
+
 def field_errors(errors: dict[str, str]) -> ValidationError:
     """Errors beside their fields."""
     return ValidationError({name: [text] for name, text in errors.items()})

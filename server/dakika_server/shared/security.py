@@ -1,10 +1,13 @@
 """Headers on every answer, and the session as the only way in."""
 
 from collections.abc import Callable
+from typing import Any
 
 from django.conf import settings
+from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
 from rest_framework.authentication import SessionAuthentication as Base
+from rest_framework.permissions import SAFE_METHODS
 from rest_framework.request import Request
 
 POLICY = (
@@ -13,8 +16,18 @@ POLICY = (
 )
 
 
+# Marks the session with which a page is printed (shared.printing).
+FOR_PRINT = "is_for_print"
+
+
 class SessionAuthentication(Base):
-    """Sessions, answering 401 (not 403) to those who are not signed in."""
+    """Sessions, answering 401 (not 403) to those who are not signed in. What prints may only look."""
+
+    def authenticate(self, request: Request) -> Any:
+        """The person of the session."""
+        if request.method not in SAFE_METHODS and request.session.get(FOR_PRINT):
+            raise PermissionDenied
+        return super().authenticate(request)
 
     def authenticate_header(self, request: Request) -> str:
         """Named so that clients can tell who must sign in from who may not."""

@@ -597,6 +597,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/results/audience/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The page as a PDF. */
+        get: operations["print_audience"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/results/basis": {
         parameters: {
             query?: never;
@@ -5492,6 +5509,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Audience"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_audience: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description A problem document (RFC 9457). */

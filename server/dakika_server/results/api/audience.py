@@ -1,7 +1,10 @@
 """The audience over HTTP."""
 
 from typing import Any
+from urllib.parse import urlencode
 
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -12,6 +15,7 @@ from dakika_server.results.audience import audience_of
 from dakika_server.results.serializers.summary import PeriodSerializer
 from dakika_server.results.study import StudySerializer, study_of
 from dakika_server.shared import clock
+from dakika_server.shared.printing import print_page
 
 
 class MakeUpSegmentSerializer(serializers.Serializer[Any]):
@@ -52,3 +56,24 @@ class AudienceView(BrandView):
         study = study_of(self.brand, read(StudySerializer, request.query_params), clock.now())
         values = {"period": study.period, "profiles": len(study.profiles), "dimensions": audience_of(study)}
         return Response(AudienceSerializer(values).data)
+
+
+class AudiencePdfView(BrandView):
+    """The audience on one page, for advertisers."""
+
+    @extend_schema(
+        operation_id="print_audience", parameters=[StudySerializer],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+    )  # fmt: skip
+    def get(self, request: Request, brand: str) -> HttpResponse:
+        """The page as a PDF."""
+        values = read(StudySerializer, request.query_params)
+        study = study_of(self.brand, values, clock.now())
+        # The days are named, so that the paper shows what was asked for even as midnight passes.
+        asked = values | {"first": study.period.first, "last": study.period.last}
+        person: Any = request.user
+        made = print_page(person, f"/{self.brand.slug}/results/audience/sheet?{urlencode(asked)}")
+        name = f"{self.brand.slug}-audience-{study.period.first}-{study.period.last}.pdf"
+        return HttpResponse(
+            made, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'}
+        )

@@ -5,12 +5,16 @@ import { moment, spanText } from "../../lib/days";
 import { figure } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Failed, Loading } from "../../ui/States";
+import { useToast } from "../../ui/Toast";
 import { Bars, DIMENSIONS } from "./AudiencePage";
-import { useAudience, useSummary } from "./queries";
+import { useAudience, useAudiencePdf, useSummary } from "./queries";
 
 const KEYS = ["followers", "reach", "interactions", "er_reach", "er_followers", "posts_per_week"];
 
-/** The audience on one page of paper, for advertisers: printed, or saved as a PDF by the browser. */
+/**
+ * The audience on one page of paper, for advertisers: printed by the browser, or made a PDF by the server, which
+ * opens this page and looks at data-page.
+ */
 export function AudienceSheet() {
   const { brand, networks, now } = useBrand();
   const { study } = useStudy();
@@ -19,15 +23,31 @@ export function AudienceSheet() {
   const summary = useSummary(brand.slug, study, KEYS);
   const followers = summary.data?.metrics.find((m) => m.key === "followers");
   const error = audience.error ?? summary.error;
+  const pdf = useAudiencePdf(brand.slug, study);
+  const say = useToast();
+  const isReady = audience.data !== undefined && summary.data !== undefined;
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto bg-paper print:overflow-visible print:bg-white">
+    <div
+      data-page={error ? "failed" : isReady ? "ready" : undefined}
+      className="min-h-0 flex-1 overflow-y-auto bg-paper print:overflow-visible print:bg-white"
+    >
       <div className="mx-auto flex max-w-[720px] items-center justify-between px-2 py-3 print:hidden">
         <Link to={`/${brand.slug}/results/audience${carriedAll(search)}`} className="under hover:text-berry">
           Back to the audience
         </Link>
-        <Button kind="main" onClick={() => window.print()}>
-          Print or save as PDF
-        </Button>
+        <span className="flex gap-2">
+          <Button disabled={!isReady} onClick={() => window.print()}>
+            Print
+          </Button>
+          <Button
+            kind="main"
+            disabled={!isReady}
+            isBusy={pdf.isPending}
+            onClick={() => pdf.mutate(undefined, { onError: (e) => say(e.message, "wrong") })}
+          >
+            {pdf.isPending ? "Making the PDF" : "Save as PDF"}
+          </Button>
+        </span>
       </div>
       {error ? (
         <Failed error={error} />

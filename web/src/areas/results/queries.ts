@@ -6,6 +6,7 @@ import { useBrand } from "../../app/brand";
 import { useLater } from "../../app/later";
 import { useKeepPreference, usePreferences } from "../../app/queries";
 import type { Study } from "../../app/study";
+import { download } from "../../charts/save";
 
 export type Measured = Schemas["Measured"];
 export type PostRow = Schemas["PostRow"];
@@ -166,6 +167,21 @@ export function useAudience(brand: string, study: Study) {
     queryKey: ["audience", brand, study],
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/results/audience", { params: { path: { brand }, query: asked(study) } })),
+  });
+}
+
+/** The audience's page as a PDF, made by the server and saved under its name. */
+export function useAudiencePdf(brand: string, study: Study) {
+  return useMutation({
+    mutationFn: async () => {
+      const made = await unwrap(
+        api.GET("/api/brands/{brand}/results/audience/pdf", {
+          params: { path: { brand }, query: asked(study) },
+          parseAs: "blob",
+        }),
+      );
+      download(made as unknown as Blob, `${brand}-audience-${study.first}-${study.last}.pdf`);
+    },
   });
 }
 
