@@ -1,4 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
 import { competitorsRoutes } from "../areas/competitors";
@@ -13,19 +14,21 @@ import { useSession } from "./queries";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 30_000,
-      refetchOnWindowFocus: true,
-      retry: (count, error) =>
-        count < 2 && !(error instanceof ProblemError && error.status >= 400 && error.status < 500),
-      placeholderData: (old: unknown) => old,
+const newClient = () =>
+  new QueryClient({
+    defaultOptions: {
+      queries: {
+        staleTime: 30_000,
+        refetchOnWindowFocus: true,
+        retry: (count, error) =>
+          count < 2 && !(error instanceof ProblemError && error.status >= 400 && error.status < 500),
+        placeholderData: (old: unknown) => old,
+      },
     },
-  },
-});
+  });
 
 export function App() {
+  const [client] = useState(newClient);
   return (
     <QueryClientProvider client={client}>
       <Toasts>

@@ -24,7 +24,21 @@ export function LinksPage() {
   const { brand, canChange, networks } = useBrand();
   const { study, change } = useStudy();
   const [params, setParams] = useSearchParams();
-  const [text, setText] = useState(params.get("text") ?? "");
+  const text = params.get("text") ?? "";
+  const [typed, setTyped] = useState(text);
+  const find = (said: string) => {
+    setTyped(said);
+    // Kept in the address, so that a colleague sees the same; a letter is no step to go back to.
+    setParams(
+      (old) => {
+        const next = new URLSearchParams(old);
+        if (said) next.set("text", said);
+        else next.delete("text");
+        return next;
+      },
+      { replace: true },
+    );
+  };
   const { first, last, compare, network, campaign } = study;
   const found = useLinks(brand.slug, { first, last, compare, network, campaign, text: text || undefined });
   const campaigns = useCampaigns(brand.slug).data ?? [];
@@ -57,8 +71,8 @@ export function LinksPage() {
           <input
             aria-label="Search the links"
             placeholder="Search the links"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
+            value={typed}
+            onChange={(e) => find(e.target.value)}
             className="h-7 w-[170px] border border-rule-strong bg-panel px-2"
           />
           {buttons}

@@ -7,11 +7,14 @@ import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { type Draft, useLookAtList, useMakeLinks } from "./queries";
 
+const LARGEST = 300_000;
+
 /** Many links from a pasted list or a file: looked at row by row first, then made as a whole. */
 export function MakeMany({ onMade }: { onMade: (count: number) => void }) {
   const { brand, networks } = useBrand();
   const [text, setText] = useState("");
   const [network, setNetwork] = useState("");
+  const [tooLarge, setTooLarge] = useState("");
   const look = useLookAtList(brand.slug);
   const make = useMakeLinks(brand.slug);
   const rows = look.data?.rows ?? [];
@@ -20,6 +23,7 @@ export function MakeMany({ onMade }: { onMade: (count: number) => void }) {
   return (
     <div className="flex min-h-0 flex-col gap-3">
       {problem && <Notice kind="wrong">{problem.message}</Notice>}
+      {tooLarge && <Notice kind="wrong">{tooLarge} is too large for a list of 500 links. Take a part of it.</Notice>}
       <Field
         label="List or table"
         help="One address a line, or a table with a head: url, name, code, network, campaign, content. Copied from a spreadsheet or a CSV file; up to 500."
@@ -65,8 +69,9 @@ export function MakeMany({ onMade }: { onMade: (count: number) => void }) {
             className="sr-only"
             onChange={async (event) => {
               const file = event.target.files?.[0];
-              if (file && file.size < 300_000) setText(await file.text());
               look.reset();
+              setTooLarge(file && file.size > LARGEST ? file.name : "");
+              if (file && file.size <= LARGEST) setText(await file.text());
             }}
           />
         </label>

@@ -1,0 +1,48 @@
+/** The whole front end at an address, with a server in the test's hands. */
+
+import { cleanup, configure, render, screen } from "@testing-library/react";
+import userEvent, { type UserEvent } from "@testing-library/user-event";
+import { afterEach, expect } from "vitest";
+import { App } from "../app/App";
+import { type Answers, BRAND, type FakeServer, shell, stand } from "./server";
+
+export { screen, waitFor, within } from "@testing-library/react";
+export { sample } from "./sample";
+export { type Asked, BRAND, Held, NOW, Refusal } from "./server";
+
+// Whether each element is hidden takes most of the time of finding one by its role.
+configure({ defaultHidden: true, asyncUtilTimeout: 4000 });
+
+type Opened = { server: FakeServer; user: UserEvent; address: () => string };
+let server: FakeServer | undefined;
+
+/** Open a screen of the brand, such as "results/posts?sort=-index", as an editor or as one who may only look. */
+export function screenAt(path: string, answers: Answers = {}, role: "editor" | "viewer" = "editor"): Opened {
+  window.history.replaceState(null, "", `/${BRAND}/${path}`);
+  server = stand({ ...shell(role), ...answers });
+  render(<App />);
+  return {
+    server,
+    user: userEvent.setup({ pointerEventsCheck: 0, delay: null }),
+    address: () => window.location.pathname + window.location.search,
+  };
+}
+
+/** The row of a table, or the item of a list, that holds a text. */
+export function rowOf(text: string | RegExp): HTMLElement {
+  const row = screen.getAllByText(text)[0]?.closest("tr, li, [role=row]");
+  if (!(row instanceof HTMLElement)) throw new Error(`${text} stands in no row.`);
+  return row;
+}
+
+/** What a row says, cell by cell. */
+export const cells = (row: HTMLElement): string[] =>
+  [...row.querySelectorAll("td, th, [role=cell], [role=gridcell]")].map((cell) => cell.textContent?.trim() ?? "");
+
+afterEach(() => {
+  const unknown = server?.unknown ?? [];
+  server = undefined;
+  cleanup();
+  localStorage.clear();
+  expect(unknown, "what the screen asked for and the test did not tell").toEqual([]);
+});
