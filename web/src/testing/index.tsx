@@ -30,9 +30,10 @@ export function screenAt(path: string, answers: Answers = {}, role: "editor" | "
 
 /** The row of a table, or the item of a list, that holds a text. */
 export function rowOf(text: string | RegExp): HTMLElement {
-  const row = screen.getAllByText(text)[0]?.closest("tr, li, [role=row]");
-  if (!(row instanceof HTMLElement)) throw new Error(`${text} stands in no row.`);
-  return row;
+  const rows = screen.getAllByText(text).map((found) => found.closest("tr, li, [role=row]"));
+  const row = rows.find((found) => found instanceof HTMLElement);
+  if (!row) throw new Error(`${text} stands in no row.`);
+  return row as HTMLElement;
 }
 
 /** What a row says, cell by cell. */

@@ -83,7 +83,7 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
                   onClick={() => setHandle(one.handle)}
                   className="flex w-full items-center gap-2 px-2 py-1 text-left hover:bg-wash"
                 >
-                  <img src={one.picture} alt="" width="20" height="20" className="h-5 w-5 bg-rule" />
+                  <img src={one.picture || undefined} alt="" width="20" height="20" className="h-5 w-5 bg-rule" />
                   <span className="font-semibold">{one.name}</span>
                   <span className="label">@{one.handle}</span>
                   <span className="label ml-auto">{plural(one.followers, "follower")}</span>

@@ -184,7 +184,7 @@ function Picture() {
                 aria-label={`Take the picture of ${p.name} on ${network.name}`}
                 className="h-4 w-4 accent-[var(--berry)]"
               />
-              <img src={p.picture} alt="" width="32" height="32" className="h-8 w-8 bg-rule" />
+              <img src={p.picture || undefined} alt="" width="32" height="32" className="h-8 w-8 bg-rule" />
               <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
               <span className="font-semibold">{p.name}</span>
               <span className="label">{p.is_from_file ? "from files" : `@${p.handle}`}</span>

@@ -57,7 +57,7 @@ export function ChooseAccounts({ id, onDone }: { id: number; onDone: () => void 
             }
             className="h-4 w-4 accent-[var(--berry)]"
           />
-          <img src={account.picture} alt="" width="36" height="36" className="h-9 w-9 bg-rule" />
+          <img src={account.picture || undefined} alt="" width="36" height="36" className="h-9 w-9 bg-rule" />
           <span className="flex-1">
             <span className="block font-semibold">{account.name}</span>
             <span className="label">

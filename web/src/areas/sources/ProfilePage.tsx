@@ -49,7 +49,7 @@ function View({ detail }: { detail: Detail }) {
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
       <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3">
         <div className="flex items-start gap-3">
-          <img src={p.picture} alt="" width="44" height="44" className="h-11 w-11 bg-rule" />
+          <img src={p.picture || undefined} alt="" width="44" height="44" className="h-11 w-11 bg-rule" />
           <div className="min-w-0 flex-1">
             <h1 className="truncate text-[19px] leading-6">
               {p.name} on {network.name}

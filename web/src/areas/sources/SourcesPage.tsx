@@ -203,7 +203,7 @@ function ProfileRow({
     <tr className="rowline h-8 hover:bg-panel">
       <td className="pr-2">
         <span className={`flex items-center gap-2 ${isGrouped ? "pl-3" : ""}`}>
-          <img src={p.picture} alt="" width="20" height="20" className="h-5 w-5 bg-rule" loading="lazy" />
+          <img src={p.picture || undefined} alt="" width="20" height="20" className="h-5 w-5 bg-rule" loading="lazy" />
           <NetworkMark network={p.network} name={name} monogram={network.monogram} />
           <Link to={`/${brand.slug}/sources/profiles/${p.id}`} className="shrink-0 font-semibold hover:text-berry">
             {isGrouped ? name : p.name}
