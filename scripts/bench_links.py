@@ -105,17 +105,24 @@ def measure_log() -> None:
     say("its memory", f"{memory:.0f} MB", f"{LOG_LIMIT_MB:.0f} MB", memory / LOG_LIMIT_MB)
 
 
+def make_brand() -> None:
+    """A brand of its own, open to every editor of the demo."""
+    from dakika_server.brands.models import Brand, Membership
+
+    brand = Brand.objects.create(name="Bench links", slug=SLUG, time_zone="Europe/Lisbon")
+    for person in Membership.objects.filter(role="editor").values_list("user_id", flat=True).distinct():
+        Membership.objects.create(user_id=person, brand=brand, role="editor")
+
+
 def fill_clicks() -> None:
     """Two years of clicks on two hundred links, summed as the triggers would have, and people by day."""
-    from dakika_server.brands.models import Brand, Membership
+    from dakika_server.brands.models import Brand
     from dakika_server.links.jobs import count_people
     from dakika_server.links.models import TrackedLink
     from dakika_server.shared import clock
     from django.db import connection
 
-    brand = Brand.objects.create(name="Bench links", slug=SLUG, time_zone="Europe/Lisbon")
-    for person in Membership.objects.filter(role="editor").values_list("user_id", flat=True).distinct():
-        Membership.objects.create(user_id=person, brand=brand, role="editor")
+    brand = Brand.objects.get(slug=SLUG)
     made = TrackedLink.objects.bulk_create(
         TrackedLink(
             brand=brand, code=f"bench{i}", name=f"Link {i}", destination=f"https://a.example/{i % 40}", target="https://a.example/",
@@ -143,8 +150,9 @@ def main() -> None:
 
     django.setup()
     measure_attribution()
-    fill_clicks()
+    make_brand()
     measure_log()
+    fill_clicks()
 
 
 if __name__ == "__main__":

@@ -15,7 +15,7 @@ from pathlib import Path
 
 from dakika_core.links.agents import browser_of, device_of
 from dakika_core.links.bots import known_crawlers
-from dakika_core.links.logs import LogReader
+from dakika_core.links.logs import REMEMBERED, LogReader
 from dakika_core.links.visitors import visitor_hash
 from dakika_core.links.visits import Sessions, Visit, arrival_of
 from django.conf import settings
@@ -45,9 +45,12 @@ def read_log(site: Site, lines: Iterable[str], progress: Callable[[LogRead], Non
     of_visitor: dict[bytes, tuple[str, str]] = {}
     waiting: list[VisitIn] = []
 
-    # The same pages are asked for again and again.
+    # The same pages are asked for again and again, and a visitor asks for several.
     hosts = tuple(site.hosts)
-    read_arrival = lru_cache(maxsize=8192)(lambda target, referrer: arrival_of(target, referrer, hosts))
+    read_arrival = lru_cache(maxsize=REMEMBERED)(lambda target, referrer: arrival_of(target, referrer, hosts))
+    visitor_of = lru_cache(maxsize=REMEMBERED)(
+        lambda address, agent, day: visitor_hash(f"{site.pk} {address}", agent, _key_of(date.fromordinal(day)))
+    )
 
     def hand_on(visits: list[Visit], *, is_last: bool = False) -> None:
         for visit in visits:
@@ -69,10 +72,10 @@ def read_log(site: Site, lines: Iterable[str], progress: Callable[[LogRead], Non
         if not hit.agent or crawlers.match(hit.agent):
             done.bots += 1
             continue
-        visitor = visitor_hash(f"{site.pk} {hit.address}", hit.agent, _key_of(hit.at.date()))
-        arrival = read_arrival(hit.target, hit.referrer)
-        over = sessions.add(visitor, hit.at, arrival)
-        hand_on(over)
+        visitor = visitor_of(hit.address, hit.agent, hit.at.toordinal())
+        over = sessions.add(visitor, hit.at, read_arrival(hit.target, hit.referrer))
+        if over:
+            hand_on(over)
         if visitor not in of_visitor:
             of_visitor[visitor] = (hit.agent, country_of(hit.address))
     hand_on(sessions.rest(), is_last=True)
