@@ -8,7 +8,8 @@ const WAIT = new Set(["sources", "tags", "campaigns", "plan", "metrics", "findin
 const QUIET_MS = 40;
 const LONGEST_MS = 1500;
 
-let isLater = false;
+// An address that names a profile, tag or campaign cannot wait to say which.
+let isLater = typeof window !== "undefined" && /[?&](profile|tag|campaign)=/.test(window.location.search);
 const told = new Set<() => void>();
 const subscribe = (tell: () => void) => {
   told.add(tell);

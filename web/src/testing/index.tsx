@@ -6,7 +6,7 @@ import { afterEach, expect } from "vitest";
 import { App } from "../app/App";
 import { type Answers, BRAND, type FakeServer, shell, stand } from "./server";
 
-export { screen, waitFor, within } from "@testing-library/react";
+export { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 export { sample } from "./sample";
 export { type Asked, BRAND, Held, NOW, Refusal } from "./server";
 
@@ -45,5 +45,6 @@ afterEach(() => {
   server = undefined;
   cleanup();
   localStorage.clear();
+  sessionStorage.clear();
   expect(unknown, "what the screen asked for and the test did not tell").toEqual([]);
 });

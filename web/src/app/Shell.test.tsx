@@ -1,0 +1,170 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from "vitest";
+import { type Asked, BRAND, fireEvent, NOW, Refusal, sample, screen, screenAt, waitFor, within } from "../testing";
+
+const SUMMARY = {
+  "GET /results/summary": sample("Summary"),
+  "GET /results/posts/top": sample("TopPosts"),
+  "GET /results/spikes": sample("Spikes"),
+  "GET /links": sample("Links"),
+};
+
+describe("signing in", () => {
+  it("promises the door to those who are not signed in, and their brand afterwards", async () => {
+    const { user, server } = screenAt("results", {
+      ...SUMMARY,
+      "GET //session": new Refusal(401, "Sign in."),
+      "POST //session": sample("Session", {
+        name: "Mira Duarte",
+        brands: [{ slug: BRAND, name: "Orrery House", role: "editor" }],
+      }),
+    });
+    await user.type(await screen.findByLabelText("E-mail address"), "mira@ninthbell.example");
+    await user.type(screen.getByLabelText("Password"), "a good long password");
+    await user.click(screen.getByRole("button", { name: "Sign in" }));
+    expect(await screen.findByRole("navigation", { name: "Areas" })).toBeTruthy();
+    expect(server.sent("POST //session")[0]?.body).toEqual({
+      email: "mira@ninthbell.example",
+      password: "a good long password",
+    });
+  });
+
+  it("promises words for a wrong password, and the address typed stays", async () => {
+    const { user } = screenAt("results", {
+      "GET //session": new Refusal(401, "Sign in."),
+      "POST //session": new Refusal(401, "Address and password do not go together."),
+    });
+    await user.type(await screen.findByLabelText("E-mail address"), "mira@ninthbell.example");
+    await user.type(screen.getByLabelText("Password"), "wrong");
+    await user.click(screen.getByRole("button", { name: "Sign in" }));
+    expect(await screen.findByText("Address and password do not go together.")).toBeTruthy();
+    expect(screen.getByDisplayValue("mira@ninthbell.example")).toBeTruthy();
+  });
+
+  it("promises to say who may help somebody without any brand", async () => {
+    screenAt("results", { "GET //session": sample("Session", { name: "New" }) });
+    expect(await screen.findByText(/not a member of any brand yet/)).toBeTruthy();
+  });
+});
+
+describe("the shell", () => {
+  it("promises every area by two letters, and the period carried along", async () => {
+    const { user, address } = screenAt("results?first=2026-10-01&last=2026-10-31", SUMMARY);
+    await screen.findByRole("navigation", { name: "Areas" });
+    await user.keyboard("gl");
+    await waitFor(() => expect(address()).toContain(`/${BRAND}/links`));
+    expect(address()).toContain("first=2026-10-01");
+  });
+
+  it("promises that keys typed into a field are letters", async () => {
+    const { user, address } = screenAt("links?new=1", { ...SUMMARY, "POST /links/preview": sample("Proposal") });
+    await user.type(await screen.findByLabelText("Leads to"), "gr?");
+    expect(screen.getByDisplayValue("gr?")).toBeTruthy();
+    expect(address()).toContain("/links");
+  });
+
+  it("promises the list of keys with a question mark", async () => {
+    const { user } = screenAt("results", SUMMARY);
+    await screen.findByRole("navigation", { name: "Areas" });
+    await user.keyboard("?");
+    expect(await screen.findByRole("dialog", { name: "Keys" })).toBeTruthy();
+    await user.keyboard("{Escape}");
+    await waitFor(() => expect(screen.queryByRole("dialog", { name: "Keys" })).toBeNull());
+  });
+
+  it("promises to find a post, a profile and an act by a few letters", async () => {
+    const { user, address } = screenAt("results", {
+      ...SUMMARY,
+      "GET /sources": sample("Sources", {
+        profiles: [{ id: 4, name: "Halfmoon", handle: "halfmoon", network: "brevi" }] as never,
+      }),
+      "GET /results/posts": sample("PostsPage", { posts: [{ id: 31, text: "The gears of the tower clock" }] as never }),
+    });
+    await screen.findByRole("navigation", { name: "Areas" });
+    await user.keyboard("{Control>}k{/Control}");
+    const palette = await screen.findByRole("dialog", { name: "Go to or find" });
+    await user.type(within(palette).getByRole("combobox"), "gears");
+    await user.click(await within(palette).findByText("The gears of the tower clock"));
+    expect(address()).toContain("/results/posts/31");
+  });
+
+  it("promises one's brands by name, and that the other keeps its own address", async () => {
+    const { user, address } = screenAt("results", {
+      ...SUMMARY,
+      "GET //session": sample("Session", {
+        name: "Mira Duarte",
+        brands: [
+          { slug: "night-ferry", name: "Night Ferry", role: "viewer" },
+          { slug: BRAND, name: "Orrery House", role: "editor" },
+        ],
+      }),
+      "GET //brands/night-ferry": new Refusal(404, "There is nothing here, or you may not see it."),
+    });
+    await user.click(await screen.findByRole("button", { name: "Brand: Orrery House" }));
+    expect(await screen.findByText("may look")).toBeTruthy();
+    await user.click(screen.getByRole("menuitem", { name: /Night Ferry/ }));
+    // Away with the membership: back to a brand that is there.
+    await waitFor(() => expect(address()).toContain(`/${BRAND}/results`));
+  });
+
+  it("promises words for an address that leads nowhere", async () => {
+    screenAt("nowhere", SUMMARY);
+    expect(await screen.findByText("There is no page at this address.")).toBeTruthy();
+  });
+});
+
+describe("what is studied", () => {
+  it("promises a sentence that reads as what the figures are about", async () => {
+    screenAt("results?network=brevi&format=image&compare=aligned", SUMMARY);
+    const sentence = (await screen.findByText(/^Studying/)).textContent ?? "";
+    expect(sentence).toContain("all on Brevi");
+    expect(sentence.toLowerCase()).toContain("image");
+    expect(sentence).toContain("the same weekdays before");
+  });
+
+  it("promises that a choice narrows every figure and stands in the address", async () => {
+    const { user, server, address } = screenAt("results", {
+      ...SUMMARY,
+      "GET /results/tags": [sample("Tag", { id: 7, name: "workshop" })],
+    });
+    await user.click(await screen.findByRole("button", { name: /^Narrow to a tag/ }));
+    await user.click(await screen.findByRole("menuitemradio", { name: /workshop/ }));
+    expect(address()).toContain("tag=7");
+    await waitFor(() => expect(server.sent("GET /results/summary").at(-1)?.query.get("tag")).toBe("7"));
+  });
+});
+
+describe("the minute line", () => {
+  const line = sample("Line", {
+    as_of: NOW,
+    posts: [
+      { id: 1, at: "2026-11-20T10:00:00Z", height: 9 },
+      { id: 2, at: "2026-11-02T10:00:00Z", height: 4 },
+    ] as never,
+  });
+
+  it("promises the period by arrow keys: whole, and its end with Shift", async () => {
+    const { address } = screenAt("results?first=2026-11-01&last=2026-11-10", { ...SUMMARY, "GET /line": line });
+    const brush = await screen.findByRole("slider", { name: /^Period, / });
+    fireEvent.keyDown(brush, { key: "ArrowRight" });
+    await waitFor(() => expect(address()).toContain("first=2026-11-02&last=2026-11-11"));
+    fireEvent.keyDown(brush, { key: "ArrowLeft", shiftKey: true });
+    await waitFor(() => expect(address()).toContain("first=2026-11-02&last=2026-11-10"));
+  });
+
+  it("promises to say how old the data are, and that there are none yet", async () => {
+    screenAt("results", { ...SUMMARY, "GET /line": line });
+    expect(await screen.findByText(/^Data as of/)).toBeTruthy();
+  });
+
+  it("promises that a server that cannot be reached is said in words", async () => {
+    const { server } = screenAt("results", {
+      ...SUMMARY,
+      "GET /results/summary": (_: Asked) => {
+        throw new TypeError("connection refused");
+      },
+    });
+    expect(await screen.findByText(/Dakika cannot be reached/, undefined, { timeout: 8000 })).toBeTruthy();
+    expect(server.sent("GET /results/summary").length).toBeGreaterThan(1);
+  }, 12_000);
+});

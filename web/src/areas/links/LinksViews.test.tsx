@@ -1,0 +1,240 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from "vitest";
+import { cells, Refusal, rowOf, sample, screen, screenAt, waitFor, within } from "../../testing";
+
+const MODEL_KEYS = ["last", "last_non_direct", "first", "linear", "position", "decay", "shapley", "markov"];
+
+describe("sites and goals", () => {
+  const sites = (more: object = {}) =>
+    sample("Sites", {
+      script: "https://dakika.example/visit.js",
+      sites: [{ id: 1, name: "House", hosts: ["orrery.example"], key: "k123", visits: 12 }],
+      goals: [{ id: 2, name: "Ticket", kind: "page", pattern: "*/thanks", cents: 1400, currency: "EUR", count: 7 }],
+      ...more,
+    });
+  const open = (answers: object = {}, role: "editor" | "viewer" = "editor") =>
+    screenAt("links/sites", { "GET /links/sites": sites(), ...answers }, role);
+
+  it("promises the one line for the pages, and what each goal is worth", async () => {
+    open();
+    expect(await screen.findByText(/data-site="k123"/)).toBeTruthy();
+    const ticket = cells(rowOf("Ticket"));
+    expect(ticket.join(" ")).toContain("*/thanks");
+    expect(ticket.at(-1)).toBe("7");
+    expect(ticket.join(" ")).toMatch(/14/);
+  });
+
+  it("promises that hosts are taken one a line, and a wrong one is said beside them", async () => {
+    const { user, server } = open({
+      "POST /links/sites": new Refusal(400, "No.", { hosts: ["“or rery” is no host."] }),
+    });
+    await user.click(await screen.findByRole("button", { name: "Declare a site" }));
+    const sheet = await screen.findByRole("dialog");
+    await user.type(within(sheet).getByLabelText("Hosts"), "orrery.example\nshop.orrery.example");
+    await user.click(within(sheet).getByRole("button", { name: "Keep the site" }));
+    expect(await within(sheet).findByText("“or rery” is no host.")).toBeTruthy();
+    expect(server.sent("POST /links/sites")[0]?.body).toMatchObject({
+      hosts: ["orrery.example", "shop.orrery.example"],
+    });
+  });
+
+  it("promises amounts with a comma or a point, kept in cents", async () => {
+    const { user, server } = open({ "POST /links/goals": sample("Goal") });
+    await user.click(await screen.findByRole("button", { name: "Set a goal" }));
+    const sheet = await screen.findByRole("dialog");
+    await user.type(within(sheet).getByLabelText("Name"), "Signup");
+    await user.selectOptions(within(sheet).getByLabelText("Reached"), "event");
+    await user.type(within(sheet).getByLabelText("Name of the event"), "signup");
+    await user.type(within(sheet).getByLabelText("Worth"), "12,50");
+    await user.click(within(sheet).getByRole("button", { name: "Keep the goal" }));
+    expect(await screen.findByText("The goal is kept.")).toBeTruthy();
+    expect(server.sent("POST /links/goals")[0]?.body).toMatchObject({ kind: "event", pattern: "signup", cents: 1250 });
+  });
+
+  it("promises that an archived goal keeps its count and says that it is archived", async () => {
+    open({ "GET /links/sites": sites({ goals: [{ id: 2, name: "Old", kind: "page", is_archived: true, count: 3 }] }) });
+    expect((await screen.findByText("archived")).closest("tr")?.textContent).toContain("3");
+  });
+
+  it("promises nothing to change to those who may only look", async () => {
+    open({}, "viewer");
+    await screen.findByText("Ticket");
+    expect(screen.queryByRole("button", { name: /Declare|Set a goal|Change/ })).toBeNull();
+  });
+});
+
+describe("rules of links", () => {
+  const settings = (more: object = {}) =>
+    sample("ShownSettings", {
+      rules: {
+        templates: { source: "{network}", medium: "social" },
+        separator: "-",
+        is_lower: true,
+        is_transliterated: true,
+        existing: "keep",
+      } as never,
+      shared_host: "short.example",
+      domains: [{ id: 3, host: "go.orrery.example", links: 4, is_chosen: true }],
+      ...more,
+    });
+  const proposal = sample("Proposal", { target: "https://www.example.org/page?utm_source=commons" });
+  const open = (answers: object = {}) =>
+    screenAt("links/rules", { "GET /links/settings": settings(), "POST /links/preview": proposal, ...answers });
+
+  it("promises an example of what they make, and what is wrong with one beside it", async () => {
+    const { user } = open({
+      "PUT /links/settings": new Refusal(400, "No.", { "rules.separator": ["A separator is one of - _ and a dot."] }),
+    });
+    expect(await screen.findByText("https://www.example.org/page?utm_source=commons")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Keep the rules" }));
+    expect(await screen.findByText("A separator is one of - _ and a dot.")).toBeTruthy();
+  });
+
+  it("promises that the host of new links is chosen, and a wrong one refused in words", async () => {
+    const { user, server } = open({
+      "PUT /links/domains": undefined,
+      "POST /links/domains": new Refusal(400, "No.", { host: ["That is an address, not a host."] }),
+    });
+    expect(((await screen.findByRole("radio", { name: /go.orrery.example/ })) as HTMLInputElement).checked).toBe(true);
+    await user.click(screen.getByRole("radio", { name: /short.example/ }));
+    await waitFor(() => expect(server.sent("PUT /links/domains")[0]?.body).toEqual({ id: null }));
+    await user.type(screen.getByLabelText("One more host"), "https://x");
+    await user.click(screen.getByRole("button", { name: "Add" }));
+    expect(await screen.findByText("That is an address, not a host.")).toBeTruthy();
+  });
+});
+
+describe("pages of links", () => {
+  const page = sample("Page", {
+    id: 4,
+    title: "Now at the house",
+    slug: "orrery",
+    address: "https://short.example/p/orrery",
+    is_shown: true,
+    clicks: 12,
+    entries: [
+      { link_id: 1, title: "Tickets" },
+      { link_id: 2, title: "Shop" },
+    ],
+  });
+  const links = sample("Links", {
+    links: [
+      { id: 1, name: "Night tickets" },
+      { id: 2, name: "Shop" },
+      { id: 3, name: "Workshop" },
+    ] as never,
+  });
+  const open = (answers: object = {}) =>
+    screenAt("links/pages", { "GET /links/pages": [page], "GET /links": links, ...answers });
+
+  it("promises their address, what they list, and their clicks", async () => {
+    open();
+    expect((await screen.findByText("12")).parentElement?.textContent).toBe("12 clicks in these days");
+    expect(screen.getByText("Tickets · Shop")).toBeTruthy();
+  });
+
+  it("promises that entries are added, moved and taken out before anything is kept", async () => {
+    const { user, server } = open({ "PUT /links/pages/4": page });
+    await user.click(await screen.findByRole("button", { name: "Change" }));
+    const sheet = await screen.findByRole("dialog");
+    await within(sheet).findByRole("option", { name: "Workshop" });
+    await user.selectOptions(within(sheet).getByLabelText("Add a link"), "Workshop");
+    await user.click(within(sheet).getAllByRole("button", { name: "Up" })[2] as HTMLElement);
+    await user.click(within(sheet).getAllByRole("button", { name: "Out" })[0] as HTMLElement);
+    expect(server.sent("PUT /links/pages/4")).toHaveLength(0);
+    await user.click(within(sheet).getByRole("button", { name: "Keep the page" }));
+    await waitFor(() => expect(server.sent("PUT /links/pages/4")).toHaveLength(1));
+    expect(server.sent("PUT /links/pages/4")[0]?.body).toMatchObject({
+      entries: [
+        { link_id: 3, title: "Workshop" },
+        { link_id: 2, title: "Shop" },
+      ],
+    });
+    expect(await screen.findByText("Now at the house is shown as it is now.")).toBeTruthy();
+  });
+
+  it("promises that a word that is taken is said beside the address, and nothing is lost", async () => {
+    const { user } = open({
+      "POST /links/pages": new Refusal(400, "No.", { slug: ["Another page stands at “orrery”."] }),
+    });
+    await user.click((await screen.findAllByRole("button", { name: "Make a page" }))[0] as HTMLElement);
+    const sheet = await screen.findByRole("dialog");
+    await user.type(within(sheet).getByLabelText("Title"), "Autumn");
+    await user.type(within(sheet).getByLabelText("Address"), "orrery");
+    await user.click(within(sheet).getByRole("button", { name: "Keep the page" }));
+    expect(await within(sheet).findByText("Another page stands at “orrery”.")).toBeTruthy();
+    expect(within(sheet).getByDisplayValue("Autumn")).toBeTruthy();
+  });
+});
+
+describe("who is credited", () => {
+  const credit = (key: string, name: string, counts: number[]) => ({
+    key,
+    name,
+    counts: Object.fromEntries(MODEL_KEYS.map((m, i) => [m, counts[i] ?? 0])),
+    cents: Object.fromEntries(MODEL_KEYS.map((m, i) => [m, 100 * (counts[i] ?? 0)])),
+  });
+  const attribution = (more: object = {}) =>
+    sample("Attribution", {
+      conversions: 10,
+      cents: 1000,
+      currency: "EUR",
+      rows: [
+        credit("brevi", "brevi", [7, 6, 2, 4, 4, 5, 4, 4]),
+        credit("direct", "direct", [3, 4, 8, 6, 6, 5, 6, 6]),
+      ] as never,
+      ...more,
+    });
+  const open = (answers: object = {}, path = "links/attribution") =>
+    screenAt(path, {
+      "GET /links/attribution": attribution(),
+      "GET /links/conversions": sample("ConversionList", {
+        conversions: [{ id: 5, goal: "Ticket", channel: "brevi", at: "2026-11-20T10:00:00Z" }] as never,
+      }),
+      "GET /links/sites": sample("Sites", { goals: [{ id: 2, name: "Ticket" }] as never }),
+      ...answers,
+    });
+
+  it("promises all models side by side, from the lowest to the highest", async () => {
+    open();
+    const brevi = (await screen.findAllByText("Brevi")).map((e) => e.closest("tr")).find(Boolean) as HTMLElement;
+    expect(within(brevi).getByRole("img").getAttribute("aria-label")).toMatch(/^2(\.0)? to 7(\.0)?$/);
+    expect(screen.getByText(/together/).closest("tr")?.textContent).toContain("10");
+  });
+
+  it("promises that the look-back window and what is counted stand in the address", async () => {
+    const { user, server, address } = open();
+    await user.click(await screen.findByRole("button", { name: "Look-back window" }));
+    await user.click(await screen.findByRole("menuitemradio", { name: "7 days" }));
+    expect(address()).toContain("window=7");
+    await waitFor(() => expect(server.sent("GET /links/attribution").at(-1)?.query.get("window")).toBe("7"));
+  });
+
+  it("promises each conversion's way, and a stage set by hand", async () => {
+    const { user, server } = open({
+      "GET /links/conversions/5": sample("Way", {
+        conversion: { id: 5, goal: "Ticket", at: "2026-11-20T10:00:00Z", cents: 1400, currency: "EUR", stage: "" },
+        steps: [{ at: "2026-11-18T10:00:00Z", channel: "brevi", landing: "/tickets", post_id: 31 }],
+        weights: { linear: [1], decay: [1] } as never,
+      }),
+      "PATCH /links/conversions/5": sample("Conversion"),
+    });
+    await user.click(await screen.findByRole("button", { name: /Ticket/ }));
+    const sheet = await screen.findByRole("dialog");
+    expect(await within(sheet).findByText("/tickets")).toBeTruthy();
+    expect(within(sheet).getByRole("link", { name: "the post" }).getAttribute("href")).toContain("/results/posts/31");
+    await user.type(within(sheet).getByLabelText("Stage of this contact"), "customer");
+    await user.click(within(sheet).getByRole("button", { name: "Keep" }));
+    expect(await screen.findByText("The stage is kept.")).toBeTruthy();
+    expect(server.sent("PATCH /links/conversions/5")[0]?.body).toEqual({ stage: "customer" });
+  });
+
+  it("promises what to do first where there is nothing to credit", async () => {
+    open({
+      "GET /links/attribution": attribution({ conversions: 0, rows: [] }),
+      "GET /links/sites": sample("Sites"),
+    });
+    expect(await screen.findByText("No goal is set yet")).toBeTruthy();
+    expect(screen.getAllByRole("link", { name: "Sites and goals" }).length).toBeGreaterThan(0);
+  });
+});

@@ -1,0 +1,315 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from "vitest";
+import { type Asked, cleanup, Refusal, sample, screen, screenAt, waitFor, within } from "../../testing";
+
+const networks = ["commons", "brevi"].map((key) =>
+  sample("Network", {
+    key,
+    name: key[0]?.toUpperCase() + key.slice(1),
+    monogram: key.slice(0, 2),
+    offer: { has_publishing: true },
+  }),
+);
+const profiles = [
+  { id: 1, name: "Orrery House", network: "commons", kind: "own", authorisation: "valid" },
+  { id: 2, name: "Orrery", network: "brevi", kind: "own", authorisation: "valid" },
+];
+const planned = (more: object = {}) =>
+  sample("PlannedPost", {
+    id: 9,
+    state: "draft",
+    title: "Night opening",
+    edition: 4,
+    versions: [{ id: 1, profile_id: 1, network: "commons", text: "Tonight we open late", state: "draft" }],
+    ...more,
+  });
+/** Commons takes sixty letters, Brevi ten. */
+const checked = ({ body }: Asked) =>
+  (body as { versions: { profile_id: number; text: string }[] }).versions.map((v) => {
+    const limit = v.profile_id === 1 ? 60 : 10;
+    const isOver = v.text.length > limit;
+    return sample("Check", {
+      profile_id: v.profile_id,
+      count: v.text.length,
+      limit,
+      problems: isOver ? [{ code: "too_long", message: `${v.text.length - limit} too many.`, is_blocking: true }] : [],
+    });
+  });
+const ANSWERS = {
+  "GET //networks": networks,
+  "GET /sources": sample("Sources", { profiles: profiles as never }),
+  "POST /plan/check": checked,
+  "GET /timing": sample("Timing"),
+};
+
+describe("writing a post", () => {
+  it("promises one text for all until a version has words of its own, each checked by its network's rules", async () => {
+    const { user } = screenAt("plan/new", ANSWERS);
+    await user.type(await screen.findByLabelText("Orrery House on Commons"), "Tonight we open late");
+    expect((screen.getByLabelText("Orrery on Brevi") as HTMLTextAreaElement).value).toBe("Tonight we open late");
+    expect(await screen.findByText("20 of 60")).toBeTruthy();
+    expect(await screen.findByText("20 of 10")).toBeTruthy();
+    expect((screen.getByRole("button", { name: /^Schedule/ }) as HTMLButtonElement).disabled).toBe(true);
+    await user.clear(screen.getByLabelText("Orrery on Brevi"));
+    await user.type(screen.getByLabelText("Orrery on Brevi"), "Tonight");
+    expect((screen.getByLabelText("Orrery House on Commons") as HTMLTextAreaElement).value).toBe(
+      "Tonight we open late",
+    );
+    expect(await screen.findByText("7 of 10")).toBeTruthy();
+    expect(screen.getByText("own words")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "take the text above again" }));
+    expect((screen.getByLabelText("Orrery on Brevi") as HTMLTextAreaElement).value).toBe("Tonight we open late");
+  });
+
+  it("promises that what is typed survives a page that is opened again", async () => {
+    const first = screenAt("plan/new", ANSWERS);
+    await first.user.type(await screen.findByLabelText("Orrery House on Commons"), "Kept");
+    expect(await screen.findByText("Not saved yet; kept in this browser.")).toBeTruthy();
+    cleanup();
+    screenAt("plan/new", ANSWERS);
+    expect(((await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement).value).toBe("Kept");
+  });
+
+  it("promises the hour it was asked for, by the brand's clocks", async () => {
+    screenAt("plan/new?at=2026-12-01T19:30:00Z&profile=2", ANSWERS);
+    expect(((await screen.findByLabelText("Day")) as HTMLInputElement).value).toBe("2026-12-01");
+    expect((screen.getByLabelText("Time") as HTMLInputElement).value).toBe("19:30");
+    expect((screen.getByRole("checkbox", { name: /Orrery$/ }) as HTMLInputElement).checked).toBe(true);
+    expect((screen.getByRole("checkbox", { name: /Orrery House$/ }) as HTMLInputElement).checked).toBe(false);
+  });
+
+  it("promises to save and then schedule, and to say for when", async () => {
+    const { user, server, address } = screenAt("plan/new?at=2026-12-01T19:30:00Z&profile=1", {
+      ...ANSWERS,
+      "POST /plan": planned(),
+      "POST /plan/9/schedule": planned({ state: "scheduled", scheduled_at: "2026-12-01T19:30:00Z" }),
+    });
+    await user.type(await screen.findByLabelText("Orrery House on Commons"), "Late tonight");
+    await screen.findByText("12 of 60");
+    await user.click(screen.getByRole("button", { name: /^Schedule for/ }));
+    expect(await screen.findByText(/^Scheduled for/)).toBeTruthy();
+    expect(server.sent("POST /plan")[0]?.body).toMatchObject({
+      scheduled_at: "2026-12-01T19:30:00Z",
+      versions: [{ profile_id: 1, text: "Late tonight", link_id: null }],
+    });
+    expect(server.sent("POST /plan/9/schedule")[0]?.body).toEqual({ scheduled_at: "2026-12-01T19:30:00Z" });
+    expect(address()).toContain("/plan?week=2026-12-01");
+  });
+
+  it("promises that two who write at once do not write over each other", async () => {
+    const { user } = screenAt("plan/9", {
+      ...ANSWERS,
+      "GET /plan/9": planned(),
+      "PUT /plan/9": new Refusal(409, "Tomás changed it meanwhile. Your words are kept here."),
+    });
+    const text = await screen.findByLabelText("Orrery House on Commons");
+    await user.type(text, " indeed");
+    await user.click(screen.getByRole("button", { name: "Save as draft" }));
+    expect(await screen.findByText(/Tomás changed it meanwhile/)).toBeTruthy();
+    expect((text as HTMLTextAreaElement).value).toBe("Tonight we open late indeed");
+  });
+
+  it("promises a link of its own for each version", async () => {
+    const link = (id: number) =>
+      sample("Link", { id, short: `https://short.example/${id}`, destination: "https://orrery.example/" });
+    const { user, server } = screenAt("plan/new", {
+      ...ANSWERS,
+      "POST /links/preview": sample("Proposal"),
+      "POST /links": link(1),
+      "POST /links/bulk": [link(2)],
+    });
+    await user.type(await screen.findByLabelText("Orrery House on Commons"), "Come");
+    await user.click(screen.getAllByRole("button", { name: "put in a tracked link" })[0] as HTMLElement);
+    const sheet = await screen.findByRole("dialog");
+    await user.type(within(sheet).getByLabelText("Leads to"), "https://orrery.example/");
+    await user.click(within(sheet).getByRole("button", { name: "Make the link" }));
+    await waitFor(() =>
+      expect((screen.getByLabelText("Orrery on Brevi") as HTMLTextAreaElement).value).toBe(
+        "Come https://short.example/2",
+      ),
+    );
+    expect((screen.getByLabelText("Orrery House on Commons") as HTMLTextAreaElement).value).toBe(
+      "Come https://short.example/1",
+    );
+    expect(server.sent("POST /links/bulk")[0]?.body).toMatchObject({ rows: [{ network: "brevi", profile_id: 2 }] });
+  });
+
+  it("promises what became of each version, and that a failed one says why", async () => {
+    screenAt("plan/9", {
+      ...ANSWERS,
+      "GET /plan/9": planned({
+        state: "failed",
+        versions: [
+          {
+            id: 1,
+            profile_id: 1,
+            network: "commons",
+            state: "published",
+            post_id: 77,
+            published_at: "2026-11-24T10:00:00Z",
+          },
+          { id: 2, profile_id: 2, network: "brevi", state: "failed", error: "Brevi refused the text: too long." },
+        ],
+      }),
+    });
+    expect(await screen.findByText("Brevi refused the text: too long.")).toBeTruthy();
+    expect(screen.getByRole("link", { name: "its results" }).getAttribute("href")).toContain("/results/posts/77");
+  });
+
+  it("promises that those who may only look change nothing", async () => {
+    screenAt("plan/9", { ...ANSWERS, "GET /plan/9": planned() }, "viewer");
+    expect(((await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement).readOnly).toBe(true);
+    expect(screen.queryByRole("button", { name: /Save|Schedule|Publish|Throw/ })).toBeNull();
+  });
+
+  it("promises a way on when no profile is connected", async () => {
+    screenAt("plan/new", { ...ANSWERS, "GET /sources": sample("Sources") });
+    expect(await screen.findByRole("link", { name: "Connect a profile first" })).toBeTruthy();
+  });
+});
+
+describe("the week", () => {
+  const week = (more: object = {}) => sample("Plan", more);
+
+  it("promises planned posts beside published ones, and those that went wrong named", async () => {
+    screenAt("plan", {
+      ...ANSWERS,
+      "GET /plan": week({
+        planned: [
+          planned({ id: 1, state: "scheduled", scheduled_at: "2026-11-26T10:00:00Z", title: "Sky tonight" }),
+          planned({ id: 2, state: "failed", scheduled_at: "2026-11-24T10:00:00Z", title: "Gears" }),
+        ],
+        published: [{ id: 5, at: "2026-11-23T09:00:00Z", network: "brevi", text: "A clock", index: 1.42 }],
+      }),
+    });
+    expect(await screen.findByText(/1 post scheduled/)).toBeTruthy();
+    expect(screen.getByText(/1 post not published: open it to see why/)).toBeTruthy();
+    expect(screen.getByRole("link", { name: /10:00 Sky tonight/ })).toBeTruthy();
+    expect(screen.getByText("1.42 A clock")).toBeTruthy();
+  });
+
+  it("promises weeks one after the other, kept in the address", async () => {
+    const { user, address } = screenAt("plan", { ...ANSWERS, "GET /plan": week() });
+    await user.click(await screen.findByRole("button", { name: "The week after" }));
+    expect(address()).toContain("week=2026-11-30");
+    await user.click(screen.getByRole("button", { name: "this week" }));
+    expect(address()).not.toContain("week=");
+  });
+
+  it("promises that a draft without a time is not lost", async () => {
+    screenAt("plan", { ...ANSWERS, "GET /plan": week({ drafts: [planned({ title: "Some day" })] }) });
+    expect((await screen.findByRole("link", { name: /Some day/ })).getAttribute("href")).toContain("/plan/9");
+  });
+});
+
+describe("timing", () => {
+  const hours = Array.from({ length: 168 }, (_, i) => ({
+    index: i === 19 ? 1.6 : 1,
+    low80: i === 19 ? 1.2 : 0.8,
+    high80: i === 19 ? 2.1 : 1.2,
+    low95: 0.7,
+    high95: 2.4,
+    nearby: 3,
+    certainty: i === 19 ? "sure" : "open",
+  }));
+  const timing = (more: object = {}) =>
+    sample("Timing", {
+      profile: { id: 1, name: "Orrery House", network: "commons", is_own: true },
+      profiles: [{ id: 1, name: "Orrery House", network: "commons", is_own: true }],
+      zone: "Europe/Lisbon",
+      brand_zone: "Europe/Lisbon",
+      age_hours: 72,
+      hours: hours as never,
+      posts_used: 210,
+      has_effect: true,
+      odds: 4000,
+      proposals: [{ at: "2026-11-30T19:00:00Z", index: 1.6, low80: 1.2, high80: 2.1, certainty: "sure" }],
+      ...more,
+    });
+
+  it("promises how sure it is beside what it proposes, and a draft in one step", async () => {
+    const { user, address } = screenAt("timing", { ...ANSWERS, "GET /timing": timing() });
+    expect(await screen.findByText(/more than 1,000 times likelier with an effect of the hour/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: /^Draft for/ }));
+    expect(address()).toContain("/plan/new?profile=1&at=2026-11-30T19%3A00%3A00Z");
+  });
+
+  it("promises plain words where the hour makes no difference, and where posts are too few", async () => {
+    screenAt("timing", { ...ANSWERS, "GET /timing": timing({ has_effect: false, odds: 0.8 }) });
+    expect(await screen.findByText(/about as likely without any effect of the hour/)).toBeTruthy();
+  });
+
+  it("promises to say what it takes when posts are too few", async () => {
+    screenAt("timing", { ...ANSWERS, "GET /timing": timing({ hours: [], proposals: [], posts_used: 12 }) });
+    expect(await screen.findByText("12 posts with figures; it takes 30.")).toBeTruthy();
+    expect(screen.getByText("No proposal")).toBeTruthy();
+  });
+
+  it("promises the week as a table too", async () => {
+    const { user } = screenAt("timing", { ...ANSWERS, "GET /timing": timing() });
+    await user.click(await screen.findByRole("button", { name: "as a table" }));
+    const row = screen.getByText("1.60", { selector: "td" }).closest("tr");
+    expect(row?.textContent).toContain("sure");
+  });
+
+  it("promises no draft on somebody else's profile", async () => {
+    const theirs = { id: 1, name: "Halfmoon", network: "commons", is_own: false };
+    screenAt("timing", { ...ANSWERS, "GET /timing": timing({ profile: theirs, profiles: [theirs] }) });
+    await screen.findByText(/times likelier/);
+    expect(screen.queryByRole("button", { name: /^Draft for/ })).toBeNull();
+  });
+});
+
+describe("competitors", () => {
+  const figure = (value: number | null, n = 30) => ({
+    value,
+    n,
+    interval: value === null ? null : { low: value * 0.8, high: value * 1.2 },
+  });
+  const row = (profile_id: number, name: string, isOwn: boolean, per1000: number | null) => ({
+    profile_id,
+    name,
+    network: "commons",
+    is_own: isOwn,
+    followers: figure(1000),
+    growth: figure(0.02),
+    posts_per_week: figure(4),
+    interactions_per_post: figure(20),
+    interactions_per_1000: figure(per1000),
+  });
+
+  it("promises ours marked, all measured alike, and what nobody tells at the end either way", async () => {
+    const rows = [row(1, "Orrery House", true, 5), row(2, "Halfmoon", false, 9), row(3, "Sundial", false, null)];
+    const { user } = screenAt("competitors", {
+      ...ANSWERS,
+      "GET /competitors": sample("Competitors", { profiles: rows as never }),
+    });
+    const names = async () =>
+      (await screen.findAllByRole("row")).slice(1).map((r) => within(r).getByRole("link").textContent);
+    await screen.findByRole("link", { name: "Halfmoon" });
+    expect(await names()).toEqual(["Halfmoon", "Orrery House", "Sundial"]);
+    expect(screen.getByText("us")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: /Per 1,000 followers/ }));
+    expect(await names()).toEqual(["Orrery House", "Halfmoon", "Sundial"]);
+  });
+
+  it("promises the first step where nobody is followed", async () => {
+    screenAt("competitors", {
+      ...ANSWERS,
+      "GET /competitors": sample("Competitors", { profiles: [row(1, "Orrery House", true, 5)] as never }),
+    });
+    expect(await screen.findByText("No competitor is followed yet")).toBeTruthy();
+  });
+
+  it("promises that a hole in the data is said where the figures are", async () => {
+    const rows = [row(1, "Orrery House", true, 5), row(2, "Halfmoon", false, 9)];
+    screenAt("competitors", {
+      ...ANSWERS,
+      "GET /competitors": sample("Competitors", {
+        profiles: rows as never,
+        holes: "Halfmoon on Commons: 3 missing of 28 days",
+      }),
+    });
+    expect(await screen.findByText(/Halfmoon on Commons: 3 missing of 28 days/)).toBeTruthy();
+  });
+});
