@@ -125,11 +125,11 @@ describe("writing a post", () => {
     await user.click(within(sheet).getByRole("button", { name: "Make the link" }));
     await waitFor(() =>
       expect((screen.getByLabelText("Orrery on Brevi") as HTMLTextAreaElement).value).toBe(
-        "Come https://short.example/2",
+        "Come\nhttps://short.example/2",
       ),
     );
     expect((screen.getByLabelText("Orrery House on Commons") as HTMLTextAreaElement).value).toBe(
-      "Come https://short.example/1",
+      "Come\nhttps://short.example/1",
     );
     expect(server.sent("POST /links/bulk")[0]?.body).toMatchObject({ rows: [{ network: "brevi", profile_id: 2 }] });
   });
