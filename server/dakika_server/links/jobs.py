@@ -97,6 +97,15 @@ def sum_clicks_anew(brand_id: int) -> None:
     sum_anew(brand_id)
 
 
+@app.task(queue="files", name="links.read_access_log")
+@in_database
+def read_access_log(log_id: int) -> None:
+    """An access log that somebody brought in."""
+    from dakika_server.links.actions.logs import read_uploaded
+
+    read_uploaded(log_id)
+
+
 @app.periodic(cron="* * * * *")
 @app.task(queue="upkeep", name="links.find_bursts", queueing_lock="links.find_bursts")
 @in_database

@@ -6,16 +6,20 @@ same log read again makes the same hashes, so that nothing is counted twice.
 
 import gzip
 import hmac
+import io
+import zlib
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
 from hashlib import sha256
+from itertools import islice
 from pathlib import Path
+from typing import IO, Any
 
 from dakika_core.links.agents import browser_of, device_of
 from dakika_core.links.bots import known_crawlers
-from dakika_core.links.logs import REMEMBERED, LogReader
+from dakika_core.links.logs import LONGEST_LINE, REMEMBERED, LogReader
 from dakika_core.links.visitors import visitor_hash
 from dakika_core.links.visits import Sessions, Visit, arrival_of
 from django.conf import settings
@@ -25,6 +29,13 @@ from dakika_server.links.models import Site
 from dakika_server.links.visiting import VisitIn, take_visits
 
 VISITS_AT_ONCE = 5000
+GZIP = b"\x1f\x8b"
+MOST_CHARACTERS = 20 * 10**9
+LOOKED_AT = 500
+
+
+class LogError(Exception):
+    """A log that cannot be read, with what is wrong."""
 
 
 @dataclass(kw_only=True)
@@ -102,9 +113,39 @@ def files_of(paths: Iterable[Path]) -> list[Path]:
 
 
 def lines_of(files: Iterable[Path]) -> Iterator[str]:
-    """Lines of plain and gzipped files, one after the other; bytes that are no UTF-8 are replaced."""
+    """Lines of plain and gzipped files, one after the other."""
     for path in files:
-        open_ = gzip.open if path.suffix == ".gz" else open
-        with open_(path, "rt", encoding="utf-8", errors="replace") as file:
-            for line in file:
+        with path.open("rb") as file:
+            yield from lines_in(file)
+
+
+def lines_in(file: IO[bytes]) -> Iterator[str]:
+    """Lines of a plain or gzipped stream that can be looked at ahead; bytes that are no UTF-8 are replaced.
+
+    Bounded: of a line longer than any log's, the beginning alone is handed on. Raises LogError for a
+    gzip that is broken or grows beyond any log.
+    """
+    peeked: Any = file
+    plain: Any = gzip.GzipFile(fileobj=file) if peeked.peek(2)[:2] == GZIP else file
+    text = io.TextIOWrapper(plain, encoding="utf-8", errors="replace", newline="\n")
+    read, is_rest = 0, False
+    try:
+        while line := text.readline(LONGEST_LINE + 1):
+            read += len(line)
+            if read > MOST_CHARACTERS:
+                raise LogError(f"The log grows beyond {MOST_CHARACTERS // 10**9} GB when it is unpacked.")
+            if not is_rest:
                 yield line.rstrip("\r\n")
+            is_rest = not line.endswith("\n")
+    except (EOFError, gzip.BadGzipFile, zlib.error):
+        raise LogError("The file is packed by gzip, and broken.") from None
+    finally:
+        text.detach()
+
+
+def is_log(lines: Iterable[str]) -> bool:
+    """Whether any of the first lines is of a format that can be read."""
+    reader = LogReader()
+    for _ in reader.hits(islice(lines, LOOKED_AT)):
+        return True
+    return reader.read > reader.unreadable

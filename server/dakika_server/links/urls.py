@@ -22,6 +22,7 @@ urlpatterns = [
     path(f"{BASE}/pages/<int:pk>", api.LinkPageView.as_view()),
     path(f"{BASE}/sites", visits.SitesView.as_view()),
     path(f"{BASE}/sites/<int:pk>", visits.SiteView.as_view()),
+    path(f"{BASE}/sites/<int:pk>/logs", visits.SiteLogsView.as_view()),
     path(f"{BASE}/goals", visits.GoalsView.as_view()),
     path(f"{BASE}/goals/<int:pk>", visits.GoalView.as_view()),
     path(f"{BASE}/conversions", visits.ConversionsView.as_view()),

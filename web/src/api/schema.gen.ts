@@ -457,6 +457,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/links/sites/{id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Bring a log in; a worker reads it. */
+        post: operations["upload_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/links/traffic": {
         parameters: {
             query?: never;
@@ -1381,6 +1398,33 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description An access log that was brought in. */
+        AccessLog: {
+            id: number;
+            site: string;
+            site_id: number;
+            file_name: string;
+            /** @description bytes */
+            size: number;
+            state: components["schemas"]["AccessLogStateEnum"];
+            /** Format: date-time */
+            created_at: string;
+            lines: number;
+            visits: number;
+            new_visits: number;
+            not_pages: number;
+            bots: number;
+            unreadable: number;
+            message: string;
+        };
+        /**
+         * @description * `waiting` - Waiting
+         *     * `reading` - Reading
+         *     * `done` - Done
+         *     * `failed` - Failed
+         * @enum {string}
+         */
+        AccessLogStateEnum: "waiting" | "reading" | "done" | "failed";
         /**
          * @description * `` -
          *     * `renew` - renew
@@ -2308,6 +2352,11 @@ export interface components {
             figures: components["schemas"]["ClickFigures"];
             links: components["schemas"]["Link"][];
         };
+        /** @description A log. */
+        LogUploadRequest: {
+            /** Format: binary */
+            file: string;
+        };
         /** @description One dimension. */
         MakeUp: {
             key: string;
@@ -3063,6 +3112,7 @@ export interface components {
         Sites: {
             sites: components["schemas"]["WebSite"][];
             goals: components["schemas"]["Goal"][];
+            logs: components["schemas"]["AccessLog"][];
             /** @description where the page script is */
             script: string;
         };
@@ -5048,6 +5098,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WebSite"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    upload_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LogUploadRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessLog"];
                 };
             };
             /** @description A problem document (RFC 9457). */

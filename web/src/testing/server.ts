@@ -38,8 +38,7 @@ export class FakeServer {
   async answer(request: Request): Promise<Response> {
     const url = new URL(request.url);
     const path = url.pathname.replace("/api/", "//").replace(`//brands/${BRAND}`, "") || "/";
-    const text = request.method === "GET" ? "" : await request.text();
-    const asked = { method: request.method, path, query: url.searchParams, body: text ? JSON.parse(text) : undefined };
+    const asked = { method: request.method, path, query: url.searchParams, body: await bodyOf(request) };
     this.asked.push(asked);
     const key = `${request.method} ${path}`;
     if (!(key in this.answers)) {
@@ -55,6 +54,16 @@ export class FakeServer {
   sent(key: string): Asked[] {
     return this.asked.filter((a) => `${a.method} ${a.path}` === key);
   }
+}
+
+/** What was sent: values, or the name of a file. */
+async function bodyOf(request: Request): Promise<unknown> {
+  if (request.method === "GET") return undefined;
+  if (request.headers.get("Content-Type")?.startsWith("multipart/")) {
+    return ((await request.formData()).get("file") as File).name;
+  }
+  const text = await request.text();
+  return text ? JSON.parse(text) : undefined;
 }
 
 function answerOf(said: unknown): Response {

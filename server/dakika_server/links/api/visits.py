@@ -9,15 +9,18 @@ from django.conf import settings
 from django.db.models import Count, Max, Q
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
+from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import sites as acts
+from dakika_server.links.actions.logs import SHOWN as SHOWN_LOGS
+from dakika_server.links.actions.logs import upload_log
 from dakika_server.links.attribution import Asked, credited, way_to
 from dakika_server.links.funnels import funnels_of
-from dakika_server.links.models import Conversion, Goal, Site
+from dakika_server.links.models import AccessLog, Conversion, Goal, Site
 from dakika_server.links.serializers import visits as shapes
 from dakika_server.links.visiting import days_between
 from dakika_server.networks.definitions import all_networks
@@ -41,6 +44,8 @@ class SitesView(BrandView):
             .annotate(visits=Count("visit", filter=week), last_at=Max("visit__started_at")),
             "goals": Goal.objects.filter(brand=self.brand).order_by("is_archived", "name")
             .annotate(count=Count("conversions")),
+            "logs": AccessLog.objects.filter(brand=self.brand).select_related("site")
+            .order_by("-created_at")[:SHOWN_LOGS],
             "script": f"{settings.PUBLIC_ADDRESS}/visit.js",
         }  # fmt: skip
         return Response(shapes.SitesSerializer(values).data)
@@ -63,6 +68,24 @@ class SiteView(BrandView):
         except Site.DoesNotExist:
             raise Http404 from None
         return Response(shapes.WebSiteSerializer(site).data)
+
+
+class SiteLogsView(BrandView):
+    """A site's access logs."""
+
+    parser_classes = [MultiPartParser]
+
+    @extend_schema(
+        operation_id="upload_log", request=shapes.LogUploadSerializer, responses={201: shapes.AccessLogSerializer}
+    )
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Bring a log in; a worker reads it."""
+        file = read(shapes.LogUploadSerializer, request.data)["file"]
+        try:
+            log = upload_log(request.user, self.brand, pk, name=file.name or "log", size=file.size or 0, file=file)
+        except Site.DoesNotExist:
+            raise Http404 from None
+        return Response(shapes.AccessLogSerializer(log).data, status=201)
 
 
 class GoalsView(BrandView):

@@ -6,7 +6,7 @@ from dakika_core.links.attribution import Model
 from dakika_core.links.funnel import Rate
 from rest_framework import serializers
 
-from dakika_server.links.models import Goal
+from dakika_server.links.models import AccessLog, Goal
 from dakika_server.links.serializers.making import LARGEST_KEY
 from dakika_server.results.serializers.summary import PeriodSerializer
 from dakika_server.results.study import StudySerializer
@@ -39,11 +39,37 @@ class GoalSerializer(serializers.Serializer[Any]):
     count = serializers.IntegerField(read_only=True, default=0)
 
 
+class AccessLogSerializer(serializers.Serializer[Any]):
+    """An access log that was brought in."""
+
+    id = serializers.IntegerField(source="pk")
+    site = serializers.CharField(source="site.name")
+    site_id = serializers.IntegerField()
+    file_name = serializers.CharField()
+    size = serializers.IntegerField(help_text="bytes")
+    state = serializers.ChoiceField(choices=AccessLog.State.choices)
+    created_at = serializers.DateTimeField()
+    lines = serializers.IntegerField()
+    visits = serializers.IntegerField()
+    new_visits = serializers.IntegerField()
+    not_pages = serializers.IntegerField()
+    bots = serializers.IntegerField()
+    unreadable = serializers.IntegerField()
+    message = serializers.CharField(allow_blank=True)
+
+
+class LogUploadSerializer(serializers.Serializer[Any]):
+    """A log."""
+
+    file = serializers.FileField()
+
+
 class SitesSerializer(serializers.Serializer[Any]):
     """Everything that is set up for visits."""
 
     sites = WebSiteSerializer(many=True)
     goals = GoalSerializer(many=True)
+    logs = AccessLogSerializer(many=True)
     script = serializers.CharField(help_text="where the page script is")
 
 

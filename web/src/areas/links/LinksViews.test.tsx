@@ -56,6 +56,30 @@ describe("sites and goals", () => {
     expect((await screen.findByText("archived")).closest("tr")?.textContent).toContain("3");
   });
 
+  it("promises that access logs come in one after the other by name, and what came of each", async () => {
+    const { user, server } = open({
+      "GET /links/sites": sites({
+        logs: [
+          { id: 1, site: "House", file_name: "access.log.2.gz", state: "reading", lines: 40_000, visits: 1_200 },
+          { id: 2, site: "House", file_name: "access.log", state: "done", lines: 9, visits: 4, new_visits: 3, bots: 2 },
+        ],
+      }),
+      "POST /links/sites/1/logs": sample("AccessLog"),
+    });
+    expect(await screen.findByText("Being read: 40,000 lines, 1,200 visits so far.")).toBeTruthy();
+    expect(screen.getByText("9 lines, 4 visits, 3 of them new; left out 2 of bots.")).toBeTruthy();
+    const [second, first] = [new File(["b"], "b.log"), new File(["a"], "a.log")];
+    await user.upload(screen.getByLabelText("Access logs of House"), [second, first]);
+    expect(await screen.findByText("2 logs will be read. You may leave this page.")).toBeTruthy();
+    expect(server.sent("POST /links/sites/1/logs").map((a) => a.body)).toEqual(["a.log", "b.log"]);
+  });
+
+  it("promises that a file that is no log is said so", async () => {
+    const { user } = open({ "POST /links/sites/1/logs": new Refusal(400, "“notes.txt” is no access log.") });
+    await user.upload(await screen.findByLabelText("Access logs of House"), new File(["x"], "notes.txt"));
+    expect(await screen.findByText("“notes.txt” is no access log.")).toBeTruthy();
+  });
+
   it("promises nothing to change to those who may only look", async () => {
     open({}, "viewer");
     await screen.findByText("Ticket");

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
+import { moment } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
@@ -10,8 +11,17 @@ import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { CopyButton } from "./CopyButton";
 import { LinksFrame } from "./LinksFrame";
-import { type Goal, type Sites, useSaveGoal, useSaveSite, useSites } from "./queries";
-import { money } from "./rules";
+import {
+  type AccessLog,
+  type Goal,
+  isMoving,
+  type Sites,
+  useSaveGoal,
+  useSaveSite,
+  useSites,
+  useUploadLogs,
+} from "./queries";
+import { logLine, money } from "./rules";
 
 /** The brand's sites with the script for their pages, and what people are to do there. */
 export function SitesPage() {
@@ -65,9 +75,12 @@ function SiteList({ data }: { data: Sites }) {
                 <CopyButton text={line} />
               </p>
               {canChange && (
-                <Button kind="quiet" onClick={() => setEdited(s.id)}>
-                  Change
-                </Button>
+                <p className="flex gap-4">
+                  <Button kind="quiet" onClick={() => setEdited(s.id)}>
+                    Change
+                  </Button>
+                  <BringLogs site={s.id} name={s.name} />
+                </p>
               )}
             </li>
           );
@@ -78,6 +91,7 @@ function SiteList({ data }: { data: Sites }) {
           Declare a site
         </Button>
       )}
+      <Logs logs={data.logs} />
       <Sheet
         isOpen={edited !== null}
         onClose={() => setEdited(null)}
@@ -93,6 +107,69 @@ function SiteList({ data }: { data: Sites }) {
           />
         )}
       </Sheet>
+    </section>
+  );
+}
+
+/** Access logs of the site's server, for the days before the script stood in its pages, or instead of it. */
+function BringLogs({ site, name }: { site: number; name: string }) {
+  const { brand } = useBrand();
+  const upload = useUploadLogs(brand.slug);
+  const say = useToast();
+  return (
+    <label
+      className={`under flex h-7 cursor-pointer items-center hover:text-berry ${upload.isPending ? "opacity-50" : ""}`}
+    >
+      {upload.isPending ? "Bringing them in …" : "Bring in access logs"}
+      <input
+        type="file"
+        multiple
+        accept=".log,.gz,.txt"
+        aria-label={`Access logs of ${name}`}
+        className="sr-only"
+        disabled={upload.isPending}
+        onChange={(event) => {
+          // By name, which is how servers number them.
+          const files = [...(event.target.files ?? [])].sort((a, b) => a.name.localeCompare(b.name));
+          event.target.value = "";
+          if (files.length > 0)
+            upload.mutate(
+              { site, files },
+              {
+                onSuccess: (count) => say(`${plural(count, "log")} will be read. You may leave this page.`),
+                onError: (error) => say(error.message, "wrong"),
+              },
+            );
+        }}
+      />
+    </label>
+  );
+}
+
+/** What came of the logs, the latest first. */
+function Logs({ logs }: { logs: AccessLog[] }) {
+  const { brand } = useBrand();
+  if (logs.length === 0) return null;
+  return (
+    <section aria-labelledby="logs-title" className="mt-5">
+      <h2 id="logs-title" className="text-[16px]">
+        Access logs
+      </h2>
+      <p className="label">Read again, a log adds nothing. Addresses are hashed by the day and not kept.</p>
+      <ul>
+        {logs.map((log) => (
+          <li key={log.id} className="rowline py-1.5">
+            <p className="flex justify-between gap-3">
+              <b className="truncate">{log.file_name}</b>
+              <span className="label whitespace-nowrap">
+                {log.site}, {moment(log.created_at, brand.time_zone)}
+              </span>
+            </p>
+            <p role={isMoving(log) ? "status" : undefined}>{logLine(log)}</p>
+            {log.message && <p className="text-down">{log.message}</p>}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -164,7 +164,35 @@ export type Sites = Schemas["Sites"];
 export function useSites(brand: string) {
   return useQuery({
     queryKey: ["link sites", brand],
+    // While a log is read, its numbers grow.
+    refetchInterval: (query) => (query.state.data?.logs.some(isMoving) ? 1_000 : false),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/links/sites", { params: { path: { brand } } })),
+  });
+}
+
+export type AccessLog = Schemas["AccessLog"];
+
+export const isMoving = (log: AccessLog) => log.state === "waiting" || log.state === "reading";
+
+/** Bring logs in one after the other; told how many there were. */
+export function useUploadLogs(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ site, files }: { site: number; files: File[] }) => {
+      for (const file of files) {
+        const body = new FormData();
+        body.append("file", file);
+        await unwrap(
+          api.POST("/api/brands/{brand}/links/sites/{id}/logs", {
+            params: { path: { brand, id: site } },
+            body: body as unknown as { file: string },
+            bodySerializer: (form) => form as unknown as FormData,
+          }),
+        );
+      }
+      return files.length;
+    },
+    onSettled: () => client.invalidateQueries({ queryKey: ["link sites", brand] }),
   });
 }
 

@@ -1,5 +1,6 @@
 /** Rules of Links in the browser: pure, tested on their own. */
 
+import type { Schemas } from "../../api/client";
 import { figure, plural } from "../../lib/format";
 import type { Figures } from "./queries";
 
@@ -105,4 +106,19 @@ export function money(cents: number, currency: string): string {
 /** A channel in words: a network by its name, a source or host as it is written. */
 export function channelName(networks: { key: string; name: string }[], channel: string): string {
   return networks.find((n) => n.key === channel)?.name ?? channel;
+}
+
+/** What came of an access log so far, or what it waits for. */
+export function logLine(
+  log: Pick<Schemas["AccessLog"], "state" | "lines" | "visits" | "new_visits" | "not_pages" | "bots" | "unreadable">,
+): string {
+  if (log.state === "waiting") return "Waits for a worker.";
+  const came = `${plural(log.lines, "line")}, ${plural(log.visits, "visit")}`;
+  if (log.state === "reading") return `Being read: ${came} so far.`;
+  const left = [
+    log.not_pages > 0 && `${plural(log.not_pages, "request")} for no page`,
+    log.bots > 0 && `${figure(log.bots)} of bots`,
+    log.unreadable > 0 && `${figure(log.unreadable)} that cannot be read`,
+  ].filter(Boolean);
+  return `${came}, ${figure(log.new_visits)} of them new${left.length > 0 ? `; left out ${left.join(", ")}` : ""}.`;
 }

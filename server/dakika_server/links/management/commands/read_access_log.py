@@ -5,7 +5,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from dakika_server.links.logs import LogRead, files_of, lines_of, read_log
+from dakika_server.links.logs import LogError, LogRead, files_of, lines_of, read_log
 from dakika_server.links.models import Site
 
 
@@ -32,7 +32,10 @@ class Command(BaseCommand):
         def tell(done: LogRead) -> None:
             self.stdout.write(f"{done.lines:,} lines, {done.visits:,} visits", ending="\r")
 
-        done = read_log(site, lines_of(files), tell)
+        try:
+            done = read_log(site, lines_of(files), tell)
+        except LogError as error:
+            raise CommandError(f"{error} What was read before is kept.") from None
         self.stdout.write(
             f"{done.lines:,} lines of {len(files)} files: {done.new_visits:,} new visits of {done.visits:,}; left out "
             f"{done.not_pages:,} that are no pages, {done.bots:,} of bots, {done.unreadable:,} that cannot be read."
