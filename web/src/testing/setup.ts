@@ -34,6 +34,8 @@ if (typeof window !== "undefined") {
     scrollTo() {},
   });
   Object.defineProperties(HTMLElement.prototype, {
+    clientWidth: { get: () => WIDE },
+    clientHeight: { get: () => TALL },
     offsetWidth: { get: () => WIDE },
     offsetHeight: { get: () => TALL },
     scrollIntoView: { value() {} },

@@ -5,7 +5,7 @@ import type { Measured, Metric } from "./queries";
 
 /** The figures of the strip until somebody chooses others. */
 export const STRIP = ["followers", "posts", "reach", "interactions", "er_reach", "clicks", "visits", "conversions"];
-export const MOST_IN_STRIP = 8;
+export const MOST_IN_STRIP = 9;
 export const COLUMNS = ["interactions", "impressions", "reach", "comments", "shares", "clicks", "er_impressions"];
 export const MOST_COLUMNS = 9;
 

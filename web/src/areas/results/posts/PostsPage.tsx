@@ -42,8 +42,11 @@ export function PostsPage() {
   const [typed, setTyped] = useState(params.get("text") ?? "");
   const text = params.get("text") ?? "";
   const [keys, choose] = useChosen("columns", COLUMNS);
-  const catalogue = useCatalogue(brand.slug).data?.metrics ?? [];
-  const columns = keys.map((key) => catalogue.find((m) => m.key === key)).filter((m) => m !== undefined);
+  const catalogue = useCatalogue(brand.slug).data?.metrics;
+  const columns = useMemo(
+    () => keys.map((key) => catalogue?.find((m) => m.key === key)).filter((m) => m !== undefined),
+    [keys, catalogue],
+  );
   const posts = usePosts(brand.slug, study, { sort, text, columns: keys });
   const totals = useTotals(brand.slug, study, { text, columns: keys }, by || null);
   const rows = useMemo(() => posts.data?.pages.flatMap((page) => page.posts) ?? [], [posts.data]);

@@ -1,16 +1,17 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef } from "react";
+import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { useTags } from "../../../app/queries";
 import { moment } from "../../../lib/days";
 import { figure, formatNames } from "../../../lib/format";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
-import type { Metric, PostRow } from "../queries";
+import type { Metric, PostRow, Tag } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { usePostsTable } from "./usePostsTable";
 
 const ROW = 28;
+const LINE = "grid items-center gap-x-2 px-5";
 const SHORT: Record<string, string> = {
   interactions: "Interact.",
   impressions: "Impress.",
@@ -40,8 +41,9 @@ type Props = {
 
 /** The posts as rows: only what is seen is drawn, so that fifty thousand scroll as ten do. */
 export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, onEnd, onPick, onTag }: Props) {
-  const { brand, networks } = useBrand();
-  const tags = useTags(brand.slug).data ?? [];
+  const { brand } = useBrand();
+  const tags = useTags(brand.slug).data;
+  const tagsById = useMemo(() => new Map((tags ?? []).map((tag) => [tag.id, tag])), [tags]);
   const table = usePostsTable(rows, onOpen, onTag);
   const list = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -58,16 +60,28 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
   }, [lastShown, rows.length]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: told when the picks change
   useEffect(() => onPick([...table.picked]), [table.picked]);
-  const max = Math.max(2, ...rows.slice(0, 200).map((p) => p.index ?? 0));
-  const grid = {
-    gridTemplateColumns: `18px minmax(200px,1fr) 78px 116px ${columns.map(() => (columns.length > 7 ? "62px" : "68px")).join(" ")} 112px`,
+  const max = useMemo(() => Math.max(2, ...rows.slice(0, 200).map((p) => p.index ?? 0)), [rows]);
+  const width = columns.length > 7 ? "62px" : "68px";
+  const grid = useMemo(
+    () => ({
+      gridTemplateColumns: `18px minmax(200px,1fr) 78px 116px ${Array(columns.length).fill(width).join(" ")} 112px`,
+    }),
+    [columns.length, width],
+  );
+  // Rows keep one way to act, whatever is drawn anew around them.
+  const acts = useRef<Acts>({ open: onOpen, pick: () => undefined });
+  acts.current = {
+    open: onOpen,
+    pick: (at, isRange) => {
+      table.setAt(at);
+      table.toggle(at, isRange);
+    },
   };
-  const line = "grid items-center gap-x-2 px-5";
   return (
     <div role="table" aria-label="Posts" aria-rowcount={total} className="flex min-h-0 flex-1 flex-col">
       <div
         role="row"
-        className={`${line} overflow-hidden border-b border-rule-strong [scrollbar-gutter:stable]`}
+        className={`${LINE} overflow-hidden border-b border-rule-strong [scrollbar-gutter:stable]`}
         style={grid}
       >
         <span role="columnheader" className="sr-only">
@@ -107,53 +121,22 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
         <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
           {items.map((item) => {
             const post = rows[item.index];
-            if (!post) return null;
-            const network = networkNamed(networks, post.network);
-            const isPicked = table.picked.has(post.id);
             return (
-              // biome-ignore lint/a11y/useKeyWithClickEvents: Enter on the table opens the marked row
-              <div
-                key={post.id}
-                role="row"
-                aria-rowindex={item.index + 2}
-                aria-selected={isPicked}
-                onClick={() => onOpen(post)}
-                className={`${line} rowline absolute inset-x-0 cursor-pointer hover:bg-panel ${isPicked ? "bg-wash" : item.index === table.at ? "bg-panel" : ""} ${item.index === table.at ? "shadow-[inset_3px_0_0_var(--berry)]" : ""}`}
-                style={{ ...grid, height: ROW, transform: `translateY(${item.start}px)` }}
-              >
-                <span role="cell" className="flex">
-                  <PickBox
-                    isOn={isPicked}
-                    label={`Pick ${post.text.slice(0, 40) || "the post"}`}
-                    onPick={(isRange) => {
-                      table.setAt(item.index);
-                      table.toggle(item.index, isRange);
-                    }}
-                  />
-                </span>
-                <span role="cell" className="flex min-w-0 items-center gap-2">
-                  <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                  <span className={`min-w-0 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
-                    {post.text || "without text"}
-                  </span>
-                  {post.is_boosted && <span className="label shrink-0">boosted</span>}
-                  {post.tags.slice(0, 2).map((id) => {
-                    const tag = tags.find((t) => t.id === id);
-                    return tag && <TagMark key={id} name={tag.name} colour={tag.colour} isSmall />;
-                  })}
-                </span>
-                <span role="cell">{formatNames[post.format]}</span>
-                <span role="cell">{moment(post.published_at, brand.time_zone)}</span>
-                {columns.map((metric) => (
-                  <span role="cell" key={metric.key} className="text-right">
-                    {figure(post.values[metric.key], metric.unit)}
-                  </span>
-                ))}
-                <span role="cell" className="text-right">
-                  <span className="mr-2">{figure(post.index, "index")}</span>
-                  <CellBar value={post.index} max={max} />
-                </span>
-              </div>
+              post && (
+                <Row
+                  key={post.id}
+                  post={post}
+                  at={item.index}
+                  start={item.start}
+                  isPicked={table.picked.has(post.id)}
+                  isMarked={item.index === table.at}
+                  columns={columns}
+                  grid={grid}
+                  max={max}
+                  tagsById={tagsById}
+                  acts={acts}
+                />
+              )
             );
           })}
         </div>
@@ -161,7 +144,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
       {whole && (
         <div
           role="row"
-          className={`${line} h-8 overflow-hidden border-t border-rule-strong bg-panel font-semibold [scrollbar-gutter:stable]`}
+          className={`${LINE} h-8 overflow-hidden border-t border-rule-strong bg-panel font-semibold [scrollbar-gutter:stable]`}
           style={grid}
         >
           <span role="cell" />
@@ -181,6 +164,67 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
     </div>
   );
 }
+
+type Acts = { open: (post: PostRow) => void; pick: (at: number, isRange: boolean) => void };
+type RowProps = {
+  post: PostRow;
+  at: number;
+  start: number;
+  isPicked: boolean;
+  isMarked: boolean;
+  columns: Metric[];
+  grid: { gridTemplateColumns: string };
+  max: number;
+  tagsById: Map<number, Tag>;
+  acts: RefObject<Acts>;
+};
+
+/** One post. While the table scrolls only rows that come into sight are drawn; the others stay as they are. */
+const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, grid, max, tagsById, acts }: RowProps) {
+  const { brand, networks } = useBrand();
+  const network = networkNamed(networks, post.network);
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: Enter on the table opens the marked row
+    <div
+      role="row"
+      aria-rowindex={at + 2}
+      aria-selected={isPicked}
+      onClick={() => acts.current.open(post)}
+      className={`${LINE} rowline absolute inset-x-0 cursor-pointer hover:bg-panel ${isPicked ? "bg-wash" : isMarked ? "bg-panel" : ""} ${isMarked ? "shadow-[inset_3px_0_0_var(--berry)]" : ""}`}
+      style={{ ...grid, height: ROW, transform: `translateY(${start}px)` }}
+    >
+      <span role="cell" className="flex">
+        <PickBox
+          isOn={isPicked}
+          label={`Pick ${post.text.slice(0, 40) || "the post"}`}
+          onPick={(isRange) => acts.current.pick(at, isRange)}
+        />
+      </span>
+      <span role="cell" className="flex min-w-0 items-center gap-2">
+        <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+        <span className={`min-w-0 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
+          {post.text || "without text"}
+        </span>
+        {post.is_boosted && <span className="label shrink-0">boosted</span>}
+        {post.tags.slice(0, 2).map((id) => {
+          const tag = tagsById.get(id);
+          return tag && <TagMark key={id} name={tag.name} colour={tag.colour} isSmall />;
+        })}
+      </span>
+      <span role="cell">{formatNames[post.format]}</span>
+      <span role="cell">{moment(post.published_at, brand.time_zone)}</span>
+      {columns.map((metric) => (
+        <span role="cell" key={metric.key} className="text-right">
+          {figure(post.values[metric.key], metric.unit)}
+        </span>
+      ))}
+      <span role="cell" className="text-right">
+        <span className="mr-2">{figure(post.index, "index")}</span>
+        <CellBar value={post.index} max={max} />
+      </span>
+    </div>
+  );
+});
 
 function PickBox({ isOn, label, onPick }: { isOn: boolean; label: string; onPick: (isRange: boolean) => void }) {
   return (
