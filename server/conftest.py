@@ -4,6 +4,7 @@ import threading
 import time
 from collections.abc import Iterator
 from datetime import UTC, datetime
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +20,7 @@ from dakika_standins.audience import tell_of_comments
 from dakika_standins.control import APIS
 from dakika_standins.state import State
 from dakika_standins.world.rules import RULES, Rules
+from django.contrib.auth.hashers import make_password
 from django.test import Client
 
 
@@ -27,16 +29,26 @@ def brand(db: Any) -> Brand:
     return Brand.objects.create(name="Orrery House", slug="orrery-house", time_zone="Europe/Lisbon")
 
 
+@lru_cache(maxsize=1)
+def _hashed() -> str:
+    """The password as it is kept: argon2 takes its time on purpose, and once is enough for all people of the tests."""
+    return make_password("a good long password")
+
+
+def _person(who: str, name: str) -> User:
+    return User.objects.create(email=f"{who}@ninthbell.example", name=name, password=_hashed())
+
+
 @pytest.fixture
 def editor(brand: Brand) -> User:
-    person = User.objects.create_user("editor@ninthbell.example", "a good long password", name="Ed")
+    person = _person("editor", "Ed")
     Membership.objects.create(user=person, brand=brand, role="editor")
     return person
 
 
 @pytest.fixture
 def viewer(brand: Brand) -> User:
-    person = User.objects.create_user("viewer@ninthbell.example", "a good long password", name="Vi")
+    person = _person("viewer", "Vi")
     Membership.objects.create(user=person, brand=brand, role="viewer")
     return person
 
@@ -44,7 +56,7 @@ def viewer(brand: Brand) -> User:
 @pytest.fixture
 def stranger(db: Any) -> User:
     other = Brand.objects.create(name="Lantern Line", slug="lantern-line", time_zone="Europe/Athens")
-    person = User.objects.create_user("stranger@ninthbell.example", "a good long password", name="St")
+    person = _person("stranger", "St")
     Membership.objects.create(user=person, brand=other, role="editor")
     return person
 

@@ -169,7 +169,9 @@ def test_texts_are_checked_as_they_are_typed(client: Client, profiles: tuple[Pro
     """Brevi counts what a reader sees, Commons what is stored; another brand's profile is told nothing."""
     other = make_profile(Brand.objects.create(name="Other", slug="other", time_zone="UTC"))
     family = "\N{MAN}\u200d\N{WOMAN}\u200d\N{GIRL}\u200d\N{BOY}"
-    asked = [{"profile_id": p.pk, "text": text} for p, text in ((profiles[0], family), (profiles[1], family), (other, "x"))]
+    asked = [
+        {"profile_id": p.pk, "text": text} for p, text in ((profiles[0], family), (profiles[1], family), (other, "x"))
+    ]
     told = client.post(f"{BASE}/check", {"versions": asked}, content_type=JSON).json()
     assert [check["profile_id"] for check in told] == [profiles[0].pk, profiles[1].pk]
     assert [check["count"] for check in told] == [7, 1]
