@@ -1,6 +1,6 @@
 """Groups of posts against the posts outside of them, added up by the database and judged by the core."""
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -10,13 +10,18 @@ from dakika_core.results.groups import GroupResult, Moments, compare_moments, in
 from django.db import connection
 from django.db.models import Case, Count, F, Func, QuerySet, Sum, TextField, Value, When
 from django.db.models.functions import Cast, ExtractIsoWeekDay, Length, Ln, Lower
+from numpy.typing import NDArray
 
-from dakika_server.results.models import PostMeasure
+from dakika_server.results.models import PostMeasure, Tag
 from dakika_server.results.queries import measures_in, value_of
 from dakika_server.results.study import Study
 from dakika_server.results.tables import WEEKDAYS
 
+Array = NDArray[np.float64]
+Index = NDArray[np.int64]
 MOST_GROUPS = 40
+# Between a group's key and its name while the core judges it.
+SEPARATOR = "\x00"
 # Characters of a post's text.
 LENGTHS = ((80, "up to 80"), (160, "81 to 160"), (280, "161 to 280"))
 LONGER = "longer than 280"
@@ -52,86 +57,103 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
     measures = measures_in(study, study.period)
     value = F("profile_index") if metric.key == "index" else value_of(metric)
     usable = measures.annotate(value=value).filter(value__gt=0)
-    sums = {"n": Count("pk"), "total": Sum(Ln("value")), "squares": Sum(Ln("value") * Ln("value"))}
-    cell = ("profile_id", "format")
-    rows = (
-        _by_tag(usable)
-        if by == "tag"
-        else list(_grouped(usable, study, by).values("group_key", "group_name", *cell).annotate(**sums))
-    )
+    rows = _by_tag(usable) if by == "tag" else list(_in_cells(_grouped(usable, study, by), "group_key", "group_name"))
     # Where every post is in one group, the groups make the whole; else it is asked for apart.
-    every = usable.values(*cell).annotate(**sums) if by in OVERLAPPING else rows
-    whole: dict[tuple[int, str], tuple[float, float, float]] = {}
-    for row in every:
-        before = whole.get((row["profile_id"], row["format"]), (0, 0.0, 0.0))
-        added = (row["n"], row["total"], row["squares"])
-        whole[row["profile_id"], row["format"]] = tuple(x + y for x, y in zip(before, added, strict=True))
-    cells = sorted(whole)
-    place = {key: i for i, key in enumerate(cells)}
-    level = {} if metric.key == "index" else _profile_means(whole)
-    held = ("profile",) if by == "format" else ("profile", "format")
-    controls = np.column_stack(
-        [indicators([str(profile) for profile, _ in cells])]
-        + ([indicators([kind for _, kind in cells])] if by != "format" else [])
-    ) if cells else np.empty((0, 0))  # fmt: skip
-    by_group: dict[tuple[str, str], list[tuple[int, tuple[float, float, float]]]] = {}
-    for row in rows:
-        key = (str(row["group_key"] if row["group_key"] is not None else ""), _name(by, row["group_name"]))
-        at = (row["profile_id"], row["format"])
-        by_group.setdefault(key, []).append((place[at], (row["n"], row["total"], row["squares"])))
-    largest = sorted(by_group, key=lambda key: -sum(m[0] for _, m in by_group[key]))[:MOST_GROUPS]
-    moments = {key: _moments(by_group[key], cells, level) for key in largest}
-    all_posts = _moments([(place[key], whole[key]) for key in cells], cells, level)
-    named = {f"{key}\x00{name}": part for (key, name), part in moments.items()}
-    results = compare_moments(all_posts, named, controls) if cells else []
+    every = list(_in_cells(usable)) if by in OVERLAPPING else [row[2:] for row in rows]
+    cells = sorted({(row[0], row[1]) for row in every})
+    if not cells:
+        return Comparison(groups=[], held=_held(by), posts=measures.count(), left_out=measures.count())
+    place = {cell: i for i, cell in enumerate(cells)}
+    whole = _added(np.array([place[row[0], row[1]] for row in every]), every, len(cells))
+    level = np.zeros(len(cells)) if metric.key == "index" else _profile_means(whole, cells)
+    keys, of_groups = _largest(rows, place)
+    named = {key: _from_level(sums, level) for key, sums in zip(keys, of_groups, strict=True)}
+    all_posts = _from_level(whole, level)
+    results = compare_moments(all_posts, named, _controls(cells, by))
     total, counted = measures.count(), int(all_posts.n.sum())
-    return Comparison(groups=[_group(result) for result in results], held=held, posts=total, left_out=total - counted)
+    return Comparison(
+        groups=[_group(result, by) for result in results], held=_held(by), posts=total, left_out=total - counted
+    )
+
+
+def _in_cells(usable: QuerySet[Any], *of: str) -> QuerySet[Any, Any]:
+    """Rows of what is named, profile, format, and then n, sum and sum of squares of the values' logs."""
+    by = (*of, "profile_id", "format")
+    sums = {"n": Count("pk"), "total": Sum(Ln("value")), "squares": Sum(Ln("value") * Ln("value"))}
+    found: QuerySet[Any, Any] = usable.order_by().values(*by).annotate(**sums).values_list(*by, *sums)
+    return found
+
+
+def _held(by: str) -> tuple[str, ...]:
+    return ("profile",) if by == "format" else ("profile", "format")
+
+
+def _controls(cells: list[tuple[int, str]], by: str) -> Array:
+    """What the adjusted figure holds the same, as columns of zeros and ones: shape (cells, k)."""
+    columns = [indicators([str(profile) for profile, _ in cells])]
+    if by != "format":
+        columns.append(indicators([kind for _, kind in cells]))
+    found: Array = np.column_stack(columns)
+    return found
+
+
+def _added(at: Index, rows: Sequence[tuple[Any, ...]], size: int) -> Array:
+    """The last three columns of rows added up by place: shape (3, size)."""
+    numbers = np.array([row[-3:] for row in rows], dtype=float).reshape(-1, 3)
+    return np.array([np.bincount(at, weights=column, minlength=size) for column in numbers.T])
+
+
+def _largest(rows: Sequence[tuple[Any, ...]], place: dict[tuple[int, str], int]) -> tuple[list[str], Array]:
+    """The groups with most posts, as key and name, and their sums by cell: shape (groups, 3, cells)."""
+    words = [SEPARATOR.join("" if part is None else str(part) for part in row[:2]) for row in rows]
+    sizes: dict[str, int] = {}
+    for key, row in zip(words, rows, strict=True):
+        sizes[key] = sizes.get(key, 0) + row[4]
+    keys = sorted(sizes, key=lambda key: -sizes[key])[:MOST_GROUPS]
+    number = {key: i for i, key in enumerate(keys)}
+    kept = [(number[key], row) for key, row in zip(words, rows, strict=True) if key in number]
+    at = np.array([group * len(place) + place[row[2], row[3]] for group, row in kept], dtype=np.int64)
+    sums = _added(at, [row for _, row in kept], len(keys) * len(place)).reshape(3, len(keys), len(place))
+    return keys, sums.transpose(1, 0, 2)
+
+
+def _profile_means(whole: Array, cells: list[tuple[int, str]]) -> Array:
+    """Of each cell the mean of its profile: shape (cells,)."""
+    number = {profile: i for i, profile in enumerate(dict.fromkeys(profile for profile, _ in cells))}
+    at = np.array([number[profile] for profile, _ in cells])
+    n, total = (np.bincount(at, weights=column) for column in whole[:2])
+    means: Array = (total / n)[at]
+    return means
+
+
+def _from_level(sums: Array, level: Array) -> Moments:
+    """Sums by cell, taken from each profile's level."""
+    n, total, squares = sums
+    return Moments(n=n, total=total - n * level, squares=squares - 2 * level * total + n * level**2)
 
 
 _BY_TAG = """
-SELECT t.tag_id AS group_key, g.name AS group_name, u.profile_id, u.format, COUNT(*) AS n, SUM(LN(u.value)) AS total,
-    SUM(LN(u.value) ^ 2) AS squares
-FROM ({usable}) u JOIN results_posttag t ON t.post_id = u.post_id AND NOT t.is_off JOIN results_tag g ON g.id = t.tag_id
-GROUP BY 1, 2, 3, 4
+SELECT t.tag_id, u.profile_id, u.format, COUNT(*), SUM(u.log), SUM(u.log * u.log)
+FROM (SELECT post_id, profile_id, format, LN(value) AS log FROM ({usable}) measured OFFSET 0) u
+JOIN results_posttag t ON t.post_id = u.post_id AND NOT t.is_off
+GROUP BY 1, 2, 3
 """
 
 
-def _by_tag(usable: QuerySet[PostMeasure]) -> list[dict[str, Any]]:
+def _by_tag(usable: QuerySet[PostMeasure]) -> list[tuple[Any, ...]]:
     """Sums by tag and cell. The tags hang on posts: joined to the measures at once, the posts need not be read."""
     wanted: QuerySet[Any] = usable.order_by()
     sql, parameters = wanted.values(*("post_id", "profile_id", "format", "value")).query.sql_with_params()
     with connection.cursor() as cursor:
         cursor.execute(_BY_TAG.format(usable=sql), parameters)
-        names = [column.name for column in cursor.description]
-        return [dict(zip(names, row, strict=True)) for row in cursor.fetchall()]
+        rows = cursor.fetchall()
+    names = dict(Tag.objects.filter(pk__in={row[0] for row in rows}).values_list("pk", "name"))
+    return [(tag, names[tag], *rest) for tag, *rest in rows]
 
 
-def _group(result: GroupResult) -> Group:
-    key, _, name = result.name.partition("\x00")
-
-    return Group(key=key, result=replace(result, name=name))
-
-
-def _profile_means(whole: dict[tuple[int, str], tuple[float, float, float]]) -> dict[int, float]:
-    counts: dict[int, float] = {}
-    totals: dict[int, float] = {}
-    for (profile, _), (n, total, _) in whole.items():
-        counts[profile] = counts.get(profile, 0) + n
-        totals[profile] = totals.get(profile, 0.0) + total
-    return {profile: totals[profile] / counts[profile] for profile in counts}
-
-
-def _moments(
-    rows: Iterable[tuple[int, tuple[float, float, float]]], cells: list[tuple[int, str]], level: dict[int, float]
-) -> Moments:
-    """Sums by cell, taken from each profile's level."""
-    n, total, squares = (np.zeros(len(cells)) for _ in range(3))
-    for at, (count, sum_, square) in rows:
-        mean = level.get(cells[at][0], 0.0)
-        n[at] += count
-        total[at] += sum_ - count * mean
-        squares[at] += square - 2 * mean * sum_ + count * mean**2
-    return Moments(n=n, total=total, squares=squares)
+def _group(result: GroupResult, by: str) -> Group:
+    key, _, name = result.name.partition(SEPARATOR)
+    return Group(key=key, result=replace(result, name=_name(by, name)))
 
 
 def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[Any]:
