@@ -11,7 +11,7 @@ from dakika_server.results.study import Study
 
 def standings_of(study: Study) -> list[tuple[Any, Standing]]:
     """Each profile of the study with its standing; three queries whatever the number of profiles."""
-    followers = queries.followers_in(study, study.period)
+    followers = queries.followers_in(study, study.period, has_gains=False)
     rows = queries.measures_in(study, study.period)
     posts: dict[int, list[tuple[float, float]]] = {}
     for profile_id, interactions, at_publishing in rows.values_list("profile_id", "interactions", "followers"):

@@ -116,7 +116,8 @@ class _Side:
         self.brought = brought_in(study, period) if Over.BROUGHT in overs else {}
         wants_posts = keys & {"posts", "posts_per_week"}
         self.posts = queries.posts_by_day(study, period, self.received) if wants_posts else {}
-        self.followers = queries.followers_in(study, period) if has_followers else None
+        has_gains = bool(keys & {"net_followers", "gained_followers", "lost_followers"})
+        self.followers = queries.followers_in(study, period, has_gains=has_gains) if has_followers else None
 
     def course(self, metric: Metric) -> _Course:
         """A metric in this period."""

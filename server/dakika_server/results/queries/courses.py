@@ -197,10 +197,11 @@ class Followers:
 
 
 _FOLLOWERS = """
-SELECT profile_id, array_agg(day - %(first)s::date), array_agg(followers), array_agg(gained), array_agg(lost)
+SELECT profile_id, array_agg(day - %(first)s::date), array_agg(followers){gains}
 FROM sources_profilereading WHERE profile_id = ANY(%(profiles)s::bigint[]) AND day BETWEEN %(first)s AND %(last)s
 GROUP BY 1
 """
+_GAINS = ", array_agg(gained), array_agg(lost)"
 _BEFORE = """
 SELECT p.id, r.followers FROM unnest(%(profiles)s::bigint[]) AS p (id) CROSS JOIN LATERAL (
     SELECT followers FROM sources_profilereading
@@ -208,16 +209,16 @@ SELECT p.id, r.followers FROM unnest(%(profiles)s::bigint[]) AS p (id) CROSS JOI
 """
 
 
-def followers_in(study: Study, period: Period) -> Followers:
-    """Followers on each day of the period and just before it."""
+def followers_in(study: Study, period: Period, *, has_gains: bool = True) -> Followers:
+    """Followers on each day of the period and just before it; who came and went only where it is asked for."""
     place = {profile.pk: i for i, profile in enumerate(study.profiles)}
     total, came, went = (np.full((len(place), period.days), np.nan) for _ in range(3))
     keys: dict[str, Any] = {"profiles": study.profile_ids, "first": period.first, "last": period.last}
     start = np.full(len(place), np.nan)
     with connection.cursor() as cursor:
-        cursor.execute(_FOLLOWERS, keys)
+        cursor.execute(_FOLLOWERS.format(gains=_GAINS if has_gains else ""), keys)
         for profile, days, *counts in cursor.fetchall():
-            for table, values in zip((total, came, went), counts, strict=True):
+            for table, values in zip((total, came, went), counts, strict=False):
                 table[place[profile], days] = np.array(values, dtype=float)  # None becomes NaN
         cursor.execute(_BEFORE, keys)
         for profile, count in cursor.fetchall():
