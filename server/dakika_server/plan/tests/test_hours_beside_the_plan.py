@@ -1,0 +1,30 @@
+"""Promise: the hours that are proposed keep away from what is planned already."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+from django.core.cache import cache
+
+from dakika_server.brands.models import Brand
+from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.results.testing import make_profile
+from dakika_server.shared import clock
+from dakika_server.timing.testing import post_daily
+
+pytestmark = pytest.mark.django_db
+TIMING = "/api/brands/orrery-house/timing"
+
+
+@pytest.mark.parametrize("state", ["scheduled", "draft"])
+def test_no_hour_is_proposed_beside_a_planned_post(editor: Any, client_of: Any, brand: Brand, state: str) -> None:
+    cache.clear()
+    client = client_of(editor)
+    profile = post_daily(make_profile(brand), evening=2.5)
+    first = datetime.fromisoformat(client.get(TIMING).json()["proposals"][0]["at"])
+    planned = PlannedPost.objects.create(brand=brand, created_at=clock.now(), scheduled_at=first, state=state)
+    Version.objects.create(planned_post=planned, profile=profile, text="x", state=state)
+    told = client.get(TIMING).json()
+    assert [datetime.fromisoformat(at) for at in told["planned"]] == [first]
+    apart = [abs(datetime.fromisoformat(slot["at"]) - first) for slot in told["proposals"]]
+    assert min(apart) >= timedelta(hours=6)

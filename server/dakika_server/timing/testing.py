@@ -1,0 +1,29 @@
+"""What others' tests need of timing: a profile whose evenings do better by a known factor."""
+
+from datetime import timedelta
+
+import numpy as np
+
+from dakika_server.results.measure import measure_profile
+from dakika_server.shared import clock
+from dakika_server.sources.intake import PostIn, take_posts
+from dakika_server.sources.models import Profile
+
+
+def post_daily(profile: Profile, *, evening: float, days: int = 120) -> Profile:
+    """Noon and evening (18 h UTC) posts up to four days ago; evenings do `evening` times as well."""
+    chance = np.random.default_rng(7)
+    rows = []
+    for ago in range(days, 4, -1):
+        for hour in (12, 18):
+            at = (clock.now() - timedelta(days=ago)).replace(hour=hour, minute=5, second=0, microsecond=0)
+            many = int(60 * (evening if hour == 18 else 1) * chance.lognormal(0, 0.3)) + 1
+            reading = (at + timedelta(hours=80), {"reactions": many}, None)
+            rows.append(
+                PostIn(
+                    external_id=f"{ago}-{hour}", published_at=at, format="text", text="x", url="", readings=[reading]
+                )
+            )
+    take_posts(profile, rows)
+    measure_profile(profile)
+    return profile
