@@ -27,12 +27,16 @@ def secrets_of_installation() -> dict[str, str]:
     """The installation's keys, made once and readable by us alone."""
     path = STATE / "secrets.json"
     if not path.exists():
-        path.touch(mode=0o600)
         made = {
             "DAKIKA_SECRET_KEY": secrets.token_urlsafe(48),
             "DAKIKA_TOKEN_KEY": urlsafe_b64encode(secrets.token_bytes(32)).decode(),
         }
-        path.write_text(json.dumps(made))
+        # Whole or not at all, and never for others' eyes: killed in between, the next start makes them anew.
+        new = path.with_suffix(".new")
+        new.unlink(missing_ok=True)
+        new.touch(mode=0o600)
+        new.write_text(json.dumps(made))
+        new.replace(path)
     kept: dict[str, str] = json.loads(path.read_text())
     return kept
 
