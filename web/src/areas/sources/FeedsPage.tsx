@@ -45,11 +45,15 @@ export function FeedsPage() {
                 </Button>
               )}
             </div>
-            {feeds.data.items.length === 0 && (
-              <Empty title="No feed is followed yet">
-                Follow the news of a competitor, of your town, of your trade: what appears there shows here, once each.
-              </Empty>
-            )}
+            {feeds.data.items.length === 0 &&
+              (feeds.data.feeds.length === 0 ? (
+                <Empty title="No feed is followed yet">
+                  Follow the news of a competitor, of your town, of your trade: what appears there shows here, once
+                  each.
+                </Empty>
+              ) : (
+                <Empty title="Nothing has appeared yet">What the feeds bring shows here as it comes.</Empty>
+              ))}
             <ul className="mt-1">
               {feeds.data.items.map((item) => (
                 <li key={item.id} className="rowline py-2">
