@@ -207,7 +207,10 @@ describe("the funnel", () => {
     sample("Funnels", {
       total: funnel("") as never,
       total_before: funnel("", { visits: 90 }) as never,
-      rows: [funnel("brevi"), funnel("commons", { name: "Commons", impressions: null, click_rate: rate(null) })] as never,
+      rows: [
+        funnel("brevi"),
+        funnel("commons", { name: "Commons", impressions: null, click_rate: rate(null) }),
+      ] as never,
       currency: "EUR",
       ...more,
     });
