@@ -101,4 +101,12 @@ describe("days in words", () => {
     expect(spanText("2026-10-29", "2026-11-25")).toBe("29 Oct – 25 Nov");
     expect(moment("2026-11-24T19:30:00Z", "Europe/Lisbon")).toBe("Tue 24 Nov, 19:30");
   });
+  it("promises moments that agree with the day and the time they are made of, in any zone and month", () => {
+    for (const zone of ["UTC", "Asia/Kathmandu", "America/St_Johns", "Pacific/Kiritimati"])
+      for (let i = 0; i < 60; i++) {
+        const instant = new Date(Date.UTC(2026, 0, 1) + i * 6.13 * 86_400_000).toISOString();
+        const day = dayOf(instant, zone);
+        expect(moment(instant, zone)).toBe(`${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}, ${timeOf(instant, zone)}`);
+      }
+  });
 });

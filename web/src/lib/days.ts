@@ -74,10 +74,30 @@ export function monthName(day: Day): string {
   return new Intl.DateTimeFormat("en-GB", { month: "long", timeZone: "UTC" }).format(new Date(`${day}T12:00Z`));
 }
 
+// Kept by zone: lists tell hundreds of moments, and making one of these takes ten times as long as using it.
+const clocks = new Map<string, Intl.DateTimeFormat>();
+
+function clockOf(zone: string): Intl.DateTimeFormat {
+  const kept = clocks.get(zone);
+  if (kept) return kept;
+  const made = new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    weekday: "short",
+    day: "numeric",
+    month: "numeric",
+    hour: "2-digit",
+    minute: "2-digit",
+    hourCycle: "h23",
+  });
+  clocks.set(zone, made);
+  return made;
+}
+
 /** Tue 3 Mar, 19:30 */
 export function moment(instant: string, zone: string): string {
-  const day = dayOf(instant, zone);
-  return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}, ${timeOf(instant, zone)}`;
+  const told: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {};
+  for (const part of clockOf(zone).formatToParts(new Date(instant))) told[part.type] = part.value;
+  return `${told.weekday} ${Number(told.day)} ${MONTHS[Number(told.month) - 1]}, ${told.hour}:${told.minute}`;
 }
 
 /** Saturday 31 October */

@@ -7,13 +7,15 @@ const one = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 1 });
 /** In a column or beside its like, a figure keeps its decimal: 26.0 under 26.2. */
 const tenths = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const two = new Intl.NumberFormat("en-GB", { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+const twoDigits = new Intl.NumberFormat("en-GB", { minimumSignificantDigits: 2, maximumSignificantDigits: 2 });
+const threeDigits = new Intl.NumberFormat("en-GB", { minimumSignificantDigits: 2, maximumSignificantDigits: 3 });
 const TIMES_FROM = 9;
 export const MISSING = "–";
 
 /** Significant digits of a rate: two, three where it is 10 % or more. */
 export function percent(value: number): string {
   const shown = value * 100;
-  return `${shown.toLocaleString("en-GB", { minimumSignificantDigits: 2, maximumSignificantDigits: Math.abs(shown) >= 10 ? 3 : 2 })}%`;
+  return `${(Math.abs(shown) >= 10 ? threeDigits : twoDigits).format(shown)}%`;
 }
 
 /** Parts of a whole in a column: each with its one decimal. */
