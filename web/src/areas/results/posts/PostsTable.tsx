@@ -53,6 +53,9 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
     overscan: 6,
   });
   const items = virtual.getVirtualItems();
+  // A row that leaves the sight is written anew for the one that comes into it: cheaper than making one.
+  const pool = useRef(1);
+  pool.current = Math.max(pool.current, items.length);
   const lastShown = items.at(-1)?.index ?? 0;
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked for when the end comes near, not when the asker changes
   useEffect(() => {
@@ -124,7 +127,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
             return (
               post && (
                 <Row
-                  key={post.id}
+                  key={item.index % pool.current}
                   post={post}
                   at={item.index}
                   start={item.start}
