@@ -1,11 +1,8 @@
 """Of which days do we have everything, something, nothing?"""
 
-import re
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from enum import StrEnum
-
-_HOLE = re.compile("m+|p+")
 
 
 class DayState(StrEnum):
@@ -24,7 +21,7 @@ class DayState(StrEnum):
 
 @dataclass(frozen=True, kw_only=True)
 class Coverage:
-    """A profile's days, oldest first, a letter each (c, p, m, b); and the holes in them."""
+    """A profile's days from `first` on, oldest first, a letter each (c, p, m, b)."""
 
     first: date
     strip: str
@@ -32,17 +29,6 @@ class Coverage:
     def count(self, state: DayState) -> int:
         """How many days are so."""
         return self.strip.count(state.letter)
-
-    @property
-    def holes(self) -> list[tuple[date, date, DayState]]:
-        """Runs of days that are missing or partial: first day, last day, state."""
-        return [
-            (
-                self.first + timedelta(days=run.start()), self.first + timedelta(days=run.end() - 1),
-                DayState.MISSING if run[0][0] == "m" else DayState.PARTIAL,
-            )
-            for run in _HOLE.finditer(self.strip)
-        ]  # fmt: skip
 
 
 def coverage_of(

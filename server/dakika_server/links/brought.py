@@ -12,6 +12,7 @@ import numpy as np
 from dakika_core.values.period import Period
 from django.db import connection
 
+from dakika_server.links.uses import CLICKS_OF_USE, USES
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results.queries import Array, Courses
 from dakika_server.results.study import Study
@@ -25,22 +26,11 @@ WHERE d.brand_id = %(brand)s AND d.day BETWEEN %(first)s AND %(last)s
     AND (%(campaign)s::bigint IS NULL OR l.campaign_id = %(campaign)s)
 GROUP BY 2, 3
 """
-# A link that stood in several posts: each has the clicks from its own publishing to the next one's.
-_CLICKS_OF_POSTS = """
+_CLICKS_OF_POSTS = f"""
 SELECT 'clicks', pr.network, (h.hour AT TIME ZONE %(zone)s)::date, sum(h.people), 0
-FROM (
-    SELECT u.post_id, u.link_id, p.profile_id, p.published_at,
-        lag(p.published_at) OVER w IS NULL AS is_first, lead(p.published_at) OVER w AS next_at
-    FROM links_linkuse u JOIN sources_post p ON p.id = u.post_id JOIN links_trackedlink l ON l.id = u.link_id
-    WHERE l.brand_id = %(brand)s
-    WINDOW w AS (PARTITION BY u.link_id ORDER BY p.published_at)
-) u
-JOIN sources_profile pr ON pr.id = u.profile_id
-JOIN links_clickhour h ON h.brand_id = %(brand)s AND h.link_id = u.link_id
-    AND h.hour >= %(start)s AND h.hour < %(end)s
-    AND (u.is_first OR h.hour >= date_trunc('hour', u.published_at))
-    AND (u.next_at IS NULL OR h.hour < date_trunc('hour', u.next_at))
-WHERE u.post_id IN ({posts})
+FROM ({USES}) u JOIN sources_profile pr ON pr.id = u.profile_id
+JOIN {CLICKS_OF_USE} AND h.hour >= %(start)s AND h.hour < %(end)s
+WHERE u.post_id IN ({{posts}})
 GROUP BY 2, 3
 """
 _VISITS = """

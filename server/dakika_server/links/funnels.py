@@ -8,16 +8,10 @@ from dakika_core.values.period import Period
 from django.db import connection
 
 from dakika_server.brands.models import Brand
+from dakika_server.links.uses import CLICKS_OF_USE, USES
 
-# A link that stood in several posts: each has the clicks from its own publishing to the next one's.
-_POSTS = """
-WITH uses AS (
-    SELECT u.post_id, u.link_id, p.published_at,
-        lag(p.published_at) OVER w IS NULL AS is_first, lead(p.published_at) OVER w AS next_at
-    FROM links_linkuse u JOIN sources_post p ON p.id = u.post_id JOIN links_trackedlink l ON l.id = u.link_id
-    WHERE l.brand_id = %(brand)s
-    WINDOW w AS (PARTITION BY u.link_id ORDER BY p.published_at)
-), posts AS (
+_POSTS = f"""
+WITH uses AS ({USES}), posts AS (
     SELECT p.id, pr.network, p.campaign_id FROM sources_post p JOIN sources_profile pr ON pr.id = p.profile_id
     WHERE pr.brand_id = %(brand)s AND pr.kind = 'own' AND p.published_at >= %(start)s AND p.published_at < %(end)s
         AND EXISTS (SELECT 1 FROM uses u WHERE u.post_id = p.id)
@@ -27,10 +21,7 @@ FROM posts p
 LEFT JOIN results_postmeasure m ON m.post_id = p.id AND m.age_hours = 0
 LEFT JOIN LATERAL (
     SELECT sum(h.people)::bigint AS clicks
-    FROM uses u JOIN links_clickhour h ON h.brand_id = %(brand)s AND h.link_id = u.link_id
-        AND (u.is_first OR h.hour >= date_trunc('hour', u.published_at))
-        AND (u.next_at IS NULL OR h.hour < date_trunc('hour', u.next_at))
-    WHERE u.post_id = p.id
+    FROM uses u JOIN {CLICKS_OF_USE} WHERE u.post_id = p.id
 ) c ON true
 LEFT JOIN LATERAL (SELECT count(*) AS visits FROM links_visit v WHERE v.post_id = p.id) v ON true
 LEFT JOIN LATERAL (

@@ -9,6 +9,21 @@ from django.db.models import Q
 from dakika_server.links.models import LinkDomain, LinkUse, TrackedLink
 from dakika_server.sources.models import Post, Profile
 
+# A link that stood in several posts: each has the clicks from its own publishing to the next one's. USES is a row
+# for each use, to be called u; CLICKS_OF_USE joins the hours h of its clicks.
+USES = """
+SELECT u.post_id, u.link_id, p.profile_id, p.published_at,
+    lag(p.published_at) OVER w IS NULL AS is_first, lead(p.published_at) OVER w AS next_at
+FROM links_linkuse u JOIN sources_post p ON p.id = u.post_id JOIN links_trackedlink l ON l.id = u.link_id
+WHERE l.brand_id = %(brand)s
+WINDOW w AS (PARTITION BY u.link_id ORDER BY p.published_at)
+"""
+CLICKS_OF_USE = """
+links_clickhour h ON h.brand_id = %(brand)s AND h.link_id = u.link_id
+    AND (u.is_first OR h.hour >= date_trunc('hour', u.published_at))
+    AND (u.next_at IS NULL OR h.hour < date_trunc('hour', u.next_at))
+"""
+
 
 def find_uses(brand_id: int, profile: Profile | None = None) -> int:
     """Note every own post whose text holds a short address of the brand; returns how many were found anew."""

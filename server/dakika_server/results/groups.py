@@ -61,8 +61,9 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
     # Where every post is in one group, the groups make the whole; else it is asked for apart.
     every = list(_in_cells(usable)) if by in OVERLAPPING else [row[2:] for row in rows]
     cells = sorted({(row[0], row[1]) for row in every})
+    total = measures.count()
     if not cells:
-        return Comparison(groups=[], held=_held(by), posts=measures.count(), left_out=measures.count())
+        return Comparison(groups=[], held=_held(by), posts=total, left_out=total)
     place = {cell: i for i, cell in enumerate(cells)}
     whole = _added(np.array([place[row[0], row[1]] for row in every]), every, len(cells))
     level = np.zeros(len(cells)) if metric.key == "index" else _profile_means(whole, cells)
@@ -70,10 +71,10 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
     named = {key: _from_level(sums, level) for key, sums in zip(keys, of_groups, strict=True)}
     all_posts = _from_level(whole, level)
     results = compare_moments(all_posts, named, _controls(cells, by))
-    total, counted = measures.count(), int(all_posts.n.sum())
     return Comparison(
-        groups=[_group(result, by) for result in results], held=_held(by), posts=total, left_out=total - counted
-    )
+        groups=[_group(result, by) for result in results], held=_held(by), posts=total,
+        left_out=total - int(all_posts.n.sum()),
+    )  # fmt: skip
 
 
 def _in_cells(usable: QuerySet[Any], *of: str) -> QuerySet[Any, Any]:

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dakika_core.sources.coverage import Coverage, DayState, coverage_of
+from dakika_core.sources.coverage import DayState, coverage_of
 
 FIRST = date(2026, 11, 1)
 
@@ -38,24 +38,16 @@ def test_nothing_known_is_no_hole() -> None:
     assert states([], {}, known=None) == "b" * 10
 
 
-def test_holes_are_told_as_spans() -> None:
-    found = coverage_of(
-        first=FIRST, readings="100001", runs="000000", whole_runs="000000", followed_since=date.max, known_since=FIRST
-    )
-    assert found.holes == [(FIRST + timedelta(days=1), FIRST + timedelta(days=4), DayState.MISSING)]
-
-
 @given(st.lists(st.integers(0, 9)), st.dictionaries(st.integers(0, 9), st.booleans()))
 def test_every_day_has_one_state(readings: list[int], runs: dict[int, bool]) -> None:
     assert len(states(readings, runs)) == 10
 
 
-@given(st.text(alphabet="cpmb", max_size=40))
-def test_holes_and_counts_agree(strip: str) -> None:
-    found = Coverage(first=FIRST, strip=strip)
-    for state in (DayState.MISSING, DayState.PARTIAL):
-        held = sum((last - first).days + 1 for first, last, kind in found.holes if kind is state)
-        assert held == found.count(state)
+def test_days_are_counted_by_state() -> None:
+    found = coverage_of(
+        first=FIRST, readings="100001", runs="000000", whole_runs="000000", followed_since=date.max, known_since=FIRST
+    )
+    assert [found.count(state) for state in DayState] == [2, 0, 4, 0]
 
 
 def test_a_profile_followed_before_the_first_day_or_after_the_last() -> None:

@@ -100,6 +100,12 @@ def _read(log: AccessLog) -> None:
         log.state = AccessLog.State.DONE
     except LogError as error:
         log.state, log.message = AccessLog.State.FAILED, f"{error} What was read before is kept."
+    except Exception:
+        # A defect of ours is told to whoever waits, and to the log of the worker.
+        said = "It could not be read to its end. What was read is kept: bring it in again, it adds what is missing."
+        AccessLog.objects.filter(pk=log.pk).update(state=AccessLog.State.FAILED, message=said, ended_at=clock.now())
+        chunks.throw_away(log.chunks)
+        raise
     log.ended_at = clock.now()
     log.save(update_fields=["state", "message", "ended_at"])
     chunks.throw_away(log.chunks)

@@ -186,3 +186,20 @@ def test_visits_of_a_log_begin_when_they_began(client: Client, site: Site) -> No
     visit = Visit.objects.get()
     assert visit.started_at.isoformat() == "2026-10-10T09:00:00+00:00"
     assert visit.ended_at - visit.started_at == timedelta(0)
+
+
+def test_a_defect_of_ours_is_told_to_whoever_waits(client: Client, site: Site, monkeypatch: pytest.MonkeyPatch) -> None:
+    pk = bring(client, site, log_of(3)).json()["id"]
+
+    def broken(*_: Any) -> int:
+        raise ZeroDivisionError
+
+    with monkeypatch.context() as patched:
+        patched.setattr(logs, "take_visits", broken)
+        with pytest.raises(ZeroDivisionError):
+            read_uploaded(pk)
+    (told,) = client.get(BASE).json()["logs"]
+    assert told["state"] == "failed"
+    assert "bring it in again" in told["message"]
+    read_uploaded(bring(client, site, log_of(3)).json()["id"])
+    assert Visit.objects.count() == 3

@@ -33,7 +33,7 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
             {b.figure.interval && (
               <Entry name="95 % interval">
                 {interval(b.figure.interval.low, b.figure.interval.high, b.unit)}, taking{" "}
-                {isBrought ? "each of them" : "the posts"} as a sample
+                {isBrought ? "each by itself" : "the posts as a sample"}
               </Entry>
             )}
             <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>

@@ -342,7 +342,7 @@ describe("the catalogue and the team's own metrics", () => {
     screenAt("results/metrics", { "GET /results/metrics": catalogue });
     const rows = (await screen.findAllByRole("row")).slice(1).map((row) => row.textContent ?? "");
     expect(rows[0]).toContain("Talk");
-    expect(rows.find((row) => row.includes("Save rate"))).toContain("1 networks");
+    expect(rows.find((row) => row.includes("Save rate"))).toContain("1 network;");
     expect(rows.find((row) => row.includes("Visits"))).toContain("Counted here, whatever the network tells.");
   });
 

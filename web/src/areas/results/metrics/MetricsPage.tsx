@@ -170,7 +170,7 @@ function Supply({ metric }: { metric: Metric }) {
         })}
       </span>
       <span className="label">
-        {metric.supply.filter((n) => n.own).length} networks; of others' profiles{" "}
+        {plural(metric.supply.filter((n) => n.own).length, "network")}; of others' profiles{" "}
         {metric.supply.filter((n) => n.public).length}
       </span>
     </>
