@@ -8,7 +8,7 @@ import sys
 import time
 from collections.abc import Callable
 
-from scripts import postgres
+from scripts import checks, postgres
 from scripts.environment import (
     ensure_front_end,
     ensure_node_packages,
@@ -16,8 +16,8 @@ from scripts.environment import (
     node_environment,
 )
 from scripts.paths import PYTHON, ROOT, STATE, VENV, WEB, python_path
-from scripts.stack import Stack
-from scripts.steps import StepError, guarded, step
+from scripts.stack import TABLES, Stack, ensure_tables
+from scripts.steps import guarded, step
 from scripts.system import ensure_packages
 
 HELP = """./dakika COMMAND
@@ -139,23 +139,9 @@ def test() -> int:
     }
     environment["PATH"] = f"{VENV / 'bin'}{os.pathsep}{environment['PATH']}"
     with postgres.running():
-        environment |= postgres.connection("postgres")
-        checks: list[tuple[str, list[str], str]] = [
-            ("ruff", ["ruff", "check", "."], "."),
-            ("ruff format", ["ruff", "format", "--check", "."], "."),
-            ("import-linter", ["lint-imports"], "."),
-            ("mypy", ["mypy", "core/dakika_core", "server/dakika_server", "redirect/dakika_redirect"], "."),
-            ("front end: types and style", ["npm", "run", "--silent", "check"], "web"),
-            ("front end: tests", ["npm", "run", "--silent", "test"], "web"),
-        ]
-        for title, command, folder in [] if arguments else checks:
-            print(f"== {title}", flush=True)
-            if subprocess.run(command, cwd=ROOT / folder, env=environment).returncode != 0:
-                raise StepError(f"{title} found something; see above.")
-        print("== pytest", flush=True)
-        # Two processes share the whole; what somebody picks out runs in one, where it is easier to follow.
-        shared = arguments or ["-n", "2"]
-        return subprocess.run([str(PYTHON), "-m", "pytest", *shared], cwd=ROOT, env=environment).returncode
+        ensure_tables()
+        environment |= {**postgres.connection("postgres"), "DAKIKA_TABLES": TABLES}
+        return checks.picked(arguments, environment) if arguments else checks.everything(environment)
 
 
 def _with_stack(module: str) -> int:

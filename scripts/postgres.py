@@ -187,9 +187,9 @@ def sql(statement: str, database: str = "postgres") -> str:
     return done.stdout.strip()
 
 
-def ensure_database(name: str, *, fresh: bool = False) -> None:
-    """A database of that name; an empty new one if `fresh`."""
-    if fresh:
+def ensure_database(name: str, *, copied_from: str = "") -> None:
+    """A database of that name; a new copy of another one, which nobody may be using, if `copied_from`."""
+    if copied_from:
         sql(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)')
     if not sql(f"SELECT 1 FROM pg_database WHERE datname = '{name}'"):
-        sql(f'CREATE DATABASE "{name}" TEMPLATE template0')
+        sql(f'CREATE DATABASE "{name}" TEMPLATE "{copied_from or "template0"}"')
