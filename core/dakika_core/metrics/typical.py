@@ -19,16 +19,22 @@ def running_typical(values: Array, *, window: int = WINDOW, fewest: int = FEWEST
     """
     logs = np.log1p(np.maximum(values, 0.0))
     typical = np.full(len(values), np.nan)
-    known = np.flatnonzero(~np.isnan(logs))
-    for i in range(len(values)):
-        at = int(np.searchsorted(known, i))
-        others = known[max(0, at - window) : at + window + 1]
-        others = others[others != i]
-        if len(others) > window:
-            nearest = np.argsort(np.abs(np.searchsorted(known, others) - at), kind="stable")[:window]
-            others = others[nearest]
-        if len(others) >= fewest:
-            typical[i] = np.expm1(np.median(logs[others]))
+    is_known = ~np.isnan(logs)
+    known = logs[is_known]
+    # Where each post stands among those that are known: its neighbours are a run of places around that one.
+    place = np.cumsum(is_known) - is_known
+    for of_known in (True, False):
+        asked = np.flatnonzero(is_known == of_known)
+        others = len(known) - of_known
+        size = min(window, others)
+        if size < fewest or not len(asked):
+            continue
+        at = place[asked][:, np.newaxis]
+        first = np.clip(at - (window + of_known) // 2, 0, others - size)
+        run = first + np.arange(size)
+        if of_known:
+            run += run >= at
+        typical[asked] = np.expm1(np.median(known[run], axis=1))
     return typical
 
 
