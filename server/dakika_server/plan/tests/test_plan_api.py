@@ -103,11 +103,12 @@ def test_a_new_time_moves_a_scheduled_post_and_no_time_makes_it_a_draft(
     made = write(client, profiles[0]).json()
     told = schedule(client, made["id"], soon()).json()
     versions = [{"profile_id": profiles[0].pk, "text": "Later"}]
+    later = soon(48).isoformat()
     moved = client.put(
-        f"{BASE}/{made['id']}",
-        {"edition": told["edition"], "scheduled_at": soon(48).isoformat(), "versions": versions}, content_type=JSON,
+        f"{BASE}/{made['id']}", {"edition": told["edition"], "scheduled_at": later, "versions": versions},
+        content_type=JSON,
     ).json()  # fmt: skip
-    assert (moved["state"], moved["scheduled_at"]) == ("scheduled", soon(48).isoformat().replace("+00:00", "Z"))
+    assert (moved["state"], moved["scheduled_at"]) == ("scheduled", later.replace("+00:00", "Z"))
     back = client.put(
         f"{BASE}/{made['id']}", {"edition": moved["edition"], "scheduled_at": None, "versions": versions},
         content_type=JSON,

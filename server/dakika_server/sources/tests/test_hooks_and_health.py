@@ -13,10 +13,18 @@ import pytest
 from dakika_server.shared import clock
 from dakika_server.sources.models import CollectionRun, Post, Profile, ProfileReading
 from dakika_server.sources.testing import run_to_end
-from dakika_server.sources.vault import unseal
+from dakika_server.sources.vault import seal
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/sources"
+SECRET = "what the network and we agreed on"
+
+
+def with_a_hook(profile: Profile) -> Profile:
+    """A profile of which its network was asked to tell."""
+    profile.hook_secret = seal(SECRET)
+    profile.save(update_fields=["hook_secret"])
+    return profile
 
 
 def test_new_comments_are_told_and_looked_at(own_profile: Any, world: Any, client: Any) -> None:
@@ -51,9 +59,7 @@ def test_new_comments_are_told_and_looked_at(own_profile: Any, world: Any, clien
 def test_a_call_without_the_right_signature_is_refused(
     signature: str, own_profile: Any, world: Any, client: Any
 ) -> None:
-    profile = own_profile("commons")
-    run_to_end(profile)
-    CollectionRun.objects.all().delete()
+    profile = with_a_hook(own_profile("commons"))
     answer = client.post(
         f"/hooks/commons/{profile.pk}", b'{"post": "x"}', content_type="application/json", HTTP_SIGNATURE_256=signature
     )
@@ -65,10 +71,8 @@ def test_a_call_without_the_right_signature_is_refused(
 
 @pytest.mark.parametrize("body", [b"", b"[]", b"not json", b'{"post": ["x"]}', b"\xff\xfe", b'{"a":' * 5000])
 def test_a_signed_call_that_says_nonsense_is_survived(body: bytes, own_profile: Any, world: Any, client: Any) -> None:
-    profile = own_profile("commons")
-    run_to_end(profile)
-    profile.refresh_from_db()
-    mark = hmac.new(unseal(profile.hook_secret).encode(), body, hashlib.sha256).hexdigest()
+    profile = with_a_hook(own_profile("commons"))
+    mark = hmac.new(SECRET.encode(), body, hashlib.sha256).hexdigest()
     answer = client.post(f"/hooks/commons/{profile.pk}", body, content_type="application/json", HTTP_SIGNATURE_256=mark)
     assert answer.status_code == 202
 
