@@ -1,0 +1,88 @@
+"""Promise: a job whose worker died is taken up again, one that kills its workers is given up, and connections are not kept."""
+
+import asyncio
+from collections.abc import Iterator
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.db import connection
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
+from procrastinate.contrib.django.models import ProcrastinateJob
+
+from dakika_server.jobs.jobs import MOST_ATTEMPTS, take_up_stalled
+from dakika_server.jobs.tasks import in_database
+from dakika_server.results.jobs import measure
+
+pytestmark = pytest.mark.django_db(transaction=True)
+QUIET = timedelta(seconds=21)
+
+
+@pytest.fixture(autouse=True)
+def only_ours(transactional_db: Any) -> Iterator[None]:
+    """The queue's tables are not the models', so that nobody else empties them."""
+    yield
+    with connection.cursor() as cursor:
+        cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
+
+
+def held(*, silent_for: timedelta, attempts: int = 1) -> int:
+    """A job that some worker took, and since when nothing was heard of that worker. Returns the job's number."""
+    job = measure.defer(profile_id=999_999)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "INSERT INTO procrastinate_workers (last_heartbeat) VALUES (now() - %s) RETURNING id", [silent_for]
+        )
+        worker = cursor.fetchone()[0]
+        cursor.execute(
+            "UPDATE procrastinate_jobs SET status = 'doing', worker_id = %s, attempts = %s WHERE id = %s",
+            [worker, attempts, job],
+        )
+    return job
+
+
+def look_after() -> None:
+    """The periodic job, run as the worker runs it."""
+    connector = app.connector
+    assert isinstance(connector, DjangoConnector)
+
+    async def run() -> None:
+        with app.replace_connector(connector.get_worker_connector()) as worker_app:
+            async with worker_app.open_async():
+                context: Any = type("Context", (), {"app": worker_app})()
+                await take_up_stalled.func(context, 0)
+
+    asyncio.run(run())
+
+
+def test_a_dead_workers_job_waits_for_another_and_a_living_ones_is_left_alone() -> None:
+    dead, living = held(silent_for=QUIET), held(silent_for=timedelta(seconds=3))
+    look_after()
+    states = dict(ProcrastinateJob.objects.values_list("pk", "status"))
+    assert states == {dead: "todo", living: "doing"}
+    look_after()
+    assert ProcrastinateJob.objects.get(pk=dead).attempts == 2  # counted once, since it waits now
+
+
+def test_a_job_that_ends_its_workers_again_and_again_is_given_up_and_kept_to_be_looked_at() -> None:
+    poison, other = held(silent_for=QUIET, attempts=MOST_ATTEMPTS), held(silent_for=QUIET, attempts=MOST_ATTEMPTS - 1)
+    look_after()
+    states = dict(ProcrastinateJob.objects.values_list("pk", "status"))
+    assert states == {poison: "failed", other: "todo"}
+
+
+def test_no_connection_is_left_behind_whatever_becomes_of_a_job(monkeypatch: pytest.MonkeyPatch) -> None:
+    said: list[str] = []
+    monkeypatch.setattr("dakika_server.jobs.tasks.close_old_connections", lambda: said.append("closed"))
+
+    @in_database
+    def fails(word: str) -> None:
+        """What it does."""
+        said.append(word)
+        raise LookupError(word)
+
+    with pytest.raises(LookupError):
+        fails("worked")
+    assert said == ["closed", "worked", "closed"]
+    assert fails.__doc__ == "What it does."
