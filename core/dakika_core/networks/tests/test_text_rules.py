@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dakika_core.networks.definition import CountUnit, NetworkDefinition, TextRule
+from dakika_core.networks.definition import CountUnit, MediaRule, Need, NetworkDefinition, TextRule
 from dakika_core.networks.text_rules import check_text, count_graphemes, count_text, hashtags_of
 
 BREVI = NetworkDefinition(
@@ -63,3 +63,49 @@ def test_hashtags_in_any_script_once_each() -> None:
 @given(st.text(max_size=400))
 def test_any_text_can_be_checked(text: str) -> None:
     assert check_text(text, BREVI).count >= 0
+
+
+def a_network(*, need: Need = Need.NOTHING, **rule: object) -> NetworkDefinition:
+    values = {"limit": 100, "unit": CountUnit.CODE_POINTS} | rule
+    return NetworkDefinition(
+        key="made", name="Made up", monogram="Mu", half_life_hours=5.0, text=TextRule(**values),  # type: ignore[arg-type]
+        media=MediaRule(need=need),
+    )  # fmt: skip
+
+
+def codes(text: str, network: NetworkDefinition) -> list[tuple[str, bool]]:
+    return [(problem.code, problem.is_blocking) for problem in check_text(text, network).problems]
+
+
+def test_more_hashtags_than_a_network_takes_are_counted_and_named() -> None:
+    network = a_network(most_hashtags=2)
+    assert codes("#one #two #ONE", network) == []
+    told = check_text("#one #two #three", network)
+    assert not told.is_publishable
+    assert told.problems[0].message == "3 hashtags; Made up takes 2."
+
+
+def test_a_link_that_would_not_open_is_said_but_may_stand() -> None:
+    network = a_network(has_links=False)
+    assert codes("See https://orrery.example/tickets", network) == [("no_links", False)]
+    assert codes("See our page", network) == []
+
+
+@pytest.mark.parametrize("need", [need for need in Need if need is not Need.NOTHING])
+def test_a_post_without_what_its_network_wants_is_refused(need: Need) -> None:
+    told = check_text("Come and see", a_network(need=need))
+    assert not told.is_publishable
+    assert told.problems[0].message.startswith("Made up wants a ")
+
+
+def test_what_is_refused_stands_before_what_is_only_said() -> None:
+    network = a_network(has_links=False, most_hashtags=0, limit=20)
+    told = codes("https://orrery.example/tickets #one", network)
+    assert told == [("too_long", True), ("too_many_hashtags", True), ("no_links", False)]
+    assert "16 characters too long" in check_text("x" * 36, network).problems[0].message
+    assert "1 character too long" in check_text("x" * 21, network).problems[0].message
+
+
+def test_code_points_are_counted_as_code_points() -> None:
+    assert count_text("👩‍👩‍👧‍👦", a_network()) == 7
+    assert count_text("👩‍👩‍👧‍👦", a_network(unit=CountUnit.GRAPHEMES)) == 1
