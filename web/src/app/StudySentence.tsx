@@ -132,6 +132,12 @@ const NOT: Record<(typeof NARROWING)[number], string> = {
   boosted: "boosted or not",
 };
 
+/** What is left open, as the sentence goes on: "any tag or campaign", "any language", "boosted or not". */
+function anyOf(names: readonly (keyof typeof NOT)[]): string {
+  const things = names.filter((name) => name !== "boosted").slice(0, 2);
+  return things.length > 0 ? `any ${things.join(" or ")}` : NOT.boosted;
+}
+
 /** What else is asked of posts: what is chosen stands in the sentence, the rest behind one word. */
 function Narrowing() {
   const { brand } = useBrand();
@@ -180,7 +186,7 @@ function Narrowing() {
               change({ [name as string]: rest.join(":") });
             }}
           >
-            {off.includes("tag") ? "any tag or campaign" : "any of them"}
+            {anyOf(off)}
           </Choice>
           ,{" "}
         </>

@@ -1,0 +1,90 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from "vitest";
+import { sample, screen, screenAt, waitFor } from "../testing";
+
+const ANSWERS = {
+  "GET /results/posts": sample("PostsPage"),
+  "GET /results/posts/totals": sample("Totals"),
+  "GET /results/tags": [sample("Tag", { id: 3, name: "gears" })],
+  "GET /campaigns": [sample("Campaign", { id: 2, name: "Night Openings" })],
+  "GET /line": sample("Line", { languages: ["en", "pt"] }),
+  "GET /sources": sample("Sources", {
+    profiles: [
+      { id: 7, name: "Orrery House", network: "brevi", kind: "own" },
+      { id: 8, name: "Halfmoon", network: "brevi", kind: "competitor" },
+    ] as never,
+  }),
+};
+const SUMMARY = {
+  ...ANSWERS,
+  "GET /results/summary": sample("Summary"),
+  "GET /results/posts/top": sample("TopPosts"),
+  "GET /results/spikes": sample("Spikes"),
+};
+const sentence = async () => (await screen.findByText(/^Studying/)).textContent?.replaceAll("\u00a0", " ");
+
+describe("the sentence of what is studied", () => {
+  it("promises to read as one would say it", async () => {
+    screenAt("results/posts?last=2026-11-25&first=2026-11-19", ANSWERS);
+    await screen.findByText("any tag or campaign");
+    expect(await sentence()).toBe(
+      "Studying all profiles, any format, any tag or campaign, last 7 days, posts at 72 hours",
+    );
+  });
+
+  it("promises what is left open in words, whatever there is to choose from", async () => {
+    screenAt("results/posts", { ...ANSWERS, "GET /results/tags": [], "GET /campaigns": [] });
+    expect(await screen.findByText("any language")).toBeTruthy();
+  });
+
+  it("promises every narrowing in its words", async () => {
+    const query =
+      "profile=7&format=link&tag=3&campaign=2&language=pt&boosted=no&first=2026-11-02&last=2026-11-10&age=0";
+    screenAt(`results/posts?${query}`, ANSWERS);
+    await screen.findByRole("button", { name: "any campaign" });
+    await waitFor(async () =>
+      expect(await sentence()).toBe(
+        "Studying Orrery House on Brevi, link, tagged gears, of Night Openings, in Portuguese, not boosted, 9 days, " +
+          "posts as last seen",
+      ),
+    );
+  });
+
+  it("promises that what is gone meanwhile is called unknown, and can be let go", async () => {
+    const { user, address } = screenAt("results/posts?tag=99", ANSWERS);
+    await user.click(await screen.findByRole("button", { name: "any tag" }));
+    expect(await sentence()).toContain("tagged something unknown");
+    await user.click(await screen.findByRole("menuitemradio", { name: "any tag" }));
+    expect(address()).not.toContain("tag=");
+  });
+
+  it("promises one's own profiles and all of a network, and never both at once", async () => {
+    const { user, address } = screenAt("results/posts?network=commons", ANSWERS);
+    await user.click(await screen.findByRole("button", { name: "Profiles studied" }));
+    expect(screen.queryByRole("menuitemradio", { name: /Halfmoon/ })).toBeNull();
+    await user.click(await screen.findByRole("menuitemradio", { name: /Orrery House/ }));
+    expect(address()).toContain("profile=7");
+    expect(address()).not.toContain("network=");
+  });
+
+  it("promises periods by name with their days, and comparisons with theirs", async () => {
+    const { user, server, address } = screenAt("results", SUMMARY);
+    await user.click(await screen.findByRole("button", { name: "Period" }));
+    const lastMonth = await screen.findByRole("menuitemradio", { name: /Last month/ });
+    expect(lastMonth.textContent).toContain("1 Oct – 31 Oct");
+    await user.click(lastMonth);
+    expect(address()).toContain("first=2026-10-01&last=2026-10-31");
+    await user.click(screen.getByRole("button", { name: "Comparison" }));
+    const aligned = await screen.findByRole("menuitemradio", { name: /the same weekdays before/ });
+    expect(aligned.textContent).toContain("27 Aug – 26 Sep");
+    await user.click(aligned);
+    await waitFor(() => expect(server.sent("GET /results/summary").at(-1)?.query.get("compare")).toBe("aligned"));
+  });
+
+  it("promises the age at which posts are compared", async () => {
+    const { user, server } = screenAt("results/posts", ANSWERS);
+    await user.click(await screen.findByRole("button", { name: "Age at which posts are compared" }));
+    await user.click(await screen.findByRole("menuitemradio", { name: "at 7 days" }));
+    await waitFor(() => expect(server.sent("GET /results/posts").at(-1)?.query.get("age")).toBe("168"));
+  });
+});
