@@ -13,7 +13,6 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.jobs.jobs import MOST_ATTEMPTS, take_up_stalled
 from dakika_server.jobs.tasks import in_database
-from dakika_server.results.jobs import measure
 
 pytestmark = pytest.mark.django_db(transaction=True)
 QUIET = timedelta(seconds=21)
@@ -29,7 +28,7 @@ def only_ours(transactional_db: Any) -> Iterator[None]:
 
 def held(*, silent_for: timedelta, attempts: int = 1) -> int:
     """A job that some worker took, and since when nothing was heard of that worker. Returns the job's number."""
-    job = measure.defer(profile_id=999_999)
+    job = app.configure_task("tests.long_work", allow_unknown=True).defer()
     with connection.cursor() as cursor:
         cursor.execute(
             "INSERT INTO procrastinate_workers (last_heartbeat) VALUES (now() - %s) RETURNING id", [silent_for]
