@@ -120,13 +120,23 @@ export function usePreferences(brand: string) {
 /** Keep a choice: shown at once, stored behind. */
 export function useKeepPreference(brand: string) {
   const client = useQueryClient();
+  const queryKey = ["preferences", brand];
   return useMutation({
     mutationFn: ({ name, value }: { name: string; value: unknown }) =>
       unwrap(api.PUT("/api/brands/{brand}/preferences/{name}", { params: { path: { brand, name } }, body: { value } })),
     onMutate: ({ name, value }) =>
-      client.setQueryData(["preferences", brand], (old: { values: Record<string, unknown> } | undefined) => ({
-        values: { ...old?.values, [name]: value },
-      })),
+      // Where nothing has come yet there is nothing to change: the other choices must not be taken for none.
+      client.setQueryData(
+        queryKey,
+        (old: { values: Record<string, unknown> } | undefined) => old && { values: { ...old.values, [name]: value } },
+      ),
+    // Asked again where it failed, and where what is still on its way may be older than the choice.
+    onSettled: async (_, error) => {
+      const known = client.getQueryState(queryKey);
+      if (!error && known?.data !== undefined && known.fetchStatus === "idle") return;
+      await client.cancelQueries({ queryKey });
+      await client.invalidateQueries({ queryKey });
+    },
   });
 }
 

@@ -1,6 +1,7 @@
 /** What Results asks the server. */
 
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { useLater } from "../../app/later";
@@ -366,6 +367,13 @@ export function useChosen(name: string, atFirst: string[]): [string[], (keys: st
   const { brand } = useBrand();
   const kept = usePreferences(brand.slug).data?.values[name];
   const keep = useKeepPreference(brand.slug);
-  const keys = Array.isArray(kept) && kept.every((k) => typeof k === "string") ? (kept as string[]) : atFirst;
-  return [keys.length ? keys : atFirst, (next) => keep.mutate({ name, value: next })];
+  // What somebody just chose counts at once, before what was kept has even come.
+  const [asked, setAsked] = useState<string[]>();
+  const keys =
+    asked ?? (Array.isArray(kept) && kept.every((k) => typeof k === "string") ? (kept as string[]) : atFirst);
+  const choose = (next: string[]) => {
+    setAsked(next);
+    keep.mutate({ name, value: next }, { onError: () => setAsked(undefined) });
+  };
+  return [keys.length ? keys : atFirst, choose];
 }

@@ -1,6 +1,17 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
-import { type Asked, cells, fireEvent, Refusal, sample, screen, screenAt, waitFor, within } from "../../../testing";
+import {
+  type Asked,
+  cells,
+  fireEvent,
+  Held,
+  Refusal,
+  sample,
+  screen,
+  screenAt,
+  waitFor,
+  within,
+} from "../../../testing";
 
 const metric = (key: string, name: string) => ({
   key,
@@ -48,6 +59,36 @@ describe("the table of posts", () => {
     expect(first).toContain("40");
     expect(first).not.toContain("0");
     expect(first).not.toContain("null");
+  });
+
+  it("promises that columns chosen before the kept ones have come are shown at once, and nothing else is forgotten", async () => {
+    const late = new Held();
+    const kept: Record<string, unknown> = { columns: ["interactions"], forms: { reach: "bar" } };
+    let asked = 0;
+    const { user, server } = open("results/posts", {
+      "GET /preferences": () => (asked++ === 0 ? late : { values: kept }),
+      "PUT /preferences/columns": ({ body }: Asked) => {
+        kept.columns = (body as { value: string[] }).value;
+      },
+    });
+    await user.click(await screen.findByRole("button", { name: "Columns" }));
+    const box = (await screen.findByRole("checkbox", { name: /Reach/ })) as HTMLInputElement;
+    const was = box.checked;
+    await user.click(box);
+    expect(box.checked).toBe(!was);
+    late.answer({ values: { columns: ["clicks"] } });
+    await waitFor(() => expect(server.sent("GET /preferences").length).toBeGreaterThan(1));
+    expect((screen.getByRole("checkbox", { name: /Reach/ }) as HTMLInputElement).checked).toBe(!was);
+    expect(server.sent("PUT /preferences/columns")).toHaveLength(1);
+  });
+
+  it("promises that a choice that could not be kept is taken back", async () => {
+    const { user } = open("results/posts", { "PUT /preferences/columns": new Refusal(500, "Try again.") });
+    await user.click(await screen.findByRole("button", { name: "Columns" }));
+    const box = (await screen.findByRole("checkbox", { name: /Reach/ })) as HTMLInputElement;
+    const was = box.checked;
+    await user.click(box);
+    await waitFor(() => expect(box.checked).toBe(was));
   });
 
   it("promises totals over all of them, by the right rule", async () => {

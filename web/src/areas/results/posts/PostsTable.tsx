@@ -67,7 +67,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
   const width = columns.length > 7 ? "62px" : "68px";
   const grid = useMemo(
     () => ({
-      gridTemplateColumns: `18px minmax(200px,1fr) 78px 116px ${Array(columns.length).fill(width).join(" ")} 112px`,
+      gridTemplateColumns: `18px minmax(200px,1fr) 78px 124px ${Array(columns.length).fill(width).join(" ")} 112px`,
     }),
     [columns.length, width],
   );
@@ -215,7 +215,9 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
         })}
       </span>
       <span role="cell">{formatNames[post.format]}</span>
-      <span role="cell">{moment(post.published_at, brand.time_zone)}</span>
+      <span role="cell" className="whitespace-nowrap">
+        {moment(post.published_at, brand.time_zone)}
+      </span>
       {columns.map((metric) => (
         <span role="cell" key={metric.key} className="text-right">
           {figure(post.values[metric.key], metric.unit)}
