@@ -168,10 +168,14 @@ def _comments(profile: Profile, posts: list[dict[str, Any]], now: datetime) -> N
 def _runs(profile: Profile, holes: range, now: datetime, *, posts: int) -> None:
     """A collection a day since the profile was followed, none on the days of a hole, the day after it a partial one."""
     made = []
+    last = now - timedelta(minutes=7)
+    clock_then = last.astimezone(profile.brand.zone).time()
     for ago in range(FOLLOWED_DAYS - 1, -1, -1):
         if ago in holes:
             continue
-        at = now - timedelta(days=ago, minutes=7)
+        # A day of the brand's own clocks: with summer time between, the same instant may be the next day's there.
+        day = now.date() - timedelta(days=ago)
+        at = datetime.combine(day, clock_then, tzinfo=profile.brand.zone) if ago else last
         is_partial = ago + 1 in holes
         made.append(
             CollectionRun(

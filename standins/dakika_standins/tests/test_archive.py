@@ -2,7 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterator
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -13,12 +13,12 @@ from starlette.testclient import TestClient
 from dakika_standins.app import create_app
 from dakika_standins.control import LEFT_OUT, READING_AGES_HOURS, archived_post
 from dakika_standins.state import State
+from dakika_standins.tests.conftest import NOW
 from dakika_standins.world.clicks import AGENTS, BOT_AGENTS, HOMES, clicks_on, links_of
 from dakika_standins.world.model import HISTORY_DAYS
 from dakika_standins.world.rules import RULES
 from dakika_standins.world.visits import ARRIVE, GOALS, SLOW
 
-NOW = datetime(2026, 11, 24, 10, 40, tzinfo=UTC)
 EVERGREEN, STORMED = 2, 9
 
 

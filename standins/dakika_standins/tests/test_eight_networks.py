@@ -4,7 +4,6 @@ import hashlib
 import hmac
 import json
 from collections.abc import Iterator
-from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -16,9 +15,9 @@ from dakika_standins.app import create_app
 from dakika_standins.audience import tell_of_comments
 from dakika_standins.control import APIS
 from dakika_standins.state import State
+from dakika_standins.tests.conftest import NOW
 from dakika_standins.world.rules import RULES
 
-NOW = datetime(2026, 11, 24, 10, 40, tzinfo=UTC)
 # A call for one's own accounts in each network's way: method, address, body.
 MINE: dict[str, tuple[str, str, Any]] = {
     "commons": ("GET", "/commons/v1/me/pages", None), "brevi": ("GET", "/brevi/api/account.mine", None),

@@ -1,30 +1,15 @@
 """Promise: the stand-ins keep their own rules, and their figures agree with one another and with the truth."""
 
-from collections.abc import Iterator
-from datetime import UTC, date, datetime, timedelta
-from pathlib import Path
+from datetime import date, timedelta
 from typing import Any
 
 import numpy as np
 import pytest
 from starlette.testclient import TestClient
 
-from dakika_standins.app import create_app
 from dakika_standins.state import State
+from dakika_standins.tests.conftest import NOW
 from dakika_standins.world.model import World
-
-NOW = datetime(2026, 11, 24, 10, 40, tzinfo=UTC)
-
-
-@pytest.fixture
-def state(tmp_path: Path) -> State:
-    return State(tmp_path / "state.json", fixed_now=NOW)
-
-
-@pytest.fixture
-def http(state: State) -> Iterator[TestClient]:
-    with TestClient(create_app(state, has_audience=False)) as client:
-        yield client
 
 
 def bearer(http: TestClient, network: str) -> dict[str, str]:

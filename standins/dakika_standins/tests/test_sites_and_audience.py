@@ -4,9 +4,7 @@ import asyncio
 import hashlib
 import hmac
 import json
-from collections.abc import Iterator
-from datetime import UTC, datetime, timedelta
-from pathlib import Path
+from datetime import datetime, timedelta
 from typing import Any
 from xml.etree import ElementTree
 
@@ -14,24 +12,12 @@ import httpx
 import pytest
 from starlette.testclient import TestClient
 
-from dakika_standins.app import create_app
 from dakika_standins.audience import LINK, _follow, tell_of_comments
 from dakika_standins.state import State
+from dakika_standins.tests.conftest import NOW
 from dakika_standins.world.clicks import AGENTS
 
-NOW = datetime(2026, 11, 24, 10, 40, tzinfo=UTC)
 ATOM = "{http://www.w3.org/2005/Atom}"
-
-
-@pytest.fixture
-def state(tmp_path: Path) -> State:
-    return State(tmp_path / "state.json", fixed_now=NOW)
-
-
-@pytest.fixture
-def http(state: State) -> Iterator[TestClient]:
-    with TestClient(create_app(state, has_audience=False)) as client:
-        yield client
 
 
 @pytest.mark.parametrize("site", ["orreryhouse", "gnomongallery"])

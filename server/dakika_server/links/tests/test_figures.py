@@ -20,12 +20,6 @@ START = datetime(2026, 10, 5, 9, tzinfo=UTC)  # a Monday, ten o'clock in Lisbon
 WEEK = "first=2026-10-05&last=2026-10-11&compare=previous"
 
 
-@pytest.fixture
-def client(editor: Any, client_of: Any) -> Client:
-    found: Client = client_of(editor)
-    return found
-
-
 def a_link(brand: Brand, code: str, **values: Any) -> TrackedLink:
     page = f"https://orrery.example/{code}"
     return TrackedLink.objects.create(

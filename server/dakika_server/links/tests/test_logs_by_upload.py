@@ -34,12 +34,6 @@ def log_of(count: int, *, agent: str = PERSON, path: str = "/tickets") -> bytes:
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Client:
-    found: Client = client_of(editor)
-    return found
-
-
-@pytest.fixture
 def site(brand: Brand) -> Site:
     return Site.objects.create(
         brand=brand, name="House", hosts=["orrery.example"], key="k" * 20, created_at=clock.now()

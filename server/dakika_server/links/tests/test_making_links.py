@@ -20,12 +20,6 @@ BASE = "/api/brands/orrery-house/links"
 JSON = "application/json"
 
 
-@pytest.fixture
-def client(editor: Any, client_of: Any) -> Client:
-    found: Client = client_of(editor)
-    return found
-
-
 def made(client: Client, **values: Any) -> Any:
     answer = client.post(BASE, {"destination": "https://orrery.example/tickets?a=1#top", **values}, content_type=JSON)
     assert answer.status_code == 201, answer.content

@@ -22,12 +22,6 @@ KEYS = "tracked_clicks,visits,conversions,visit_rate,conversion_rate"
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Client:
-    found: Client = client_of(editor)
-    return found
-
-
-@pytest.fixture
 def links(brand: Brand) -> list[TrackedLink]:
     """Links for two networks, ten and five clicks on Monday and Tuesday; six visits and two conversions."""
     made = []

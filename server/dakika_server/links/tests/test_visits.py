@@ -25,12 +25,6 @@ HOST = "https://orrery.example"
 
 
 @pytest.fixture
-def client(editor: Any, client_of: Any) -> Client:
-    found: Client = client_of(editor)
-    return found
-
-
-@pytest.fixture
 def site(brand: Brand) -> Site:
     Goal.objects.create(brand=brand, name="Ticket", kind="page", pattern="*/thanks", cents=1400)
     Goal.objects.create(brand=brand, name="Signup", kind="event", pattern="signup", cents=100)
