@@ -6,12 +6,14 @@ The reckoning here shares no code with the application: loops over readings, int
 import math
 import random
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 from typing import Any
 
 import pytest
+from django.db import transaction
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.results.measure import measure_profile
@@ -73,10 +75,20 @@ def draw_readings(rng: random.Random, at: datetime) -> list[tuple[datetime, dict
     return readings
 
 
-@pytest.fixture(params=[1, 2, 3])
-def told(request: pytest.FixtureRequest, brand: Brand) -> Told:
+@pytest.fixture(scope="module")
+def brand(kept: None) -> Brand:
+    return Brand.objects.create(name="Orrery House", slug="orrery-house", time_zone="Europe/Lisbon")
+
+
+@pytest.fixture(scope="module", params=[1, 2, 3])
+def told(request: pytest.FixtureRequest, brand: Brand) -> Iterator[Told]:
     """A small world, another one for each number, given to the application as a collection would."""
-    rng = random.Random(request.param)
+    with transaction.atomic():
+        yield a_world(random.Random(request.param), brand)
+        transaction.set_rollback(True)
+
+
+def a_world(rng: random.Random, brand: Brand) -> Told:
     campaigns = [
         Campaign.objects.create(brand=brand, name=n, first_day=FIRST, last_day=LAST).pk for n in ("Night", "Hour")
     ]
