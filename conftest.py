@@ -11,13 +11,16 @@ settings.register_profile("without deadlines", deadline=None)
 settings.load_profile("without deadlines")
 
 _BROWSER = "tests/e2e"
+# One installation for all tests in the browser; redirect processes of several tests would answer on one another's port.
+_TOGETHER = (_BROWSER, "tests/clicks")
 
 
 class _Together(LoadFileScheduling):  # type: ignore[misc]
-    """Tests of a file share what it sets up; those of the browser share one installation, whatever their file."""
+    """Tests of a file share what it sets up; some rooms keep together whatever their file."""
 
     def _split_scope(self, nodeid: str) -> str:
-        return _BROWSER if nodeid.startswith(_BROWSER) else str(super()._split_scope(nodeid))
+        room = next((room for room in _TOGETHER if nodeid.startswith(room)), None)
+        return room or str(super()._split_scope(nodeid))
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadFileScheduling:
