@@ -1,5 +1,6 @@
-"""Promise: the first check that finds something ends all and is named; what finds nothing is told in a line."""
+"""Promise: a check that finds something is told at once and named at the end; what finds nothing is told in a line."""
 
+import subprocess
 import sys
 import time
 from collections.abc import Callable
@@ -35,36 +36,29 @@ def tests_that_take(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> Callable
     return make
 
 
-def test_all_run_beside_the_tests_each_told_in_one_piece(
-    tmp_path: Path,
-    tests_that_take: Any,
-    capsys: pytest.CaptureFixture[str],
+BAD = "import sys; print('line 3 is too long'); print('and 4', file=sys.stderr); sys.exit(1)"
+
+
+def test_all_run_each_told_in_one_piece(
+    tmp_path: Path, tests_that_take: Any, capsys: pytest.CaptureFixture[str]
 ) -> None:
     done = tests_that_take(0.3)
-    made = (a_check("first", "print('quiet')", tmp_path), a_check("second", "open('was.here', 'w')", tmp_path))
-    assert everything({}, made) == 0
+    first = (a_check("first", "print('quiet')", tmp_path),)
+    assert everything({}, first, (a_check("second", "open('was.here', 'w')", tmp_path),)) == 0
     said = capsys.readouterr().out
-    assert "== first: " in said
-    assert "== second: " in said
+    assert said.index("== first: ") < said.index("== second: ")
     assert "quiet" not in said
     assert (tmp_path / "was.here").exists()
     assert done.exists()
 
 
-def test_a_check_that_finds_something_says_what_and_ends_the_tests(
-    tmp_path: Path,
-    tests_that_take: Any,
-    capsys: pytest.CaptureFixture[str],
+def test_what_is_seen_at_a_glance_is_said_before_anything_else_begins(
+    tmp_path: Path, tests_that_take: Any, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    done = tests_that_take(60)
-    made = (
-        a_check(
-            "style", "import sys; print('line 3 is too long'); print('and 4', file=sys.stderr); sys.exit(1)", tmp_path
-        ),
-        a_check("never", "open('was.here', 'w')", tmp_path),
-    )
+    done = tests_that_take(0)
+    never = a_check("never", "open('was.here', 'w')", tmp_path)
     with pytest.raises(StepError, match="style found something"):
-        everything({}, made)
+        everything({}, (a_check("style", BAD, tmp_path), never), (never,))
     said = capsys.readouterr().out
     assert "line 3 is too long" in said
     assert "and 4" in said
@@ -72,10 +66,22 @@ def test_a_check_that_finds_something_says_what_and_ends_the_tests(
     assert not (tmp_path / "was.here").exists()
 
 
+def test_what_is_found_beside_the_tests_cuts_nothing_off_and_is_named_at_the_end(
+    tmp_path: Path, tests_that_take: Any, capsys: pytest.CaptureFixture[str]
+) -> None:
+    done = tests_that_take(1.0)
+    never = a_check("never", "open('was.here', 'w')", tmp_path)
+    with pytest.raises(StepError, match="types found something"):
+        everything({}, (), (a_check("types", BAD, tmp_path), never))
+    assert "line 3 is too long" in capsys.readouterr().out
+    assert done.exists()
+    assert not (tmp_path / "was.here").exists()
+
+
 @pytest.mark.parametrize("code", [1, 5])
 def test_tests_that_fail_fail_though_all_checks_are_well(code: int, tmp_path: Path, tests_that_take: Any) -> None:
     tests_that_take(0.1, code)
-    assert everything({}, (a_check("well", "pass", tmp_path),)) == code
+    assert everything({}, (), (a_check("well", "pass", tmp_path),)) == code
 
 
 def test_a_check_that_finds_something_after_the_tests_are_done_still_counts(
@@ -83,7 +89,27 @@ def test_a_check_that_finds_something_after_the_tests_are_done_still_counts(
 ) -> None:
     tests_that_take(0)
     with pytest.raises(StepError, match="late found something"):
-        everything({}, (a_check("late", "import time, sys; time.sleep(1); sys.exit(2)", tmp_path),))
+        everything({}, (), (a_check("late", "import time, sys; time.sleep(1); sys.exit(2)", tmp_path),))
+
+
+def test_tests_that_somebody_stops_may_clear_up_and_nothing_goes_on_beside_them(
+    tmp_path: Path, tests_that_take: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    done = tests_that_take(0.5)
+    wait = subprocess.Popen.wait
+    asked: list[float | None] = []
+
+    def stopped_once(self: Any, timeout: float | None = None) -> int:
+        asked.append(timeout)
+        if len(asked) == 1:
+            raise KeyboardInterrupt
+        return wait(self, timeout)
+
+    monkeypatch.setattr(subprocess.Popen, "wait", stopped_once)
+    with pytest.raises(KeyboardInterrupt):
+        everything({}, (), (a_check("long", "import time; time.sleep(60)", tmp_path),))
+    assert done.exists()
+    assert checks.CLEARING_UP_SECONDS in asked
 
 
 def test_what_is_stopped_begins_nothing_more(tmp_path: Path) -> None:
@@ -91,15 +117,14 @@ def test_what_is_stopped_begins_nothing_more(tmp_path: Path) -> None:
         (a_check("long", "import time; time.sleep(60)", tmp_path), a_check("next", "open('x', 'w')", tmp_path)), {}
     )
     beside.start()
-    time.sleep(0.3)
     beside.stop()
-    assert beside.found is None
+    assert beside.join() == []
     assert not (tmp_path / "x").exists()
 
 
 def test_every_check_is_a_program_of_this_project() -> None:
-    assert [check.title for check in checks.CHECKS][:3] == ["ruff", "ruff format", "import-linter"]
-    assert all(check.folder.is_dir() for check in checks.CHECKS)
+    assert [check.title for check in checks.AT_A_GLANCE] == ["ruff", "ruff format", "import-linter"]
+    assert all(check.folder.is_dir() for check in (*checks.AT_A_GLANCE, *checks.BESIDE))
 
 
 # -- the commands

@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
 import { addDays, type Day } from "../lib/days";
+import { useToast } from "../ui/Toast";
 import { useLater } from "./later";
 
 export function useSession() {
@@ -120,6 +121,7 @@ export function usePreferences(brand: string) {
 /** Keep a choice: shown at once, stored behind. */
 export function useKeepPreference(brand: string) {
   const client = useQueryClient();
+  const say = useToast();
   const queryKey = ["preferences", brand];
   return useMutation({
     mutationFn: ({ name, value }: { name: string; value: unknown }) =>
@@ -130,6 +132,7 @@ export function useKeepPreference(brand: string) {
         queryKey,
         (old: { values: Record<string, unknown> } | undefined) => old && { values: { ...old.values, [name]: value } },
       ),
+    onError: (error) => say(`What you chose was not kept: ${error.message}`, "wrong"),
     // Asked again where it failed, and where what is still on its way may be older than the choice.
     onSettled: async (_, error) => {
       const known = client.getQueryState(queryKey);

@@ -8,11 +8,10 @@ import numpy as np
 import pytest
 
 from dakika_server.results.findings import find
-from dakika_server.results.measure import measure_profile
 from dakika_server.results.models import Finding
 from dakika_server.results.testing import make_profile
-from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.timing.findings import missed_hours, next_at
+from dakika_server.timing.testing import give_posts
 
 pytestmark = pytest.mark.django_db
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
@@ -21,24 +20,14 @@ NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 def fill(brand: Any, *, evening: float, evenings_until_days_ago: int) -> Any:
     """Half a year of posts at noon, and in the evenings up to so many days ago, which do `evening` times as well."""
     rng = np.random.default_rng(4)
-    profile = make_profile(brand)
-    rows = []
+    counted = []
     for ago in range(175, 3, -1):
         for hour in (11, 14, 20):
             if hour == 20 and ago < evenings_until_days_ago:
                 continue
             at = (NOW - timedelta(days=ago)).replace(hour=hour, minute=int(rng.integers(0, 50)))
-            lift = evening if hour == 20 else 1.0
-            many = int(80 * lift * rng.lognormal(0, 0.35)) + 1
-            reading = (at + timedelta(hours=80), {"reactions": many}, None)
-            rows.append(
-                PostIn(
-                    external_id=f"{ago}-{hour}", published_at=at, format="text", text="x", url="", readings=[reading]
-                )
-            )
-    take_posts(profile, rows)
-    measure_profile(profile)
-    return profile
+            counted.append((at, int(80 * (evening if hour == 20 else 1.0) * rng.lognormal(0, 0.35)) + 1))
+    return give_posts(make_profile(brand), counted)
 
 
 def test_evenings_that_did_better_and_were_given_up(brand: Any) -> None:

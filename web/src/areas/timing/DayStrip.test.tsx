@@ -45,6 +45,19 @@ describe("a day's hours", () => {
     expect(said()).toBe("Tue");
   });
 
+  it("promises that the words lie within the strip, whichever hour they are about", () => {
+    const { slider } = strip();
+    for (const [hour, side] of [
+      [3, "left"],
+      [20, "right"],
+    ] as const) {
+      fireEvent.pointerMove(slider, { clientX: hourAt(hour) + 2 });
+      const words = screen.getByText(/posts nearby/).style;
+      expect(words[side]).not.toBe("");
+      expect(words[side === "left" ? "right" : "left"]).toBe("");
+    }
+  });
+
   it("promises half hours by arrow keys, from noon, within the day", () => {
     const { slider, said, onHour } = strip();
     fireEvent.keyDown(slider, { key: "Enter" });

@@ -154,7 +154,8 @@ export function DayStrip({ week, day, width, reach, height = 62, onHour, canChan
       {at !== null && (
         <div
           className="pointer-events-none absolute z-10 whitespace-nowrap bg-shell px-2 py-1 text-[12.5px] text-shell-ink"
-          style={{ left: Math.max(4, Math.min(x(at) + 8, width - 400)), top: -4 }}
+          // To the side where the day is longer: the words are about half as long as the strip.
+          style={{ top: -4, ...(at < 12 ? { left: x(at) + 8 } : { right: width - x(at) + 8 }) }}
         >
           {say(at)}
           {canChange && <span className="text-shell-muted"> · click to draft</span>}

@@ -82,12 +82,13 @@ describe("the table of posts", () => {
     expect(server.sent("PUT /preferences/columns")).toHaveLength(1);
   });
 
-  it("promises that a choice that could not be kept is taken back", async () => {
+  it("promises that a choice that could not be kept is taken back, and that this is said", async () => {
     const { user } = open("results/posts", { "PUT /preferences/columns": new Refusal(500, "Try again.") });
     await user.click(await screen.findByRole("button", { name: "Columns" }));
     const box = (await screen.findByRole("checkbox", { name: /Reach/ })) as HTMLInputElement;
     const was = box.checked;
     await user.click(box);
+    expect(await screen.findByText("What you chose was not kept: Try again.")).toBeTruthy();
     await waitFor(() => expect(box.checked).toBe(was));
   });
 
