@@ -1,7 +1,7 @@
 /** What the shell asks for: the session, the brand, the networks, the minute line. */
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { addDays, type Day } from "../lib/days";
 import { useToast } from "../ui/Toast";
 import { useLater } from "./later";
@@ -132,7 +132,11 @@ export function useKeepPreference(brand: string) {
         queryKey,
         (old: { values: Record<string, unknown> } | undefined) => old && { values: { ...old.values, [name]: value } },
       ),
-    onError: (error) => say(`What you chose was not kept: ${error.message}`, "wrong"),
+    onError: (error) => {
+      // What is said of forms when nobody answers, that their input is kept, is not so here.
+      const isOffline = error instanceof ProblemError && error.kind === "offline";
+      say(`${isOffline ? "Dakika cannot be reached." : error.message} The choice is as it was before.`, "wrong");
+    },
     // Asked again where it failed, and where what is still on its way may be older than the choice.
     onSettled: async (_, error) => {
       const known = client.getQueryState(queryKey);

@@ -82,13 +82,22 @@ describe("the table of posts", () => {
     expect(server.sent("PUT /preferences/columns")).toHaveLength(1);
   });
 
-  it("promises that a choice that could not be kept is taken back, and that this is said", async () => {
-    const { user } = open("results/posts", { "PUT /preferences/columns": new Refusal(500, "Try again.") });
+  it.each([
+    ["refused", () => new Refusal(500, "Try again."), "Try again. The choice is as it was before."],
+    [
+      "never heard",
+      () => {
+        throw new TypeError("connection refused");
+      },
+      "Dakika cannot be reached. The choice is as it was before.",
+    ],
+  ])("promises that a choice that is %s is taken back, and that this is said", async (_, answer, words) => {
+    const { user } = open("results/posts", { "PUT /preferences/columns": answer });
     await user.click(await screen.findByRole("button", { name: "Columns" }));
     const box = (await screen.findByRole("checkbox", { name: /Reach/ })) as HTMLInputElement;
     const was = box.checked;
     await user.click(box);
-    expect(await screen.findByText("What you chose was not kept: Try again.")).toBeTruthy();
+    expect(await screen.findByText(words)).toBeTruthy();
     await waitFor(() => expect(box.checked).toBe(was));
   });
 
