@@ -1,12 +1,14 @@
 """What was a post's metric when it was a given number of hours old?"""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
 from numpy.typing import NDArray
 
+from dakika_core.metrics.growth import FINAL_WHERE_UNKNOWN_HOURS
 from dakika_core.metrics.observed import INTERACTION_PARTS, OBSERVED
 from dakika_core.values.period import start_of_day
 
@@ -50,27 +52,132 @@ def values_at_ages(ages_hours: Array, values: Array, wanted_hours: Sequence[floa
     return result
 
 
-def gains_by_day(
-    published_at: datetime, taken_at: Sequence[datetime], values: Array, zone: ZoneInfo
-) -> tuple[list[date], Array]:
-    """What a post gained on each calendar day of `zone`, from publishing to its last reading.
+def final_values(ages_hours: Array, values: Array, final_after_hours: float) -> Array:
+    """The final counts: the latest known ones that were read at or beyond the final age. Shape (m,), NaN where none."""
+    final = np.full(values.shape[1], np.nan)
+    for row in values[ages_hours >= final_after_hours]:
+        final = np.where(np.isnan(row), final, row)
+    return final
 
-    values: shape (n, m) cumulative, ascending in time. Returns the days and shape (days, m). A
-    counter that the network corrected downwards gives a negative gain on that day: it is said,
-    not hidden. NaN where a metric is missing.
+
+@dataclass(frozen=True, kw_only=True)
+class Gains:
+    """What a post gained by day.
+
+    values: shape (days, m), NaN where a metric is missing. is_placed: whether what stands on the day
+    of publishing is a later total whose days are not known; is_estimated: whether some days are
+    spread by an assumption over readings that lie far apart.
     """
-    if not taken_at:
-        return [], np.empty((0, values.shape[1]))
-    first, last = published_at.astimezone(zone).date(), taken_at[-1].astimezone(zone).date()
-    days = [first + timedelta(days=i) for i in range((last - first).days + 1)]
-    marks = [(start_of_day(day + timedelta(days=1), zone) - published_at).total_seconds() / 3600 for day in days]
+
+    days: list[date]
+    values: Array
+    is_placed: bool = False
+    is_estimated: bool = False
+
+
+# Two readings tell what was gained on the days between them when they lie no further apart than this, or when the
+# later is less than two and a half times as old: the posts have grown little in between.
+CLOSE_HOURS = 96.0
+CLOSE_RATIO = 2.5
+
+
+def gains_by_day(
+    published_at: datetime, taken_at: Sequence[datetime], values: Array, zone: ZoneInfo, *,
+    grows_hours: float = FINAL_WHERE_UNKNOWN_HOURS,
+) -> Gains:  # fmt: skip
+    """What a post gained on each calendar day of `zone`.
+
+    values: shape (n, m) cumulative, ascending in time. A counter that the network corrected
+    downwards gives a negative gain on that day: it is said, not hidden. Between readings close
+    enough together the gain is interpolated on the log of age. A first reading that comes too late
+    to tell the days puts the whole on the day of publishing; readings that lie far apart later on
+    spread their gain over the days in which such posts still grow. So no reading makes more days
+    than that, however late it comes.
+    """
+    width = values.shape[1]
+    if not len(taken_at):
+        return Gains(days=[], values=np.empty((0, width)))
     ages = np.array([(at - published_at).total_seconds() / 3600 for at in taken_at])
-    cumulative = np.full((len(days) + 1, values.shape[1]), np.nan)
-    for column in range(values.shape[1]):
-        known = ~np.isnan(values[:, column])
-        if known.any():
-            grid = np.append(0.0, ages[known])
-            seen = np.append(0.0, values[known, column])
-            ends = np.minimum(marks, grid[-1])
-            cumulative[:, column] = np.append(0.0, np.interp(np.log1p(ends), np.log1p(grid), seen))
-    return days, np.diff(cumulative, axis=0)
+    known = ~np.isnan(values)
+    curves = [
+        (columns, _curve(ages[mask], values[np.ix_(mask, columns)], grows_hours))
+        for mask, columns in _alike(known)
+        if mask.any()
+    ]
+    spans = {span for _, curve in curves for span in curve.spans}
+    days, starts, ends = _days_in(published_at, zone, spans)
+    made = np.full((len(days), width), np.nan)
+    for columns, curve in curves:
+        for place, column in enumerate(columns):
+            grid, seen = np.log1p(curve.grid), curve.seen[:, place]
+            made[:, column] = np.interp(np.log1p(ends), grid, seen) - np.interp(np.log1p(starts), grid, seen)
+            # Before the first of the curve there was nothing: what it begins with stands on the first day.
+            made[0, column] += seen[0]
+    return Gains(
+        days=days, values=made, is_placed=any(curve.is_placed for _, curve in curves),
+        is_estimated=any(curve.is_estimated for _, curve in curves),
+    )  # fmt: skip
+
+
+def _alike(known: NDArray[np.bool_]) -> list[tuple[NDArray[np.bool_], list[int]]]:
+    """Columns that are known in the same readings, together."""
+    found: dict[bytes, tuple[NDArray[np.bool_], list[int]]] = {}
+    for column in range(known.shape[1]):
+        found.setdefault(known[:, column].tobytes(), (known[:, column], []))[1].append(column)
+    return list(found.values())
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Curve:
+    """A cumulative curve: grid in hours, seen (len(grid), m), and the spans of hours in which it moves."""
+
+    grid: Array
+    seen: Array
+    spans: list[tuple[float, float]]
+    is_placed: bool
+    is_estimated: bool
+
+
+def _curve(ages: Array, seen: Array, grows_hours: float) -> _Curve:
+    is_close = _is_close(0.0, ages[0])
+    # A total that came too late to tell its days begins the curve; else it grows from nothing at publishing.
+    grid, rows = [0.0], [np.zeros(seen.shape[1]) if is_close else seen[0]]
+    spans = [(0.0, ages[0] if is_close else 0.0)]
+    is_estimated = False
+    if is_close:
+        grid.append(ages[0])
+        rows.append(seen[0])
+    for before, age, row in zip(ages[:-1], ages[1:], seen[1:], strict=True):
+        if grid[-1] < before:
+            grid.append(before)
+            rows.append(rows[-1])
+        if not _is_close(before, age) and age > before + grows_hours:
+            is_estimated = True
+            age = before + grows_hours
+        is_estimated = is_estimated or not _is_close(before, age)
+        grid.append(age)
+        rows.append(row)
+        spans.append((float(before), float(age)))
+    return _Curve(
+        grid=np.array(grid), seen=np.array(rows), spans=spans, is_placed=not is_close, is_estimated=is_estimated
+    )
+
+
+def _is_close(before: float, age: float) -> bool:
+    return age - before <= CLOSE_HOURS or age <= CLOSE_RATIO * before
+
+
+def _days_in(
+    published_at: datetime, zone: ZoneInfo, spans: Iterable[tuple[float, float]]
+) -> tuple[list[date], Array, Array]:
+    """The days of some spans of hours since publishing, with the hours at which each begins and ends."""
+    wanted: set[date] = {published_at.astimezone(zone).date()}
+    for begin, end in spans:
+        day = (published_at + timedelta(hours=begin)).astimezone(zone).date()
+        last = (published_at + timedelta(hours=end)).astimezone(zone).date()
+        wanted.update(day + timedelta(days=n) for n in range((last - day).days + 1))
+    days = sorted(wanted)
+    marks = {day: (start_of_day(day, zone) - published_at).total_seconds() / 3600 for day in
+             {*days, *(day + timedelta(days=1) for day in days)}}  # fmt: skip
+    starts = np.maximum([marks[day] for day in days], 0.0)
+    return days, starts, np.array([marks[day + timedelta(days=1)] for day in days])

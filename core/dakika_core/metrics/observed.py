@@ -18,6 +18,8 @@ OBSERVED = (
 )
 INTERACTION_PARTS = ("reactions", "comments", "shares", "saves")
 DEFAULT_AGES_HOURS = (24, 72, 168, 672)
+# Two more that stand beside them: the count at the latest reading, whenever it was, and the final count.
+LATEST_AGE, FINAL_AGE = 0, -1
 # Metrics of a profile on a day, beside its followers.
 OBSERVED_OF_PROFILE = (
     "followers",

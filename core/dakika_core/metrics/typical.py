@@ -3,11 +3,15 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from dakika_core.metrics.growth import Growth
+
 Array = NDArray[np.float64]
 
 WINDOW = 60
 FEWEST = 8
 FEWEST_OF_FORMAT = 30
+# Below this share of its final count a post is too young to say anything about others.
+LEAST_SHARE = 0.02
 
 
 def running_typical(values: Array, *, window: int = WINDOW, fewest: int = FEWEST) -> Array:
@@ -47,6 +51,19 @@ def typical_by_format(values: Array, formats: list[str]) -> Array:
         if np.count_nonzero(~np.isnan(values[own])) >= FEWEST_OF_FORMAT:
             result[own] = running_typical(values[own])
     return result
+
+
+def typical_at_present(values: Array, ages_hours: Array, formats: list[str], growth: Growth) -> Array:
+    """Typical value of each post at the age that it has now, though the posts around it are of other ages.
+
+    values: shape (n,), counts as last seen, at ages_hours. Each is brought to its final count by
+    the share that posts of the network have reached at its age; the typical of those is brought
+    back to the post's own age. A post of three hours is so held against posts of three hours.
+    """
+    shares = growth.share(np.where(np.isnan(ages_hours), np.inf, ages_hours))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        grown = np.where(shares > LEAST_SHARE, values / shares, np.nan)
+    return np.asarray(typical_by_format(grown, formats) * shares)
 
 
 def index_of(values: Array, typical: Array) -> Array:

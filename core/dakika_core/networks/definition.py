@@ -20,6 +20,7 @@ class Format(StrEnum):
     ALBUM = "album"
     SHORT_VIDEO = "short_video"
     LONG_VIDEO = "long_video"
+    OTHER = "other"
 
 
 class Need(StrEnum):

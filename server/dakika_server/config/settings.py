@@ -6,7 +6,7 @@ from pathlib import Path
 from dakika_core.networks.definition import Format
 from dakika_core.plan.states import State
 from dakika_core.results.tag_rules import RuleKind
-from dakika_core.sources.kinds import KINDS
+from dakika_core.sources.files.kinds import KINDS
 
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
 SERVER = Path(__file__).resolve().parent.parent

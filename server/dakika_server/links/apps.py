@@ -14,11 +14,11 @@ class LinksConfig(AppConfig):
         """Files of clicks come in through sources, which stand below; so do posts that are forgotten."""
         from dakika_server.brands.actions import AFTER_ZONE_CHANGED
         from dakika_server.brands.models import Brand
-        from dakika_server.links.imports import take_clicks_batch, take_conversions_batch
+        from dakika_server.links.imports import recount_click, take_clicks_batch, take_conversions_batch
         from dakika_server.results.brought import COUNTS
         from dakika_server.sources.collect import AFTER_COLLECTING
         from dakika_server.sources.files.exporting import TABLES
-        from dakika_server.sources.files.rows_in import INTAKES
+        from dakika_server.sources.files.rows_in import INTAKES, RECOUNTS
         from dakika_server.sources.files.undoing import ALSO_UNDONE
         from dakika_server.sources.forget import FORGET_POSTS
         from dakika_server.sources.models import Profile
@@ -64,6 +64,7 @@ class LinksConfig(AppConfig):
 
         COUNTS.append(brought)
         INTAKES["clicks"] = take_clicks_batch
+        RECOUNTS["clicks"] = recount_click
         INTAKES["conversions"] = take_conversions_batch
         ALSO_UNDONE.extend([take_out_clicks, take_out_conversions])
         FORGET_POSTS.append(forget_posts)

@@ -10,6 +10,7 @@ from dakika_core.values.period import Period
 from django.db import connection
 
 from dakika_server.brands.models import Brand
+from dakika_server.links.currencies import DEFAULT
 from dakika_server.links.visiting import days_between
 
 DEFAULT_WINDOW_DAYS = 30
@@ -19,7 +20,7 @@ OF_NOTHING = ""
 
 # Every visit of the same visitor in the window before a conversion; without a visitor, the visit it is tied to.
 _TOUCHES = """
-SELECT c.id, c.at, c.cents, v.started_at, v.channel, coalesce(v.campaign_id::text, v.utm_campaign),
+SELECT c.id, c.at, CASE WHEN c.currency = %(currency)s THEN c.cents ELSE 0 END, v.started_at, v.channel, coalesce(v.campaign_id::text, v.utm_campaign),
     coalesce(v.post_id::text, '')
 FROM links_conversion c
 LEFT JOIN LATERAL (
@@ -47,7 +48,7 @@ BY = {"channel": 0, "campaign": 1, "post": 2}
 
 @dataclass(frozen=True, kw_only=True)
 class Asked:
-    """Which conversions, by what, and how far one looks back."""
+    """Which conversions, by what, and how far one looks back. Value is that of one currency; others are not added."""
 
     brand: Brand
     period: Period
@@ -55,6 +56,7 @@ class Asked:
     goal_id: int = 0
     window_days: int = DEFAULT_WINDOW_DAYS
     stage: str = ""
+    currency: str = DEFAULT
 
     @property
     def values(self) -> dict[str, Any]:
@@ -62,6 +64,7 @@ class Asked:
         return {
             "brand": self.brand.pk, "start": self.period.start, "end": self.period.end, "goal": self.goal_id,
             "window": self.window_days, "longest": LONGEST_PATH, "stage": self.stage,
+            "currency": self.currency,
         }  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from dakika_core.values.period import Period
 from django.db import connection
 
 from dakika_server.brands.models import Brand
+from dakika_server.links.currencies import DEFAULT
 from dakika_server.links.uses import CLICKS_OF_USE, USES
 
 _POSTS = f"""
@@ -25,7 +26,7 @@ LEFT JOIN LATERAL (
 ) c ON true
 LEFT JOIN LATERAL (SELECT count(*) AS visits FROM links_visit v WHERE v.post_id = p.id) v ON true
 LEFT JOIN LATERAL (
-    SELECT count(*) AS conversions, coalesce(sum(k.cents), 0)::bigint AS cents FROM links_conversion k
+    SELECT count(*) AS conversions, coalesce(sum(k.cents) FILTER (WHERE k.currency = %(currency)s), 0)::bigint AS cents FROM links_conversion k
     JOIN links_visit v ON v.id = k.visit_id WHERE v.post_id = p.id AND (%(goal)s = 0 OR k.goal_id = %(goal)s)
 ) k ON true
 ORDER BY v.visits DESC, p.id
@@ -45,9 +46,11 @@ class Funnels:
     without_impressions: int
 
 
-def funnels_of(brand: Brand, period: Period, compared: Period, by: str, goal_id: int = 0) -> Funnels:
+def funnels_of(
+    brand: Brand, period: Period, compared: Period, by: str, goal_id: int = 0, currency: str = DEFAULT
+) -> Funnels:
     """Funnels by post, campaign or network, of posts that carry a tracked link, beside those of the comparison."""
-    posts, before = _posts(brand, period, goal_id), _posts(brand, compared, goal_id)
+    posts, before = (_posts(brand, days, goal_id, currency) for days in (period, compared))
     every = [funnel for funnel, _ in posts]
     return Funnels(
         total=summed("", every), total_before=summed("", [funnel for funnel, _ in before]),
@@ -57,9 +60,10 @@ def funnels_of(brand: Brand, period: Period, compared: Period, by: str, goal_id:
     )  # fmt: skip
 
 
-def _posts(brand: Brand, period: Period, goal_id: int) -> list[tuple[Funnel, dict[str, str]]]:
+def _posts(brand: Brand, period: Period, goal_id: int, currency: str) -> list[tuple[Funnel, dict[str, str]]]:
     with connection.cursor() as cursor:
-        cursor.execute(_POSTS, {"brand": brand.pk, "start": period.start, "end": period.end, "goal": goal_id})
+        keys = {"brand": brand.pk, "start": period.start, "end": period.end, "goal": goal_id, "currency": currency}
+        cursor.execute(_POSTS, keys)
         rows: list[Any] = cursor.fetchall()
     return [
         (

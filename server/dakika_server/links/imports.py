@@ -5,12 +5,12 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from dakika_core.links.bots import BotReason
-from dakika_core.sources.rows import RowProblem
+from dakika_core.sources.files.rows import RowProblem
 
 from dakika_server.links.actions.sites import ConversionIn, store_conversions
 from dakika_server.links.jobs import forget_people_since
 from dakika_server.links.models import Goal, TrackedLink
-from dakika_server.sources.files.rows_in import Batch, BatchIn, Places, copied, copy_in
+from dakika_server.sources.files.rows_in import Batch, BatchIn, Places, copied, copy_in, days_of
 from dakika_server.sources.models import Import
 
 DEVICES = ("phone", "tablet", "computer")
@@ -26,13 +26,13 @@ FROM rows_clicks ON CONFLICT (key) DO NOTHING
 
 
 def take_clicks_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
-    """Clicks by link. A click without an identifier gets one from the file and its row, so that it comes once.
+    """Clicks by link. A click without an identifier gets one from what its row says and its place among rows alike.
 
-    Nothing tells visitors of a file apart, so each click counts as a visitor of its own.
+    So a longer export of the same clicks adds only what is new. Nothing tells visitors of a file
+    apart, so each click counts as a visitor of its own.
     """
-    del places
     codes = dict(TrackedLink.objects.filter(brand=item.brand_id).values_list("code", "pk"))
-    column = item.header[item.mapping["code"]] if "code" in item.mapping else ""
+    column = item.header[item.mapping["code"][0]] if "code" in item.mapping else ""
     lines, problems = [], []
     for row, v in batch:
         code = str(v["code"]).rstrip("/").rpartition("/")[2]
@@ -44,7 +44,7 @@ def take_clicks_batch(cursor: Any, item: Import, batch: Batch, places: Places) -
             continue
         device = str(v["device"] or "").lower()
         cells = (
-            link, _key(item, row, str(v["key"] or "")), v["at"], _host(str(v["referrer"] or "")),
+            link, _key(item, v, places), v["at"], _host(str(v["referrer"] or "")),
             device if device in DEVICES else "other", BotReason.AGENT.value if v["is_bot"] else "",
         )  # fmt: skip
         lines.append("\t".join(map(copied, cells)))
@@ -56,14 +56,30 @@ def take_clicks_batch(cursor: Any, item: Import, batch: Batch, places: Places) -
     if added:
         cursor.execute("SELECT min(at) FROM rows_clicks")
         forget_people_since(item.brand_id, cursor.fetchone()[0].date())
-    return BatchIn(added=added, problems=problems)
+    return BatchIn(added=added, problems=problems, days=days_of((v["at"] for _, v in batch), item))
 
 
-def _key(item: Import, row: int, given: str) -> uuid.UUID:
+def _key(item: Import, v: dict[str, Any], places: Places) -> uuid.UUID:
+    given = str(v["key"] or "")
     try:
         return uuid.UUID(given)
     except ValueError:
-        return uuid.uuid5(uuid.NAMESPACE_OID, (given and f"{item.brand_id} {given}") or f"{item.digest} {row}")
+        pass
+    if given:
+        return uuid.uuid5(uuid.NAMESPACE_OID, f"{item.brand_id} {given}")
+    told = _told(v)
+    return uuid.uuid5(uuid.NAMESPACE_OID, repr((item.brand_id, *told, places.ordinals.next(*told))))
+
+
+def _told(v: dict[str, Any]) -> tuple[str, ...]:
+    code = str(v["code"]).rstrip("/").rpartition("/")[2]
+    return (code, v["at"].isoformat(), str(v["referrer"] or ""), str(v["device"] or ""), str(bool(v["is_bot"])))
+
+
+def recount_click(places: Places, values: dict[str, Any]) -> None:
+    """Count a click that came in before a reading broke off."""
+    if not values["key"]:
+        places.ordinals.next(*_told(values))
 
 
 def _host(referrer: str) -> str:
@@ -74,11 +90,15 @@ def _host(referrer: str) -> str:
 
 
 def take_conversions_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
-    """Conversions by goal and key. A known key adds nothing, but a stage that the row names is set."""
+    """Conversions by goal and key. A known key adds nothing, but a stage that the row names is set.
+
+    Amounts keep the currency that the file says, else are of the goal's; a refund is negative.
+    """
     del cursor, places
     goals = {goal.name.lower(): goal for goal in Goal.objects.filter(brand_id=item.brand_id, is_archived=False)}
-    column = item.header[item.mapping["goal"]] if "goal" in item.mapping else ""
-    taken, problems = [], []
+    column = item.header[item.mapping["goal"][0]] if "goal" in item.mapping else ""
+    taken, problems, notes = [], [], []
+    amount = item.header[item.mapping["amount"][0]] if item.mapping.get("amount") else ""
     for row, v in batch:
         if str(v["goal"]).lower() not in goals:
             known = ", ".join(goal.name for goal in goals.values()) or "none"
@@ -86,13 +106,23 @@ def take_conversions_batch(cursor: Any, item: Import, batch: Batch, places: Plac
                 RowProblem(row=row, column=column, message=f"is no goal of the brand; its goals are: {known}")
             )
             continue
+        goal = goals[str(v["goal"]).lower()]
+        currency = str(v["currency"] or "")
+        if v["amount"] is None:
+            notes.append((amount, "rows without an amount are worth what their goal is worth", row))
+        elif not currency:
+            notes.append((amount, f"amounts without a currency are in {goal.currency}, as their goal is", row))
+        elif currency != goal.currency:
+            notes.append((amount, f"amounts in {currency} are kept apart from the goal's {goal.currency}", row))
+        if v["amount"] is not None and v["amount"] < 0:
+            notes.append((amount, "amounts below nought are refunds: they lower the value", row))
         taken.append(ConversionIn(
             key=str(v["key"])[:120], goal=str(v["goal"]), at=v["at"], click=_click(str(v["click"] or "")),
-            cents=None if v["amount"] is None else round(v["amount"] * 100), contact=str(v["contact"] or "")[:120],
+            cents=None if v["amount"] is None else round(v["amount"] * 100), currency=currency, contact=str(v["contact"] or "")[:120],
             stage=str(v["stage"] or "")[:40],
         ))  # fmt: skip
     added, _ = store_conversions(None, item.brand, taken, goals, import_id=item.pk)
-    return BatchIn(added=added, problems=problems)
+    return BatchIn(added=added, problems=problems, notes=notes, days=days_of((v["at"] for _, v in batch), item))
 
 
 def _click(given: str) -> uuid.UUID | None:

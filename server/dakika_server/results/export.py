@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import IO, Any
 
 from dakika_core.metrics.catalogue import Metric
-from dakika_core.sources.cells import neutralise
+from dakika_core.sources.files.guard import neutralise
 
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.audience import audience_of

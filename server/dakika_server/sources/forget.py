@@ -16,5 +16,6 @@ def forget_posts(ids: list[int]) -> None:
         forget(ids)
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM sources_comment WHERE post_id = ANY(%s)", [ids])
+        cursor.execute("DELETE FROM sources_postsource WHERE post_id = ANY(%s)", [ids])
     PostReading.objects.filter(post_id__in=ids)._raw_delete(PostReading.objects.db)
     Post.objects.filter(pk__in=ids)._raw_delete(Post.objects.db)

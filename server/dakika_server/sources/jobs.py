@@ -85,6 +85,26 @@ def read_file(import_id: int) -> None:
     read_into(import_id)
 
 
+@app.periodic(cron="* * * * * 30")
+@app.task(queue="upkeep", name="sources.take_up_rebuilds", queueing_lock="sources.take_up_rebuilds")
+@in_database
+def take_up_rebuilds(timestamp: int) -> None:
+    """A net below the queue's: figures that were asked for, and that nobody works out, are asked for again."""
+    from dakika_server.sources.rebuilding import take_up_forgotten as take_up
+
+    del timestamp
+    take_up()
+
+
+@app.task(queue="measure", name="sources.rebuild_profile")
+@in_database
+def rebuild_profile(profile_id: int) -> None:
+    """Work out anew what follows from a profile's rows."""
+    from dakika_server.sources.rebuilding import rebuild
+
+    rebuild(profile_id)
+
+
 @app.task(queue="files", name="sources.undo_file")
 @in_database
 def undo_file(import_id: int) -> None:

@@ -17,6 +17,7 @@ from dakika_server.sources.models import (
     PostReading,
     Profile,
     ProfileReading,
+    ProfileRebuild,
 )
 
 
@@ -95,8 +96,19 @@ def imports_of(brand_id: int) -> QuerySet[Import]:
     """Files, the latest first, without their samples."""
     return (
         Import.objects.filter(brand_id=brand_id).exclude(state="discarded").select_related("profile")
-        .defer("sample", "header").order_by("-created_at")[:50]
+        .defer("sample", "header", "spread", "notes", "sample_rows").order_by("-created_at")[:50]
     )  # fmt: skip
+
+
+def rebuild_of(item: Import) -> dict[str, Any] | None:
+    """How far the figures are that follow from a file's rows: posts worked out, of how many; None when all stand."""
+    rows = [row for row in ProfileRebuild.objects.filter(profile__in=item.profiles_touched) if row.is_open]
+    if not rows or item.state not in ("done", "failed", "undone"):
+        return None
+    return {
+        "done": sum(row.done for row in rows), "total": sum(row.total for row in rows),
+        "is_waiting": all(row.begun_at is None or row.begun_at < row.asked_at for row in rows),
+    }  # fmt: skip
 
 
 def feeds_of(brand_id: int) -> QuerySet[Feed]:

@@ -7,7 +7,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from dakika_server.shared import clock
 from dakika_server.sources.collect import collect
 from dakika_server.sources.files.reading import read_into
+from dakika_server.sources.files.undoing import take_out
 from dakika_server.sources.models import CollectionRun, Comment, Import, Post, PostReading, Profile
+from dakika_server.sources.rebuilding import rebuild
 
 FILES = "/api/brands/orrery-house/sources/imports"
 INTO = {"new_profile": "Old page", "network": "commons"}
@@ -48,11 +50,27 @@ def upload(client: Any, content: bytes | str, name: str = "posts.csv") -> Any:
 
 
 def bring_in(client: Any, number: int, **where: Any) -> Import:
-    """Confirm a file and read it to its end, as the worker would."""
+    """Confirm a file, read it to its end and work out what follows, as the worker would."""
     answer = client.post(f"{FILES}/{number}", where or INTO, content_type="application/json")
     assert answer.status_code == 202, answer.content
     read_into(number)
-    return Import.objects.get(pk=number)
+    return worked_out(number)
+
+
+def taken_out(client: Any, number: int) -> Import:
+    """Undo a file and work out what follows, as the worker would."""
+    answer = client.post(f"{FILES}/{number}/undo")
+    assert answer.status_code == 202, answer.content
+    take_out(number)
+    return worked_out(number)
+
+
+def worked_out(number: int) -> Import:
+    """Work out the figures of the profiles that a file touched."""
+    item = Import.objects.get(pk=number)
+    for profile_id in item.profiles_touched:
+        rebuild(profile_id)
+    return item
 
 
 def brought(client: Any, content: bytes | str, name: str = "posts.csv", **where: Any) -> Import:

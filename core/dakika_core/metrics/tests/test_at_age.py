@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
-from dakika_core.metrics.at_age import gains_by_day, interactions_of, values_at_ages
+from dakika_core.metrics.at_age import final_values, gains_by_day, interactions_of, values_at_ages
+from dakika_core.metrics.growth import Growth
 from dakika_core.metrics.observed import OBSERVED
 
 START = datetime(2026, 3, 1, 10, tzinfo=UTC)
@@ -63,23 +64,73 @@ def test_monotone_counters_give_monotone_values(gains: list[int], age: float) ->
 
 def test_daily_gains_add_up_to_the_last_reading() -> None:
     times = [START + timedelta(hours=h) for h in (1, 5, 30, 80)]
-    days, gained = gains_by_day(START, times, column(10, 30, 60, 90), ZoneInfo("Europe/Lisbon"))
-    assert days[0] == date(2026, 3, 1)
-    assert np.isclose(gained.sum(), 90)
+    found = gains_by_day(START, times, column(10, 30, 60, 90), ZoneInfo("Europe/Lisbon"))
+    assert found.days[0] == date(2026, 3, 1)
+    assert np.isclose(found.values.sum(), 90)
+    assert not (found.is_placed or found.is_estimated)
 
 
 def test_a_day_of_23_hours_is_one_day() -> None:
     start = datetime(2026, 3, 28, 12, tzinfo=UTC)
     times = [start + timedelta(hours=h) for h in (1, 60)]
-    days, _ = gains_by_day(start, times, column(1, 2), ZoneInfo("Europe/Lisbon"))
-    assert days == [date(2026, 3, 28), date(2026, 3, 29), date(2026, 3, 30), date(2026, 3, 31)]
+    found = gains_by_day(start, times, column(1, 2), ZoneInfo("Europe/Lisbon"))
+    assert found.days == [date(2026, 3, 28), date(2026, 3, 29), date(2026, 3, 30), date(2026, 3, 31)]
 
 
 def test_a_corrected_counter_is_said_not_hidden() -> None:
     times = [START + timedelta(hours=h) for h in (10, 40)]
-    _, gained = gains_by_day(START, times, column(100, 80), ZoneInfo("UTC"))
+    gained = gains_by_day(START, times, column(100, 80), ZoneInfo("UTC")).values
     assert gained.min() < 0
     assert np.isclose(gained.sum(), 80)
+
+
+def test_a_total_of_years_later_stands_on_the_day_of_publishing_and_makes_one_day() -> None:
+    """Nothing tells on which of the days in between it was gained: it is not spread over ten years of them."""
+    found = gains_by_day(START, [START + timedelta(days=3650)], column(500), ZoneInfo("Europe/Lisbon"))
+    assert (found.days, found.values.tolist(), found.is_placed) == ([date(2026, 3, 1)], [[500.0]], True)
+
+
+def test_a_late_reading_makes_no_more_days_than_such_posts_still_grow() -> None:
+    times = [START + timedelta(hours=h) for h in (1, 24, 72, 24 * 400)]
+    found = gains_by_day(START, times, column(10, 50, 80, 100), ZoneInfo("UTC"), grows_hours=100)
+    assert found.is_estimated
+    assert not found.is_placed
+    assert len(found.days) <= 4 + 100 / 24 + 1
+    assert np.isclose(found.values.sum(), 100)
+    assert found.days[-1] == (START + timedelta(hours=172)).date()
+
+
+@given(
+    st.lists(st.floats(0.1, 9000), min_size=1, max_size=6, unique=True).map(sorted),
+    st.lists(st.integers(0, 1000), min_size=6, max_size=6), st.floats(72, 700),
+)  # fmt: skip
+def test_whatever_the_readings_the_days_add_up_to_the_last_one(
+    ages: list[float], counts: list[int], grows: float
+) -> None:
+    times = [START + timedelta(hours=age) for age in ages]
+    totals = column(*np.cumsum(counts)[: len(ages)])
+    found = gains_by_day(START, times, totals, ZoneInfo("Europe/Lisbon"), grows_hours=grows)
+    assert np.isclose(found.values.sum(), totals[-1, 0])
+    assert found.values.min() >= -1e-9
+    assert found.days == sorted(set(found.days))
+
+
+def test_final_is_the_count_beyond_the_final_age_and_missing_before() -> None:
+    ages = np.array([24.0, 100.0, 800.0])
+    values = np.array([[5.0, 1.0], [9.0, np.nan], [10.0, np.nan]])
+    assert final_values(ages, values, 672.0)[0] == 10
+    assert np.isnan(final_values(ages, values, 672.0)[1])
+    assert np.isnan(final_values(ages, values, 900.0)).all()
+    assert final_values(ages, values, 90.0)[0] == 10
+
+
+def test_growth_is_half_at_the_half_life_and_whole_where_it_is_final() -> None:
+    growth = Growth(half_life_hours=20.0)
+    shares = growth.share(np.array([0.0, 20.0, 199.0, 200.0, 5000.0]))
+    assert shares[[0, 1, 3, 4]].tolist() == [0.0, 0.5, 1.0, 1.0]
+    assert 0.98 < shares[2] < 1
+    assert Growth(half_life_hours=None).final_after_hours == 672
+    assert Growth(half_life_hours=0.75).final_after_hours == 72
 
 
 def test_interactions_are_missing_only_where_no_part_is_known() -> None:

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from dakika_core.sources.delimited import decode, rows_of
+from dakika_core.sources.files.delimited import decode, rows_of
 
 # csv-spectrum 2.0.0 (npm, a test dependency of the front end): "an acid test for CSV parsing libraries".
 SPECTRUM = Path(__file__).parents[4] / "web" / "node_modules" / "csv-spectrum"

@@ -18,6 +18,7 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import sites as acts
 from dakika_server.links.actions.logs import SHOWN as SHOWN_LOGS
 from dakika_server.links.actions.logs import upload_log
+from dakika_server.links.currencies import currency_of, in_other_currencies
 from dakika_server.links.attribution import Asked, credited, way_to
 from dakika_server.links.funnels import funnels_of
 from dakika_server.links.models import AccessLog, Conversion, Goal, Site
@@ -189,12 +190,6 @@ def names_of(brand: Brand, by: str, keys: list[str]) -> dict[str, str]:
     return {str(pk): text[:LONGEST_NAME] for pk, text in posts}
 
 
-def currency_of(brand: Brand) -> str:
-    """The currency of the brand's goals; several are not added up, the most frequent is shown."""
-    found = Goal.objects.filter(brand=brand, cents__gt=0).values_list("currency").annotate(n=Count("pk")).order_by("-n")
-    return str(found[0][0]) if found else "EUR"
-
-
 class AttributionView(BrandView):
     """Who brought the conversions."""
 
@@ -207,10 +202,11 @@ class AttributionView(BrandView):
         """Eight answers side by side."""
         asked = read(shapes.VisitsQuerySerializer, request.query_params)
         period = period_of(self.brand, asked, clock.now())
+        currency = currency_of(self.brand)
         rows, count, cents, direct = credited(
             Asked(
                 brand=self.brand, period=period, by=asked["by"], goal_id=asked["goal"],
-                window_days=asked["window"], stage=asked["stage"],
+                window_days=asked["window"], stage=asked["stage"], currency=currency,
             )
         )  # fmt: skip
         names = names_of(self.brand, asked["by"], [row.key for row in rows])
@@ -219,7 +215,9 @@ class AttributionView(BrandView):
         )
         values = {
             "period": period, "models": [m.value for m in Model], "conversions": count, "cents": cents,
-            "currency": currency_of(self.brand), "direct_alone": direct, "stages": sorted(stages[:50]),
+            "currency": currency, "direct_alone": direct,
+            "other_currencies": in_other_currencies(self.brand, period, currency, asked["goal"]),
+            "stages": sorted(stages[:50]),
             "rows": [
                 {"key": r.key, "name": names.get(r.key, r.key), "counts": r.counts, "cents": r.cents, "low": r.low,
                  "high": r.high}
@@ -240,14 +238,16 @@ class FunnelView(BrandView):
         asked = read(shapes.FunnelQuerySerializer, request.query_params)
         period = period_of(self.brand, asked, clock.now())
         compared = period.compared(Comparison(asked["compare"]))
-        found = funnels_of(self.brand, period, compared, asked["by"], asked["goal"])
+        currency = currency_of(self.brand)
+        found = funnels_of(self.brand, period, compared, asked["by"], asked["goal"], currency)
         posts = [row.key for row in [*found.apart.quiet, *found.apart.busy]]
         names = names_of(self.brand, asked["by"], [row.key for row in found.rows[:SHOWN]])
         values: dict[str, Any] = {
             "period": period, "compared": compared, "total": found.total, "total_before": found.total_before,
             "rows": found.rows[:SHOWN], "before": list(found.before.values()), "quiet": found.apart.quiet[:12],
             "busy": found.apart.busy[:12], "without_impressions": found.without_impressions,
-            "currency": currency_of(self.brand),
+            "currency": currency,
+            "other_currencies": in_other_currencies(self.brand, period, currency, asked["goal"]),
         }  # fmt: skip
         shown = shapes.FunnelsSerializer(values, context={"names": names | names_of(self.brand, "post", posts)})
         return Response(shown.data)

@@ -131,6 +131,14 @@ class CreditedSerializer(serializers.Serializer[Any]):
     high = serializers.FloatField()
 
 
+class InCurrencySerializer(serializers.Serializer[Any]):
+    """Worth in another currency than the one that is shown; it is in no sum."""
+
+    currency = serializers.CharField()
+    cents = serializers.IntegerField()
+    conversions = serializers.IntegerField()
+
+
 class AttributionSerializer(serializers.Serializer[Any]):
     """Who brought the conversions, by every model."""
 
@@ -140,6 +148,7 @@ class AttributionSerializer(serializers.Serializer[Any]):
     conversions = serializers.IntegerField()
     cents = serializers.IntegerField()
     currency = serializers.CharField()
+    other_currencies = InCurrencySerializer(many=True)
     direct_alone = serializers.IntegerField(help_text="conversions before which nothing but direct visits is known")
     stages = serializers.ListField(child=serializers.CharField())
 
@@ -230,3 +239,4 @@ class FunnelsSerializer(serializers.Serializer[Any]):
     busy = FunnelSerializer(many=True)
     without_impressions = serializers.IntegerField()
     currency = serializers.CharField()
+    other_currencies = InCurrencySerializer(many=True)

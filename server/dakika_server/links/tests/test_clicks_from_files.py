@@ -46,9 +46,12 @@ def test_conversions_belong_to_goals_come_once_and_can_be_taken_out(editor: Any,
     )
     assert upload(client, rows).json()["item"]["kind"] == "conversions"
     done = brought(client, rows)
-    assert (done.added, done.refused) == (2, 2)
+    assert (done.added, done.refused) == (3, 1)
     found = dict(Conversion.objects.values_list("key", "cents"))
-    assert found == {"A-1": 1250, "A-2": 900}
+    assert found == {"A-1": 1250, "A-2": 900, "A-4": -300}
+    told = {note["message"] for note in done.notes}
+    assert "rows without an amount are worth what their goal is worth" in told
+    assert "amounts below nought are refunds: they lower the value" in told
     assert Conversion.objects.get(key="A-1").stage == "lead"
     assert brought(client, rows).added == 0
     client.post(f"{PATH}/{done.pk}/undo")

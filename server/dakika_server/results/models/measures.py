@@ -3,20 +3,32 @@
 published_at and format are the post's own, repeated here so that the sums of a period need no join.
 """
 
+from typing import Any
+
 from django.db import models
+
+from dakika_core.metrics.observed import FINAL_AGE, LATEST_AGE
 
 from dakika_server.brands.models import Brand
 from dakika_server.sources.models import Post, Profile
 
-LATEST = 0
+LATEST, FINAL = LATEST_AGE, FINAL_AGE
+
+
+def _owner(to: type[models.Model], **more: Any) -> "models.ForeignKey[Any, Any]":
+    """Whose a row is. No constraint of the database: these rows are rebuilt at any time, by the million."""
+    return models.ForeignKey(to, on_delete=models.CASCADE, db_constraint=False, db_index=False, **more)
 
 
 class PostMeasure(models.Model):
-    """A post at one age (hours; 0 = as last seen), with what is typical there. NULL is missing."""
+    """A post at one age (hours; 0 = as last seen, -1 = final), with what is typical there. NULL is missing.
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="measures")
+    As last seen it is held against what is typical at the age it had then.
+    """
+
+    brand = _owner(Brand)
+    profile = _owner(Profile)
+    post = _owner(Post, related_name="measures")
     age_hours = models.SmallIntegerField()
     published_at = models.DateTimeField()
     format = models.CharField(max_length=12)
@@ -51,16 +63,20 @@ class PostMeasure(models.Model):
 
 
 class PostDay(models.Model):
-    """What a post gained on one day of the brand's calendar."""
+    """What a post gained on one day of the brand's calendar.
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="days")
+    is_placed: what stands here, on the day of publishing, is a later total whose days are not known.
+    """
+
+    brand = _owner(Brand)
+    profile = _owner(Profile)
+    post = _owner(Post, related_name="days")
     day = models.DateField()
     impressions = models.FloatField(null=True)
     reach = models.FloatField(null=True)
     interactions = models.FloatField(null=True)
     link_clicks = models.FloatField(null=True)
+    is_placed = models.BooleanField(default=False, db_default=False)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["post", "day"], name="gain_once_per_day")]
@@ -84,11 +100,12 @@ class ProfileDay(models.Model):
     posts that have both. NULL where no post reports it.
     """
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
+    brand = _owner(Brand)
+    profile = _owner(Profile)
     day = models.DateField()
     format = models.CharField(max_length=12)
     published = models.IntegerField(default=0)
+    placed = models.IntegerField(default=0, db_default=0, help_text="posts whose later total stands on this day, that of publishing")
     impressions = models.FloatField(null=True)
     reach = models.FloatField(null=True)
     interactions = models.FloatField(null=True)
@@ -114,8 +131,8 @@ class ProfilePublished(models.Model):
     logs of their indices. taken_at is the latest reading of them.
     """
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
+    brand = _owner(Brand)
+    profile = _owner(Profile)
     age_hours = models.SmallIntegerField()
     day = models.DateField()
     posts = models.IntegerField()

@@ -32,6 +32,8 @@ PERIOD = f"first={FIRST}&last={LAST}"
 PARTS = ("reactions", "comments", "shares", "saves")
 COUNTED = (*PARTS, "reach", "impressions", "link_clicks")
 NETWORKS = ("commons", "brevi", "pictor")
+# Ten half-lives (5 h, 45 min, 20 h), three days at least.
+GROWS = {"commons": 72.0, "brevi": 72.0, "pictor": 200.0}
 METRICS = "interactions,reach,impressions,er_reach,er_impressions,ctr,net_followers,followers,posts"
 
 
@@ -152,14 +154,33 @@ def give_followers(profile: Profile, rng: random.Random) -> list[tuple[date, int
 def grown_to(post: Made, name: str, hours: float) -> float | None:
     """A counter at an age: on the straight line over log(1 + age) between the readings around, from zero at the start."""
     known = [((at - post.at).total_seconds() / 3600, seen[name]) for at, seen in post.readings if name in seen]
-    if not known:
-        return None
-    points = [(0.0, 0.0), *known]
+    return on_lines([(0.0, 0.0), *known], hours) if known else None
+
+
+def on_lines(points: list[tuple[float, float]], hours: float) -> float:
     for (a, low), (b, high) in pairwise(points):
         if a <= hours <= b:
-            share = (math.log1p(hours) - math.log1p(a)) / (math.log1p(b) - math.log1p(a))
+            share = (math.log1p(hours) - math.log1p(a)) / (math.log1p(b) - math.log1p(a)) if b > a else 1.0
             return low + share * (high - low)
     return points[-1][1]
+
+
+def counted_by(post: Made, name: str, hours: float) -> float | None:
+    """A counter at the end of a day, for what was gained on days.
+
+    As above, but a first reading later than four days says nothing of the days before: all of it
+    counts from the start. Later ones that lie further apart than four days and than two and a half
+    times the age are reached within the hours in which posts of the network grow.
+    """
+    known = [((at - post.at).total_seconds() / 3600, seen[name]) for at, seen in post.readings if name in seen]
+    if not known:
+        return None
+    points = [(0.0, 0.0) if known[0][0] <= 96 else (0.0, known[0][1]), known[0]]
+    for (a, _), (b, high) in pairwise(known):
+        if b - a > 96 and b > 2.5 * a:
+            points.append((min(b, a + GROWS[post.network]), high))
+        points.append((b, high))
+    return on_lines(points, hours)
 
 
 def gains(post: Made, brand: Brand) -> dict[date, dict[str, float]]:
@@ -173,7 +194,7 @@ def gains(post: Made, brand: Brand) -> dict[date, dict[str, float]]:
         midnight = datetime.combine(day + timedelta(days=1), datetime.min.time(), tzinfo=brand.zone).astimezone(UTC)
         hours = (midnight - post.at).total_seconds() / 3600
         for name in COUNTED:
-            value = grown_to(post, name, hours)
+            value = counted_by(post, name, hours)
             if value is not None:
                 found[day][name] = value - before[name]
                 before[name] = value

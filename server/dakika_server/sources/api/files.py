@@ -1,10 +1,12 @@
 """Files in and out, and feeds."""
 
+from dataclasses import asdict
 from typing import Any
 
-from dakika_core.sources.cells import shorten
-from dakika_core.sources.delimited import ENCODINGS
-from dakika_core.sources.kinds import KINDS
+from dakika_core.sources.files.cells import shorten
+from dakika_core.sources.files.delimited import ENCODINGS
+from dakika_core.sources.files.kinds import KINDS
+from dakika_core.sources.files.mapping import columns_of
 from django.http import FileResponse, Http404, HttpResponseBase, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -17,18 +19,22 @@ from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.feeds import follow_feed, stop_feed
 from dakika_server.sources.files import exporting
+from dakika_server.sources.files.accounts import with_profiles
+from dakika_server.sources.files.confirming import confirm_file, undo_file
+from dakika_server.sources.files.previewing import known_in_sample
 from dakika_server.sources.files.upload import (
-    confirm_file,
+    date_choices,
     discard_file,
     preview_of,
     settle_file,
-    undo_file,
+    unknown_formats,
     upload_file,
 )
 from dakika_server.sources.models import Feed, Import
-from dakika_server.sources.queries import feeds_of, imports_of, items_of
+from dakika_server.sources.queries import feeds_of, imports_of, items_of, rebuild_of
 from dakika_server.sources.serializers.files import (
     SHOWN_ITEMS,
+    SHOWN_NOTES,
     SHOWN_PROBLEMS,
     ConfirmInputSerializer,
     ExportQuerySerializer,
@@ -40,9 +46,6 @@ from dakika_server.sources.serializers.files import (
     SettleInputSerializer,
     UploadSerializer,
 )
-
-SAMPLE = 3
-
 
 class ImportsView(BrandView):
     """Files."""
@@ -89,7 +92,9 @@ class ImportView(BrandView):
     @extend_schema(operation_id="confirm_file", request=ConfirmInputSerializer, responses={202: ImportSerializer})
     def post(self, request: Request, brand: str, pk: int) -> Response:
         """Begin bringing the rows in."""
-        item = confirm_file(request.user, self.item(pk), **read(ConfirmInputSerializer, request.data))
+        values = read(ConfirmInputSerializer, request.data)
+        told = values.pop("accounts")
+        item = confirm_file(request.user, self.item(pk), accounts_told=told, **values)
         return Response(ImportSerializer(item).data, status=202)
 
     @extend_schema(operation_id="discard_file", responses={204: None})
@@ -139,10 +144,10 @@ class ExportView(BrandView):
         name = f"{self.brand.slug}-{what}-{day}"
         if form == "xlsx":
             tables = list(exporting.TABLES.values()) if what == "all" else [exporting.TABLES[what]]
-            return _download(FileResponse(exporting.as_workbook(tables, self.brand.pk)), form, f"{name}.xlsx")
+            return _download(FileResponse(exporting.as_workbook(tables, self.brand)), form, f"{name}.xlsx")
         if what == "all":
-            return _download(FileResponse(exporting.as_archive(self.brand.pk, form)), "zip", f"{name}.zip")
-        pieces = exporting.as_text(exporting.TABLES[what], self.brand.pk, form)
+            return _download(FileResponse(exporting.as_archive(self.brand, form)), "zip", f"{name}.zip")
+        pieces = exporting.as_text(exporting.TABLES[what], self.brand, form)
         return _download(StreamingHttpResponse(pieces), form, f"{name}.{form}")
 
 
@@ -187,21 +192,44 @@ class FeedView(BrandView):
 
 def _previewed(item: Import) -> Any:
     kind = KINDS[item.kind]
-    preview = preview_of(item) if item.state == Import.State.WAITING else None
+    is_waiting = item.state == Import.State.WAITING
+    preview = preview_of(item) if is_waiting else None
     needed = {key for keys, _ in kind.needs for key in keys if len(keys) <= 2}
+    notes = [asdict(note) for note in preview.notes] if preview else item.notes
     values = {
         "item": item, "header": item.header,
-        "sample": [[shorten("" if c is None else c) for c in row] for row in item.sample[:SAMPLE]],
-        "fields_of_kind": [{"key": f.key, "read": f.read.value, "is_needed": f.key in needed} for f in kind.fields],
-        "mapping": item.mapping, "detected": item.detected, "options": item.options, "encodings": list(ENCODINGS),
+        "columns": columns_of(kind, item.header, item.sample, item.mapping) if is_waiting else [],
+        "fields_of_kind": [
+            {"key": f.key, "read": f.read.value, "is_needed": f.key in needed, "adds_up": f.adds_up}
+            for f in kind.fields
+        ],
+        "mapping": item.mapping, "detected": {**_DETECTED, **item.detected}, "options": {**_OPTIONS, **item.options},
+        "encodings": list(ENCODINGS),
+        "accounts": with_profiles(item) if is_waiting else [],
+        "date_choices": date_choices(item) if is_waiting and preview else [],
+        "unknown_formats": unknown_formats(item) if is_waiting else [],
+        "known_in_sample": known_in_sample(item, preview.items) if preview else None,
         "mapping_problems": preview.mapping_problems if preview else [],
         "rows_looked_at": preview.rows_looked_at if preview else 0,
         "readable": len(preview.items) if preview else 0,
         "items": [{"row": row, "values": _shown(v)} for row, v in preview.items[:SHOWN_ITEMS]] if preview else [],
         "problem_count": len(preview.problems) if preview else item.refused,
         "problems": preview.problems[:SHOWN_PROBLEMS] if preview else item.problems.order_by("row")[:SHOWN_PROBLEMS],
+        "notes": sorted(notes, key=lambda note: -note["count"])[:SHOWN_NOTES],
+        "rebuild": rebuild_of(item),
     }  # fmt: skip
     return PreviewSerializer(values).data
+
+
+_DETECTED: dict[str, Any] = {
+    "sheets": [], "own_table": "", "is_remembered": False, "remembered_of": "", "profile_id": None, "date_why": "",
+    "date_fits": [], "as_of_why": "", "damaged": [], "midnights": False, "has_offsets": False, "date_order": "",
+    "decimal": "", "zone": "", "sheet": "", "head_row": 1, "head_lines": 1, "layout": "rows",
+}  # fmt: skip
+_OPTIONS: dict[str, Any] = {
+    "sheet": "", "head_row": 1, "head_lines": 1, "layout": "rows", "date_order": "dmy", "as_of": "", "currency": "",
+    "formats": {},
+}  # fmt: skip
 
 
 def _shown(values: dict[str, Any]) -> dict[str, str]:
@@ -209,5 +237,5 @@ def _shown(values: dict[str, Any]) -> dict[str, str]:
     return {
         key: value.isoformat() if hasattr(value, "isoformat") else shorten(value, 120)
         for key, value in values.items()
-        if value not in (None, "", False)
+        if value not in (None, "", False) and key != "has_time"
     }

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 
 from dakika_core.networks.definition import NetworkDefinition
-from dakika_core.sources.cells import LARGEST_COUNT
+from dakika_core.sources.files.numbers import LARGEST_COUNT
 from dakika_core.sources.schedule import next_reading_at
 from django.conf import settings
 from django.db.models import F, OuterRef, Subquery

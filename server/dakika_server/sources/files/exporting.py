@@ -10,14 +10,17 @@ from dataclasses import dataclass
 from typing import IO, Any
 
 from dakika_core.metrics.observed import OBSERVED, OBSERVED_OF_PROFILE
-from dakika_core.sources.cells import neutralise
+from dakika_core.sources.files.guard import neutralise
 from django.db.models import F, QuerySet
 
+from dakika_server.brands.models import Brand
+from dakika_server.shared import clock
+from dakika_server.sources.files.own import ABOUT, MARK, mark_line
 from dakika_server.sources.models import AudienceReading, Comment, Post, PostReading, Profile, ProfileReading
 
 ROWS_AT_ONCE = 5000
 # A sheet of the standard holds 1,048,576 rows (ECMA-376); the rest goes on in another.
-ROWS_PER_SHEET = 1_048_575
+ROWS_PER_SHEET = 1_048_574
 MEDIA = {
     "csv": "text/csv; charset=utf-8", "jsonl": "application/jsonl",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "zip": "application/zip",
@@ -44,7 +47,7 @@ _PLACE = ("profile_network", "profile_handle")
 
 def _posts(brand_id: int) -> Iterator[Row]:
     found = Post.objects.filter(brand_id=brand_id).order_by("pk")
-    fields = ["published_at", "external_id", "text", "url", "format", "campaign__name", "removed_at"]
+    fields = ["published_at", "has_time", "external_id", "text", "url", "format", "campaign__name", "removed_at"]
     return _stream(found, [*fields, F("profile__network"), F("profile__handle")])
 
 
@@ -89,7 +92,7 @@ TABLES: dict[str, Table] = {
         ),
         Table(
             name="posts", rows=_posts,
-            head=("published_at", "external_id", "text", "url", "format", "campaign", "removed_at", *_PLACE),
+            head=("published_at", "has_time", "external_id", "text", "url", "format", "campaign", "removed_at", *_PLACE),
         ),
         Table(name="post_readings", rows=_post_readings, head=("taken_at", "external_id", *OBSERVED, *_PLACE)),
         Table(name="profile_readings", rows=_profile_readings, head=("day", *OBSERVED_OF_PROFILE, *_PLACE)),
@@ -99,20 +102,27 @@ TABLES: dict[str, Table] = {
 }  # fmt: skip
 
 
-def as_text(table: Table, brand_id: int, form: str) -> Iterator[bytes]:
-    """A table as CSV (RFC 4180, UTF-8) or JSON Lines, in pieces."""
+def as_text(table: Table, brand: Brand, form: str) -> Iterator[bytes]:
+    """A table as CSV (RFC 4180, UTF-8) or JSON Lines, in pieces. The first line says what it is."""
+    mark, brand_id = _mark(table, brand), brand.pk
     if form == "jsonl":
+        yield (json.dumps({MARK: mark[1], "brand": mark[2], "day": mark[3]}, ensure_ascii=False) + "\n").encode()
         for row in table.rows(brand_id):
             yield (json.dumps(dict(zip(table.head, map(_plain, row), strict=True)), ensure_ascii=False) + "\n").encode()
         return
     out = io.StringIO()
     writer = csv.writer(out)
+    writer.writerow(mark)
     writer.writerow(table.head)
     for number, row in enumerate(table.rows(brand_id), start=1):
         writer.writerow([neutralise(_plain(cell)) for cell in row])
         if number % ROWS_AT_ONCE == 0:
             yield _taken(out)
     yield _taken(out)
+
+
+def _mark(table: Table, brand: Brand) -> list[str]:
+    return mark_line(table.name, brand.slug, str(clock.now().astimezone(brand.zone).date()))
 
 
 def _taken(out: io.StringIO) -> bytes:
@@ -126,37 +136,43 @@ def _plain(cell: Any) -> Any:
     return cell.isoformat() if hasattr(cell, "isoformat") else cell
 
 
-def as_workbook(tables: list[Table], brand_id: int) -> IO[bytes]:
-    """Tables as sheets of a workbook, in a temporary file that the caller closes."""
+def as_workbook(tables: list[Table], brand: Brand) -> IO[bytes]:
+    """Tables as sheets of a workbook, in a temporary file that the caller closes. A sheet of its own says what it is."""
     from openpyxl import Workbook
     from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 
     book = Workbook(write_only=True)
+    about = book.create_sheet(ABOUT)
+    about.append([MARK, ", ".join(table.name for table in tables), brand.slug, _mark(tables[0], brand)[3]])
+    about.append(["Each sheet holds one table; its first line says which. Any of them can be brought in again."])
     for table in tables:
         sheet, written = None, 0
-        for row in table.rows(brand_id):
+        for row in table.rows(brand.pk):
             if sheet is None or written == ROWS_PER_SHEET:
                 sheet = book.create_sheet(table.name if sheet is None else f"{table.name} {len(book.worksheets) + 1}")
+                sheet.append(_mark(table, brand))
                 sheet.append(list(table.head))
                 written = 0
             cells = [neutralise(_plain(cell)) for cell in row]
             sheet.append([ILLEGAL_CHARACTERS_RE.sub("", c) if isinstance(c, str) else c for c in cells])
             written += 1
         if sheet is None:
-            book.create_sheet(table.name).append(list(table.head))
+            empty = book.create_sheet(table.name)
+            empty.append(_mark(table, brand))
+            empty.append(list(table.head))
     out = tempfile.TemporaryFile()  # noqa: SIM115 (the caller closes it)
     book.save(out)
     out.seek(0)
     return out
 
 
-def as_archive(brand_id: int, form: str) -> IO[bytes]:
+def as_archive(brand: Brand, form: str) -> IO[bytes]:
     """All tables as CSV or JSON Lines in a ZIP archive, in a temporary file that the caller closes."""
     out = tempfile.TemporaryFile()  # noqa: SIM115 (the caller closes it)
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for table in TABLES.values():
             with archive.open(f"{table.name}.{form}", "w", force_zip64=True) as entry:
-                for piece in as_text(table, brand_id, form):
+                for piece in as_text(table, brand, form):
                     entry.write(piece)
     out.seek(0)
     return out

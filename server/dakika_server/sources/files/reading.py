@@ -4,21 +4,26 @@ A worker that is killed is followed by one that goes on behind the last batch; n
 """
 
 from collections.abc import Iterator
+from contextlib import suppress
 from itertools import islice
 from typing import IO, Any
 
-from dakika_core.sources.delimited import FileError
-from dakika_core.sources.rows import RowError, RowProblem, RowReader
+from dakika_core.sources.files.delimited import FileError
+from dakika_core.sources.files.rows import Notes, RowError, RowProblem, RowReader
+from dakika_core.sources.files.shapes import NumberedRow
 from django.conf import settings
 from django.db import connection, transaction
 
 from dakika_server.shared import clock
-from dakika_server.sources.collect import AFTER_COLLECTING
 from dakika_server.sources.files import store
-from dakika_server.sources.files.rows_in import AS_SHARES, INTAKES, Batch, BatchIn, Places
-from dakika_server.sources.files.tables import Form, open_rows
+from dakika_server.sources.files.accounts import form_of_item
+from dakika_server.sources.files.confirming import is_large
+from dakika_server.sources.files.forms import Form
+from dakika_server.sources.files.rows_in import AS_SHARES, INTAKES, RECOUNTS, Batch, BatchIn, Places
+from dakika_server.sources.files.tables import open_table
 from dakika_server.sources.files.upload import reader_of
 from dakika_server.sources.models import Import, ImportProblem, Profile
+from dakika_server.sources.rebuilding import request_rebuild
 
 ROWS_AT_ONCE = 25_000
 # The first batches are small, so that progress is seen at once and a wrong file is known soon.
@@ -35,11 +40,10 @@ def read_into(import_id: int) -> None:
     item = Import.objects.select_related("brand", "profile").filter(pk=import_id, state=Import.State.RUNNING).first()
     if item is None:
         return
-    form = Form(form=item.options["form"], encoding=item.options["encoding"], delimiter=item.options["delimiter"])
+    form = form_of_item(item)
     try:
         with _opened(item, form) as file:
-            _, rows = open_rows(form, file, item.header)
-            _read(item, reader_of(item), rows)
+            _read(item, reader_of(item), open_table(form, file, item.header).rows)
     except TakenOver:
         return
     except FileError as error:
@@ -53,36 +57,39 @@ def read_into(import_id: int) -> None:
 
 
 def _opened(item: Import, form: Form) -> IO[bytes]:
-    if form.form == "xlsx":
-        return store.on_disk(item)
-    return store.buffered(item)
+    return store.buffered(item) if form.form in ("csv", "json") else store.on_disk(item)
 
 
-def _read(item: Import, reader: RowReader, rows: Iterator[list[object]]) -> None:
-    for _ in islice(rows, item.rows_read):
-        pass
+def _read(item: Import, reader: RowReader, rows: Iterator[NumberedRow]) -> None:
     places = Places(item)
+    notes = Notes.of(item.notes)
+    for number, row in islice(rows, item.rows_read):
+        # Told again, for the places of rows alike; what there is to say of them was said.
+        with suppress(RowError):
+            if item.kind in RECOUNTS:
+                RECOUNTS[item.kind](places, reader.read(row, number))
+    reader.notes = notes
     while True:
         at_once = ROWS_AT_FIRST if item.rows_read < ROWS_AT_FIRST else ROWS_AT_ONCE
         batch: list[tuple[int, dict[str, Any]]] = []
         problems: list[tuple[RowProblem, list[object]]] = []
         count = 0
-        for count, row in enumerate(islice(rows, at_once), start=1):
-            number = item.rows_read + count + 1
+        for count, (number, row) in enumerate(islice(rows, at_once), start=1):
             try:
-                batch.append((number, reader.read(row)))
+                batch.append((number, reader.read(row, number)))
             except RowError as error:
                 problems.append((RowProblem(row=number, column=error.column, message=error.message), row))
         if count == 0:
             return
-        _commit(item, batch, problems, count, places)
+        _commit(item, batch, problems, count, places, notes)
         if item.rows_read >= settings.IMPORT_MAX_ROWS:
             raise FileError(f"The file has more than {settings.IMPORT_MAX_ROWS:,} rows.")
 
 
 def _commit(
-    item: Import, batch: Batch, problems: list[tuple[RowProblem, list[object]]], count: int, places: Places
-) -> None:
+    item: Import, batch: Batch, problems: list[tuple[RowProblem, list[object]]], count: int, places: Places,
+    notes: Notes,
+) -> None:  # fmt: skip
     with transaction.atomic(), connection.cursor() as cursor:
         # Somebody may have taken the file back in between; and two workers never read the same file.
         held = Import.objects.select_for_update().filter(
@@ -90,7 +97,10 @@ def _commit(
         )
         if not held.exists():
             raise TakenOver
+        _require_profiles(item)
         took = INTAKES[item.kind](cursor, item, batch, places) if batch else BatchIn()
+        for column, message, row in took.notes:
+            notes.add(column, message, row)
         cells = {number: values for number, values in batch} if took.problems else {}  # noqa: C416 (a copy by row)
         kept = [(p, row) for p, row in problems]
         kept += [(p, _cells_of(item, cells.get(p.row, {}))) for p in took.problems]
@@ -100,16 +110,44 @@ def _commit(
         item.refused += len(kept)
         item.added += took.added
         item.posts_added += took.posts_added
+        item.known += took.known
+        item.together += took.together
+        item.notes = notes.as_list()
         item.profiles_touched = sorted({*item.profiles_touched, *took.profiles})
-        item.save(update_fields=["rows_read", "accepted", "refused", "added", "posts_added", "profiles_touched"])
+        if took.days:
+            item.first_day = min(filter(None, (item.first_day, took.days[0])))
+            item.last_day = max(filter(None, (item.last_day, took.days[1])))
+        item.save(update_fields=_COUNTED)
+
+
+_COUNTED = [
+    "rows_read", "accepted", "refused", "added", "posts_added", "known", "together", "notes", "profiles_touched",
+    "first_day", "last_day",
+]  # fmt: skip
+
+
+def _require_profiles(item: Import) -> None:
+    """The profiles that the rows go to, held until the batch is in. One that was erased meanwhile ends the file."""
+    into = item.options.get("into")
+    wanted = {into} if into else {
+        one["profile_id"] for one in item.options.get("accounts", []) if one["profile_id"]
+    }  # fmt: skip
+    if not wanted:
+        return
+    here = set(
+        Profile.objects.select_for_update(of=("self",), no_key=True).filter(pk__in=wanted, brand=item.brand_id)
+        .order_by("pk").values_list("pk", flat=True)
+    )  # fmt: skip
+    if wanted - here:
+        raise FileError("The profile was erased while the file came in.")
 
 
 def _cells_of(item: Import, values: dict[str, Any]) -> list[object]:
     """The cells of a row that was understood but found no place, in the order of the file as far as they are mapped."""
     cells: list[object] = [""] * len(item.header)
-    for key, column in item.mapping.items():
-        if column < len(cells):
-            cells[column] = values.get(key)
+    for key, places in item.mapping.items():
+        if places and places[0] < len(cells):
+            cells[places[0]] = values.get(key)
     return cells
 
 
@@ -132,14 +170,13 @@ def _end(item: Import, state: Import.State, message: str) -> None:
         if item.kind == "audience":
             cursor.execute(AS_SHARES, {"import": item.pk})
         item.state, item.message, item.ended_at = state, message[:500], clock.now()
-        item.row_count, item.is_exact = item.rows_read, True
-        item.save(update_fields=["state", "message", "ended_at", "row_count", "is_exact"])
+        item.row_count, item.is_exact, item.spread = item.rows_read, True, []
+        item.save(update_fields=["state", "message", "ended_at", "row_count", "is_exact", "spread"])
         store.throw_away(item)
     after_rows_changed(item)
 
 
 def after_rows_changed(item: Import) -> None:
-    """Work out anew what follows from the rows of the profiles that a file touched."""
+    """Have worked out anew what follows from the rows of the profiles that a file touched."""
     for profile in Profile.objects.filter(pk__in=item.profiles_touched).select_related("brand"):
-        for hook in AFTER_COLLECTING:
-            hook(profile)
+        request_rebuild(profile, is_large=is_large(item))

@@ -4,72 +4,113 @@ Nothing that is there is changed: a row that says what is known adds nothing, an
 is added carries its import, so that the import can be undone as a whole.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from dakika_core.metrics.observed import OBSERVED, OBSERVED_OF_PROFILE
+from dakika_core.networks.definition import Format
 from dakika_core.networks.text_rules import hashtags_of
-from dakika_core.sources.rows import RowProblem, made_up_id
+from dakika_core.sources.files.identifiers import address_key
+from dakika_core.sources.files.rows import RowProblem
 
-from dakika_server.sources.models import Import, Profile
+from dakika_server.sources.files.accounts import key_of
+from dakika_server.sources.files.matching import Ordinals, match_posts
+from dakika_server.sources.files.upload import as_of_of
+from dakika_server.sources.models import Import, Post, Profile
 
 Batch = Sequence[tuple[int, dict[str, Any]]]
 
 
 @dataclass(frozen=True, kw_only=True)
 class BatchIn:
-    """What a batch added: rows, posts among them; rows that found no place; profiles that were touched."""
+    """What a batch added: rows, posts among them; rows that found no place; profiles that were touched.
+
+    known counts rows of posts that were here before the file, together those that say what another
+    row of it says. notes are (column, words, row): what was done that is not plain. days are the
+    first and the last that the rows speak of.
+    """
 
     added: int = 0
     posts_added: int = 0
+    known: int = 0
+    together: int = 0
     problems: Sequence[RowProblem] = ()
+    notes: Sequence[tuple[str, str, int]] = ()
     profiles: frozenset[int] = frozenset()
+    days: tuple[date, date] | None = None
 
 
 Intake = Callable[[Any, Import, Batch, "Places"], BatchIn]
+LEFT_OUT = 0
 
 
 class Places:
-    """Which profile a row belongs to: the chosen one, or the one that the row names."""
+    """Which profile a row belongs to: the chosen one, or the one that the row names; and the place of rows alike.
+
+    Made for one reading of a file from its beginning; RECOUNTS tell it of rows that came in before.
+    """
 
     def __init__(self, item: Import) -> None:
         self._chosen = item.profile_id
         self._named = {
-            (network.lower(), handle.lower()): pk
-            for network, handle, pk in Profile.objects.filter(brand=item.brand_id).values_list(
-                "network", "handle", "pk"
-            )
+            (one["network"], one["handle"]): int(one["profile_id"]) for one in item.options.get("accounts", [])
         }
+        if self._chosen is None and not self._named:
+            self._named = {
+                key_of(network, handle): pk
+                for network, handle, pk in Profile.objects.filter(brand=item.brand_id).values_list(
+                    "network", "handle", "pk"
+                )
+            }
         self._header = item.header
         self._columns = item.mapping
+        self.ordinals = Ordinals()
 
     def of(self, values: dict[str, Any]) -> int | None:
-        """Key of the profile; None when the row names one that is not here."""
+        """Key of the profile; 0 where its rows are left out as was said, None when the row names one that is not here."""
         if self._chosen is not None:
             return self._chosen
-        network = "-".join(str(values.get("profile_network") or "").lower().split())
-        return self._named.get((network, str(values.get("profile_handle") or "").lower().removeprefix("@")))
+        return self._named.get(key_of(values.get("profile_network"), values.get("profile_handle")))
 
     def problem(self, row: int, values: dict[str, Any]) -> RowProblem:
         """What is said of a row whose profile is not here."""
-        column = self._header[self._columns["profile_handle"]] if "profile_handle" in self._columns else ""
-        name = f"{values.get('profile_handle')} on {values.get('profile_network')}"
+        place = self._columns.get("profile_handle") or self._columns.get("profile_network")
+        column = self._header[place[0]] if place else ""
+        name = " on ".join(str(values[k]) for k in ("profile_handle", "profile_network") if values.get(k))
         return RowProblem(
             row=row, column=column, message=f"there is no profile {name[:80]} here; connect or make it first"
         )
 
 
-def _sorted_out(batch: Batch, places: Places) -> tuple[list[tuple[int, int, dict[str, Any]]], list[RowProblem]]:
-    found, problems = [], []
+@dataclass(frozen=True, kw_only=True)
+class _Sorted:
+    """Rows with their profiles, those whose profile is not here, those that are left out as was said."""
+
+    rows: list[tuple[int, int, dict[str, Any]]]
+    problems: list[RowProblem]
+    notes: list[tuple[str, str, int]]
+
+
+def _sorted_out(batch: Batch, places: Places) -> _Sorted:
+    found = _Sorted(rows=[], problems=[], notes=[])
     for row, values in batch:
         profile = places.of(values)
         if profile is None:
-            problems.append(places.problem(row, values))
+            found.problems.append(places.problem(row, values))
+        elif profile == LEFT_OUT:
+            name = " on ".join(str(values[k]) for k in ("profile_handle", "profile_network") if values.get(k))
+            found.notes.append(("", f"rows of {name[:80]} are left out, as was said", row))
         else:
-            found.append((row, profile, values))
-    return found, problems
+            found.rows.append((row, profile, values))
+    return found
+
+
+def days_of(values: Iterable[Any], item: Import) -> tuple[date, date] | None:
+    """The first and the last day, by the brand's clock, of some instants or days; None of none."""
+    days = [v.astimezone(item.brand.zone).date() if isinstance(v, datetime) else v for v in values if v is not None]
+    return (min(days), max(days)) if days else None
 
 
 # -- COPY's text format (PostgreSQL manual, COPY, "Text Format"): written here since it is the quickest way in
@@ -98,20 +139,15 @@ _COLUMNS = ", ".join(OBSERVED)
 _STAGE_COUNTS = ", ".join(f"{key} bigint" for key in OBSERVED)
 
 _STAGE_POSTS = f"""
-CREATE TEMP TABLE rows_posts (row bigint, profile_id bigint, external_id text, is_made_up boolean,
-    published_at timestamptz, format text, body text, url text, hashtags text[], taken_at timestamptz, {_STAGE_COUNTS})
-    ON COMMIT DROP
-"""
-# A post that the network or another file brought under its own identifier is the same post at the same address.
-_SAME_ADDRESS = """
-UPDATE rows_posts s SET external_id = p.external_id FROM sources_post p
-WHERE s.is_made_up AND s.url <> '' AND p.profile_id = s.profile_id AND p.url = s.url
+CREATE TEMP TABLE rows_posts (row bigint, profile_id bigint, external_id text,
+    published_at timestamptz, has_time boolean, format text, body text, url text, hashtags text[],
+    taken_at timestamptz, {_STAGE_COUNTS}) ON COMMIT DROP
 """
 _INSERT_POSTS = """
-INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, language,
-    picture, first_import_id)
-SELECT DISTINCT ON (profile_id, external_id) %(brand)s, profile_id, external_id, published_at, format, body, url,
-    hashtags, '', '', %(import)s
+INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, has_time, format, text, url, hashtags,
+    language, picture, first_import_id)
+SELECT DISTINCT ON (profile_id, external_id) %(brand)s, profile_id, external_id, published_at, has_time, format, body,
+    url, hashtags, '', '', %(import)s
 FROM rows_posts ORDER BY profile_id, external_id, row
 ON CONFLICT (profile_id, external_id) DO NOTHING
 """
@@ -122,45 +158,49 @@ FROM rows_posts s JOIN sources_post p ON p.profile_id = s.profile_id AND p.exter
 WHERE num_nonnulls({", ".join(f"s.{key}" for key in OBSERVED)}) > 0
 ON CONFLICT (post_id, taken_at) DO NOTHING
 """
+_NOTE_SOURCES = """
+INSERT INTO sources_postsource (brand_id, post_id, import_id)
+SELECT DISTINCT %(brand)s, p.id, %(import)s
+FROM {rows} s JOIN sources_post p ON p.profile_id = s.profile_id AND p.external_id = s.external_id
+ON CONFLICT DO NOTHING
+"""
+NO_FORMAT = "rows whose format is not said or not known: their posts have none"
 
 
 def take_posts_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
-    """Posts with a reading each, taken when the file says, else when it was first brought in."""
-    found, problems = _sorted_out(batch, places)
-    known_at = taken_at_of(item)
+    """Posts with a reading each, taken when the row says, else at the moment that the file is of."""
+    found = _sorted_out(batch, places)
+    if not found.rows:
+        return BatchIn(problems=found.problems, notes=found.notes)
+    matched = match_posts(item, found.rows, places.ordinals)
+    moment = as_of_of(item)
     cursor.execute("DROP TABLE IF EXISTS rows_posts")
     cursor.execute(_STAGE_POSTS)
     lines = []
-    for row, profile, v in found:
-        given = v["external_id"]
+    notes = list(found.notes)
+    for (row, profile, v), identifier in matched.rows:
         text, url = v["text"] or "", v["url"] or ""
         tags = [tag[:100].replace('"', "") for tag in hashtags_of(text)] if "#" in text else []
         array = "{" + ",".join(f'"{tag}"' for tag in tags) + "}"
-        counts = [v[key] for key in OBSERVED]
-        identifier = given or made_up_id(v["published_at"], text, url)
+        if not v["format"] and item.mapping.get("format"):
+            notes.append((item.header[item.mapping["format"][0]], NO_FORMAT, row))
         cells = (
-            row, profile, identifier, "f" if given else "t", v["published_at"], v["format"] or "text", text, url, array,
-            v["taken_at"] or known_at, *counts,
+            row, profile, identifier, v["published_at"], "t" if v["has_time"] else "f",
+            v["format"] or Format.OTHER.value, text, url, array, v["taken_at"] or moment, *[v[key] for key in OBSERVED],
         )  # fmt: skip
         lines.append("\t".join(map(copied, cells)))
     copy_in(cursor, "COPY rows_posts FROM STDIN", lines)
     keys = {"brand": item.brand_id, "import": item.pk}
-    cursor.execute(_SAME_ADDRESS)
     cursor.execute(_INSERT_POSTS, keys)
     posts = cursor.rowcount
     cursor.execute(_INSERT_POSTS_READINGS, keys)
     readings = cursor.rowcount
+    cursor.execute(_NOTE_SOURCES.format(rows="rows_posts"), keys)
     return BatchIn(
-        added=max(posts, readings), posts_added=posts, problems=problems, profiles=frozenset(p for _, p, _ in found)
-    )
-
-
-def taken_at_of(item: Import) -> datetime:
-    """A file speaks of the moment it was first brought in, so that bringing it again says nothing new."""
-    earlier = (
-        Import.objects.filter(brand=item.brand_id, digest=item.digest, state="done").order_by("created_at").first()
-    )
-    return earlier.created_at if earlier else item.created_at
+        added=max(posts, readings), posts_added=posts, known=matched.known, together=matched.together,
+        problems=[*found.problems, *matched.problems], notes=notes, profiles=frozenset(p for _, p, _ in found.rows),
+        days=days_of((v["published_at"] for _, _, v in found.rows), item),
+    )  # fmt: skip
 
 
 _STAGE_READINGS = f"""
@@ -173,10 +213,6 @@ SELECT %(brand)s, p.id, s.taken_at, {", ".join(f"s.{key}" for key in OBSERVED)},
 FROM rows_readings s JOIN sources_post p ON p.profile_id = s.profile_id AND p.external_id = s.external_id
 ON CONFLICT (post_id, taken_at) DO NOTHING
 """
-_BY_ADDRESS = """
-UPDATE rows_readings s SET external_id = p.external_id FROM sources_post p
-WHERE s.external_id = '' AND s.url <> '' AND p.profile_id = s.profile_id AND p.url = s.url
-"""
 _HOMELESS = """
 SELECT s.row FROM rows_readings s WHERE NOT EXISTS (
     SELECT 1 FROM sources_post p WHERE p.profile_id = s.profile_id AND p.external_id = s.external_id) ORDER BY s.row
@@ -184,29 +220,36 @@ SELECT s.row FROM rows_readings s WHERE NOT EXISTS (
 
 
 def take_post_readings_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
-    """Readings of posts that are here already."""
-    found, problems = _sorted_out(batch, places)
+    """Readings of posts that are here already, by identifier or by address."""
+    found = _sorted_out(batch, places)
     cursor.execute("DROP TABLE IF EXISTS rows_readings")
     cursor.execute(_STAGE_READINGS)
-    lines = [
-        "\t".join(
-            map(
-                copied, (row, profile, v["external_id"] or "", v["url"] or "", v["taken_at"], *[v[k] for k in OBSERVED])
-            )
-        )
-        for row, profile, v in found
-    ]
+    by_address = _posts_by_address({p for _, p, _ in found.rows}) if any(v["url"] for _, _, v in found.rows) else {}
+    lines = []
+    for row, profile, v in found.rows:
+        identifier = v["external_id"] or by_address.get((profile, address_key(v["url"] or "")), "")
+        cells = (row, profile, identifier, v["url"] or "", v["taken_at"], *[v[k] for k in OBSERVED])
+        lines.append("\t".join(map(copied, cells)))
     copy_in(cursor, "COPY rows_readings FROM STDIN", lines)
-    if any(not v["external_id"] for _, _, v in found):
-        cursor.execute(_BY_ADDRESS)
-    cursor.execute(_INSERT_READINGS, {"brand": item.brand_id, "import": item.pk})
+    keys = {"brand": item.brand_id, "import": item.pk}
+    cursor.execute(_INSERT_READINGS, keys)
     added = cursor.rowcount
-    if added < len(found):
+    cursor.execute(_NOTE_SOURCES.format(rows="rows_readings"), keys)
+    problems = list(found.problems)
+    if added < len(found.rows):
         cursor.execute(_HOMELESS)
-        column = next((item.header[item.mapping[k]] for k in ("external_id", "url") if k in item.mapping), "")
+        column = next((item.header[item.mapping[k][0]] for k in ("external_id", "url") if item.mapping.get(k)), "")
         message = "no post of this identifier or address is here; bring the posts in first"
         problems += [RowProblem(row=row, column=column, message=message) for (row,) in cursor.fetchall()]
-    return BatchIn(added=added, problems=problems, profiles=frozenset(p for _, p, _ in found))
+    return BatchIn(
+        added=added, problems=problems, notes=found.notes, profiles=frozenset(p for _, p, _ in found.rows),
+        days=days_of((v["taken_at"] for _, _, v in found.rows), item),
+    )  # fmt: skip
+
+
+def _posts_by_address(profiles: set[int]) -> dict[tuple[int, str], str]:
+    posts = Post.objects.filter(profile__in=profiles).exclude(url="").values_list("profile_id", "url", "external_id")
+    return {(profile, address_key(url)): identifier for profile, url, identifier in posts.iterator()}
 
 
 _PROFILE_COLUMNS = ", ".join(OBSERVED_OF_PROFILE)
@@ -224,16 +267,23 @@ ON CONFLICT (profile_id, day) DO NOTHING
 
 def take_profile_readings_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
     """Days of profiles; a day that is known stays as it is."""
-    found, problems = _sorted_out(batch, places)
+    found = _sorted_out(batch, places)
     cursor.execute("DROP TABLE IF EXISTS rows_days")
     cursor.execute(_STAGE_DAYS)
     lines = [
         "\t".join(map(copied, (row, profile, v["day"], *[v[k] for k in OBSERVED_OF_PROFILE])))
-        for row, profile, v in found
+        for row, profile, v in found.rows
     ]
     copy_in(cursor, "COPY rows_days FROM STDIN", lines)
     cursor.execute(_INSERT_DAYS, {"brand": item.brand_id, "import": item.pk, "at": item.created_at})
-    return BatchIn(added=cursor.rowcount, problems=problems, profiles=frozenset(p for _, p, _ in found))
+    return _brought(cursor.rowcount, found, item)
+
+
+def _brought(added: int, found: _Sorted, item: Import) -> BatchIn:
+    return BatchIn(
+        added=added, problems=found.problems, notes=found.notes, profiles=frozenset(p for _, p, _ in found.rows),
+        days=days_of((v["day"] for _, _, v in found.rows), item),
+    )  # fmt: skip
 
 
 _STAGE_AUDIENCE = """
@@ -261,19 +311,27 @@ WHERE a.id = t.id
 
 def take_audience_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
     """Segments of audiences; without a day they are of the day on which the file came."""
-    found, problems = _sorted_out(batch, places)
+    found = _sorted_out(batch, places)
     cursor.execute("DROP TABLE IF EXISTS rows_audience")
     cursor.execute(_STAGE_AUDIENCE)
-    today = item.created_at.astimezone(item.brand.zone).date()
+    today = as_of_of(item).astimezone(item.brand.zone).date()
     lines = [
         "\t".join(map(copied, (row, profile, v["day"] or today, v["dimension"], v["segment"], v["share"])))
-        for row, profile, v in found
+        for row, profile, v in found.rows
     ]
     copy_in(cursor, "COPY rows_audience FROM STDIN", lines)
     cursor.execute(_INSERT_AUDIENCE, {"brand": item.brand_id, "import": item.pk})
-    return BatchIn(added=cursor.rowcount, problems=problems, profiles=frozenset(p for _, p, _ in found))
+    return _brought(cursor.rowcount, found, item)
 
 
+def recount_post(places: Places, values: dict[str, Any]) -> None:
+    """Count a row that came in before a reading broke off, so that the places of rows alike go on."""
+    profile = places.of(values)
+    if profile and not (values["external_id"] or values["text"] or values["url"]):
+        places.ordinals.next(profile, values["published_at"])
+
+
+RECOUNTS: dict[str, Callable[[Places, dict[str, Any]], None]] = {"posts": recount_post}
 # Areas above register what they take in: clicks belong to links.
 INTAKES: dict[str, Intake] = {
     "posts": take_posts_batch,

@@ -1,110 +1,198 @@
-"""From bytes to rows, in a stream, within bounds of memory and time, whatever the file claims to be."""
+"""From bytes to a table: its head, and its rows with their numbers in the file, in a stream and within bounds."""
 
 import io
 import itertools
 import zipfile
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
-from datetime import date, datetime
+from dataclasses import dataclass, replace
 from typing import IO
 
-from dakika_core.sources.delimited import (
-    DELIMITERS,
-    ENCODINGS,
-    FileError,
-    detect_delimiter,
-    detect_encoding,
-    objects_of,
-    rows_of,
-)
-from django.conf import settings
+from dakika_core.sources.files.delimited import ENCODINGS, FileError, numbered_rows, objects_of, told_delimiter
+from dakika_core.sources.files.head import LOOKED_AT, Head, find_head, head_at, known_in
+from dakika_core.sources.files.shapes import NumberedRow, Shape, TooLarge, shape_of, turned
 
-SAMPLE_BYTES = 256 * 1024
-LARGEST_UNPACKED = 2 * 1024 * 1024 * 1024
-LARGEST_SHARED = 64 * 1024 * 1024
-MOST_PACKED = 200
-MOST_COLUMNS = 200
+from dakika_server.sources.files import own
+from dakika_server.sources.files.forms import SAMPLE_BYTES, Form, checked_form, form_of, text_form
+from dakika_server.sources.files.workbooks import (
+    MOST_COLUMNS,
+    rows_of_ods,
+    rows_of_xlsx,
+    sheets_of_ods,
+    sheets_of_xlsx,
+)
+
+__all__ = ["Form", "Table", "checked_form", "form_of", "open_table"]
+
 PIECE = 64 * 1024
 ROWS_FOR_NAMES = 200
+ROWS_FOR_SHAPE = 200
+MOST_SHEETS_LOOKED_AT = 12
 
 
 @dataclass(frozen=True, kw_only=True)
-class Form:
-    """How a file is to be opened: csv, json or xlsx, and for text its encoding and delimiter."""
+class Table:
+    """A table that was opened: how (with what was found out filled in), its head, its rows, and whether it is our own."""
 
-    form: str
-    encoding: str = ""
-    delimiter: str = ""
-
-
-def form_of(name: str, size: int, file: IO[bytes]) -> Form:
-    """Find out what a file is from its first bytes. Leaves it at its beginning.
-
-    Raises FileError with what to do for anything that is too large, empty or not a table.
-    """
-    if size > settings.IMPORT_MAX_BYTES:
-        limit = settings.IMPORT_MAX_BYTES // 1024 // 1024
-        raise FileError(
-            f"The file has {size / 1024 / 1024:,.0f} MB; at most {limit:,} MB can be read. Split it by year."
-        )
-    file.seek(0)
-    head = file.read(SAMPLE_BYTES)
-    file.seek(0)
-    if not head.strip():
-        raise FileError(f"“{name}” is empty.")
-    if head[:4] == b"PK\x03\x04":
-        _check_workbook(file)
-        return Form(form="xlsx")
-    if head[:4] == b"\xd0\xcf\x11\xe0":
-        raise FileError("This is a workbook of the old binary kind. Save it as XLSX or CSV and try again.")
-    encoding = detect_encoding(head, is_whole=size <= len(head))
-    text = head.decode(ENCODINGS[encoding], errors="ignore").lstrip()
-    if text[:1] in ("[", "{"):
-        return Form(form="json", encoding=encoding)
-    lines = text if size <= len(head) else text[: text.rfind("\n") + 1] or text
-    return Form(form="csv", encoding=encoding, delimiter=detect_delimiter(lines))
+    form: Form
+    header: list[str]
+    rows: Iterator[NumberedRow]
+    own_table: str = ""
 
 
-def checked_form(form: Form) -> Form:
-    """A form that a person chose. Raises FileError for encodings and delimiters that there are not."""
-    if form.form != "xlsx" and form.encoding not in ENCODINGS:
-        raise FileError(f"There is no encoding {form.encoding}.")
-    if form.form == "csv" and form.delimiter not in DELIMITERS:
-        raise FileError("Choose comma, semicolon, tab or bar as the delimiter.")
-    return form
-
-
-def open_rows(
-    form: Form, file: IO[bytes], known_header: list[str] | None = None
-) -> tuple[list[str], Iterator[list[object]]]:
-    """Header and rows of a file from its beginning.
+def open_table(form: Form, file: IO[bytes], known_header: list[str] | None = None) -> Table:
+    """Open a table from its beginning: the sheet, the head and the layout that the form says, else those that are found.
 
     A JSON file's header is the names of its first objects, or known_header, so that reading it
-    again gives the same columns. Raises FileError, also later from the iterator, for what cannot
-    be read.
+    again gives the same columns. Raises FileError, also later from the rows, for what cannot be read.
     """
-    if form.form == "xlsx":
-        header, rows = _open_workbook(file)
-    elif form.form == "json":
-        header, rows = _open_json(_pieces(form, file), known_header)
-    else:
-        lines = rows_of(_lines(form, file), form.delimiter)
-        header, rows = [cell.strip() for cell in next(lines, [])], (list(row) for row in lines)
+    form = _with_sheet(form, file)
+    if _text_kind(form) == "json":
+        return _open_json(form, file, known_header)
+    rows = _raw_rows(form, file)
+    first = list(itertools.islice(rows, LOOKED_AT))
+    own_table = own.table_of(first[0][1]) if first else ""
+    if own_table and not form.head_row:
+        own.require_readable(own_table)
+    at = dict(first)
+    top = [at.get(number, []) for number in range(1, max(at, default=0) + 1)]
+    head = head_at(top, form.head_row, form.head_lines) if form.head_row else find_head(top[1:] if own_table else top)
+    if own_table and not form.head_row:
+        head = replace(head, row=head.row + 1)
+    header = list(head.names)
+    _require_few(header)
+    last = head.row + head.lines - 1
+    rest = (row for row in itertools.chain(first, rows) if row[0] > last)
+    form = replace(form, head_row=head.row, head_lines=head.lines)
+    return _turned(form, header, rest, own_table)
+
+
+def _turned(form: Form, header: list[str], rows: Iterator[NumberedRow], own_table: str) -> Table:
+    looked = list(itertools.islice(rows, ROWS_FOR_SHAPE))
+    shape = shape_of(header, [row for _, row in looked]) if form.layout != "rows" and not own_table else Shape()
+    if form.layout not in ("", "rows", shape.layout):
+        raise FileError(
+            "No column holds the names of figures with one column of numbers beside it."
+            if form.layout == "long"
+            else "The head does not hold a column for each day."
+        )
+    form = replace(form, layout=shape.layout)
+    rows = itertools.chain(looked, rows)
+    if shape.layout != "rows":
+        try:
+            header, turned_rows = turned(shape, header, rows)
+        except TooLarge as error:
+            raise FileError(str(error)) from None
+        rows = iter(turned_rows)
+    return Table(form=form, header=header, rows=rows, own_table=own_table)
+
+
+def _require_few(header: list[str]) -> None:
     if len(header) > MOST_COLUMNS:
-        raise FileError(f"The file has {len(header)} columns; at most {MOST_COLUMNS} can be read.")
-    return header, rows
+        raise FileError(f"The file has {len(header):,} columns; at most {MOST_COLUMNS:,} can be read.")
+
+
+# -- sheets
+
+
+def _with_sheet(form: Form, file: IO[bytes]) -> Form:
+    """The form with the sheets there are and the one that is read: the chosen one, else the one whose head is known best."""
+    if form.form not in ("xlsx", "ods", "zip"):
+        return form
+    if form.form == "zip":
+        sheets = list(form.sheets) or list(form_of("", 0, file).sheets)
+    else:
+        sheets = sheets_of_xlsx(file) if form.form == "xlsx" else sheets_of_ods(file)
+    sheets = [sheet for sheet in sheets if sheet != own.ABOUT]
+    if not sheets:
+        raise FileError("The workbook holds no sheet with cells.")
+    if form.sheet and form.sheet not in sheets:
+        raise FileError(f"There is no sheet {form.sheet[:60]}.")
+    sheet = form.sheet or _best_sheet(form, file, sheets)
+    made = replace(form, sheet=sheet, sheets=tuple(sheets))
+    if made.form == "zip" and not made.encoding:
+        head, is_whole = _head_of_member(file, sheet)
+        text = text_form(head, is_whole=is_whole)
+        made = replace(made, encoding=text.encoding, delimiter=text.delimiter)
+    return made
+
+
+def _best_sheet(form: Form, file: IO[bytes], sheets: list[str]) -> str:
+    if len(sheets) == 1:
+        return sheets[0]
+    best, best_score = sheets[0], -1.0
+    for place, sheet in enumerate(sheets[:MOST_SHEETS_LOOKED_AT]):
+        try:
+            one = _with_sheet(replace(form, sheet=sheet, sheets=tuple(sheets)), file)
+            if _text_kind(one) == "json":
+                score = 1.0
+            else:
+                top = [row for _, row in itertools.islice(_raw_rows(one, file), LOOKED_AT)]
+                score = _worth(top, find_head(top) if top else None)
+        except FileError:
+            continue
+        if score - place * 0.01 > best_score:
+            best, best_score = sheet, score - place * 0.01
+    return best
+
+
+def _worth(top: list[list[object]], head: Head | None) -> float:
+    has_rows = head is not None and len(top) > head.row + head.lines - 1
+    table = own.table_of(top[0]) if top else ""
+    return float(known_in(head.names)) + (10.0 if table == "posts" else 0.0) if head and has_rows else 0.0
+
+
+# -- rows
+
+
+def _text_kind(form: Form) -> str:
+    if form.form == "zip":
+        return "csv" if form.delimiter else "json"
+    return form.form
+
+
+def _raw_rows(form: Form, file: IO[bytes]) -> Iterator[NumberedRow]:
+    """Rows that hold anything, with their number as a spreadsheet counts them."""
+    if form.form == "xlsx":
+        yield from rows_of_xlsx(file, form.sheet)
+    elif form.form == "ods":
+        yield from rows_of_ods(file, form.sheet)
+    else:
+        for number, row in numbered_rows(_lines(form, file), form.delimiter):
+            if number == 1 and told_delimiter(form.delimiter.join(row)):
+                continue
+            yield number, list(row)
+
+
+@contextmanager
+def _bytes(form: Form, file: IO[bytes]) -> Iterator[IO[bytes]]:
+    if form.form != "zip":
+        yield file
+        return
+    file.seek(0)
+    try:
+        with zipfile.ZipFile(file) as archive, archive.open(form.sheet) as member:
+            yield member
+    except (zipfile.BadZipFile, KeyError, OSError, NotImplementedError):
+        raise FileError("The archive is broken. Unpack it and bring in what is inside.") from None
+
+
+def _head_of_member(file: IO[bytes], name: str) -> tuple[bytes, bool]:
+    with _bytes(Form(form="zip", sheet=name), file) as member:
+        head = member.read(SAMPLE_BYTES)
+        return head, not member.read(1)
 
 
 @contextmanager
 def _text(form: Form, file: IO[bytes]) -> Iterator[io.TextIOWrapper]:
     """The file as text. It is let go of in the end, not closed: it is the caller's."""
-    text = io.TextIOWrapper(file, encoding=ENCODINGS[form.encoding], errors="strict", newline="")
-    try:
-        yield text
-    finally:
-        with suppress(ValueError):
-            text.detach()
+    with _bytes(form, file) as source:
+        text = io.TextIOWrapper(source, encoding=ENCODINGS[form.encoding], errors="strict", newline="")
+        try:
+            yield text
+        finally:
+            with suppress(ValueError):
+                text.detach()
 
 
 def _lines(form: Form, file: IO[bytes]) -> Iterator[str]:
@@ -118,70 +206,22 @@ def _pieces(form: Form, file: IO[bytes]) -> Iterator[str]:
             yield piece
 
 
-def _open_json(pieces: Iterator[str], known_header: list[str] | None) -> tuple[list[str], Iterator[list[object]]]:
-    objects = objects_of(pieces)
+def _open_json(form: Form, file: IO[bytes], known_header: list[str] | None) -> Table:
+    objects = objects_of(_pieces(form, file))
     first = list(itertools.islice(objects, ROWS_FOR_NAMES))
-    header = known_header or list(dict.fromkeys(name for one in first for name in one))
+    own_table = str(first[0].get(own.MARK, "")) if first else ""
+    if own_table:
+        own.require_readable(own_table)
+        first = first[1:]
+    names = list(dict.fromkeys(name for one in first for name in one))
+    header = known_header if known_header and form.layout in ("", "rows") else [_clean(name) for name in names]
+    raw = known_header if known_header and form.layout in ("", "rows") else names
+    _require_few(header)
     rows: Iterable[dict[str, object]] = itertools.chain(first, objects)
-    return header, ([one.get(name) for name in header] for one in rows)
+    numbered = ((number, [one.get(name) for name in raw]) for number, one in enumerate(rows, 1 + bool(own_table)))
+    return _turned(form, header, numbered, own_table)
 
 
-def _check_workbook(file: IO[bytes]) -> None:
-    """Look at what a workbook would unpack to before anything is unpacked."""
-    try:
-        with zipfile.ZipFile(file) as archive:
-            entries = archive.infolist()
-    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
-        raise FileError(
-            "The workbook is broken or not a workbook. Open it, save it anew as XLSX, and try again."
-        ) from None
-    finally:
-        file.seek(0)
-    unpacked = sum(entry.file_size for entry in entries)
-    packed = sum(entry.compress_size for entry in entries) or 1
-    shared = sum(entry.file_size for entry in entries if "sharedStrings" in entry.filename)
-    if (
-        unpacked > LARGEST_UNPACKED
-        or shared > LARGEST_SHARED
-        or (unpacked > 1 << 26 and unpacked / packed > MOST_PACKED)
-    ):
-        raise FileError("The workbook unpacks to far more than a table of its size does. Save the sheet as CSV.")
-
-
-def _open_workbook(file: IO[bytes]) -> tuple[list[str], Iterator[list[object]]]:
-    from openpyxl import load_workbook
-
-    rows: Iterator[tuple[object, ...]]
-    try:
-        # Formulas are kept as they stand, so that a row can be refused for one.
-        book = load_workbook(file, read_only=True, data_only=False)
-        rows = book.worksheets[0].iter_rows(values_only=True)
-        header: tuple[object, ...] = next((row for row in rows if any(c not in (None, "") for c in row)), ())
-    except Exception:  # noqa: BLE001 (the package raises whatever a broken file provokes)
-        raise FileError(
-            "The workbook is broken or not a workbook. Open it, save it anew as XLSX, and try again."
-        ) from None
-    while header and header[-1] in (None, ""):
-        header = header[:-1]
-    return ["" if c is None else str(c).strip() for c in header], _workbook_rows(rows)
-
-
-def _workbook_rows(rows: Iterator[tuple[object, ...]]) -> Iterator[list[object]]:
-    number = 1
-    while True:
-        try:
-            row = next(rows, None)
-        except Exception:  # noqa: BLE001 (see above)
-            raise FileError(f"The workbook is broken after row {number:,}. Save it anew as XLSX.") from None
-        if row is None:
-            return
-        number += 1
-        if any(cell not in (None, "") for cell in row):
-            yield [_plain(cell) for cell in row[:MOST_COLUMNS]]
-
-
-def _plain(cell: object) -> object:
-    """A cell as it may be kept as JSON: instants as ISO 8601."""
-    if isinstance(cell, datetime | date):
-        return cell.isoformat()
-    return cell if isinstance(cell, bool | int | float | str) or cell is None else str(cell)
+def _clean(name: str) -> str:
+    """A name as it may be kept."""
+    return name.replace("\x00", "").encode("utf-8", "replace").decode()

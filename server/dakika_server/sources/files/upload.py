@@ -1,32 +1,43 @@
-"""Uploading a file, and what is settled before a row comes in: kind, mapping, how it is written, whose it is."""
+"""Uploading a file, and what is settled before a row comes in: kind, mapping, how it is written, as of when."""
 
-import uuid
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field, replace
+from datetime import datetime, timedelta
 from itertools import islice
 from typing import IO, Any, cast
 
-from dakika_core.sources.delimited import FileError
-from dakika_core.sources.formats import how_written, zone_of
-from dakika_core.sources.kinds import KINDS
-from dakika_core.sources.mapping import problems_of_mapping, propose_kind, propose_mapping
-from dakika_core.sources.rows import ReadOptions, RowError, RowProblem, RowReader
+from dakika_core.sources.files.dates import fold, has_offset, read_date
+from dakika_core.sources.files.delimited import FileError
+from dakika_core.sources.files.formats import as_of, how_written, newest_in, zone_of
+from dakika_core.sources.files.identifiers import are_rounded, is_damaged
+from dakika_core.sources.files.kinds import KINDS
+from dakika_core.sources.files.mapping import problems_of_mapping, propose_kind, propose_mapping
+from dakika_core.sources.files.numbers import CURRENCIES
+from dakika_core.sources.files.rows import Note, ReadOptions, RowError, RowProblem, RowReader
 from django.db import transaction
+from django.utils.dateparse import parse_datetime
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require_editor
-from dakika_server.shared import audit, clock
+from dakika_server.shared import clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
-from dakika_server.sources.files import store
-from dakika_server.sources.files.tables import Form, checked_form, form_of, open_rows
+from dakika_server.sources.files import accounts, store
+from dakika_server.sources.files.forms import Form, checked_form, form_of
+from dakika_server.sources.files.tables import Table, open_table
 from dakika_server.sources.models import Import, Profile
 
 SAMPLE_ROWS = 300
+SAMPLE_CELLS = 40_000
+SPREAD_ROWS = 400
 # Below this the rows are counted; above, estimated from the size until they are read.
 COUNTED_BYTES = 8 * 1024 * 1024
 LONGEST_CELL = 2000
-PER_ROW = "rows"
+LONGEST_NAME = 200
+ORDERS = {"dmy": "the day comes first", "mdy": "the month comes first", "ymd": "the year comes first"}
+SHOWN_DATES = 4
+CHOOSE_ORDER = "The dates of this file can be read in more than one order. Choose which is right."
 # What belongs to the brand itself.
 OF_NO_PROFILE = ("clicks", "conversions")
+TURNED = ("rows", "long", "wide")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -35,6 +46,7 @@ class Preview:
 
     items: list[tuple[int, dict[str, Any]]] = field(default_factory=list)
     problems: list[RowProblem] = field(default_factory=list)
+    notes: list[Note] = field(default_factory=list)
     mapping_problems: list[str] = field(default_factory=list)
     rows_looked_at: int = 0
 
@@ -45,38 +57,72 @@ def upload_file(actor: Any, brand: Brand, *, name: str, size: int, file: IO[byte
     Raises Problem with what to do when it cannot be read. Nothing but the upload itself is stored.
     """
     require_editor(actor, brand)
+    name = _kept_name(name)
+    item = Import(brand=brand, created_by=actor, created_at=clock.now(), file_name=name[:255], size=size)
     try:
-        form = form_of(name, size, file)
-        header, sample, row_count, is_exact = _look(form, file, size)
+        found = _look(form_of(name, size, file), file, size)
     except FileError as error:
         raise Problem("file_unreadable", str(error)) from None
-    if not sample:
+    if not found.sample:
         raise Problem("file_unreadable", f"“{name}” has a head but no rows. Is it the right file?")
-    digest = store.digest_of(file)
+    item.digest = store.digest_of(file)
     with transaction.atomic():
-        item = Import(
-            brand=brand, created_by=actor, created_at=clock.now(), file_name=name[:255], size=size, digest=digest,
-            header=header, sample=sample, row_count=row_count, is_exact=is_exact,
-        )  # fmt: skip
-        _propose(item, form)
+        _take(item, found)
+        item.kind = found.table.own_table or propose_kind(item.header, item.sample)
+        _propose(item, found, known=_known(item, None))
         item.save()
         file.seek(0)
         store.keep(item, file)
+        accounts.count(item, file)
+        item.save(update_fields=["detected", "options"])
     return item
 
 
-def _look(form: Form, file: IO[bytes], size: int) -> tuple[list[str], list[list[object]], int, bool]:
-    """Header, the first rows as they may be kept, how many rows there are, and whether they were counted."""
+def _kept_name(name: str) -> str:
+    return name.replace("\x00", "").encode("utf-8", "replace").decode() or "file"
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Looked:
+    """A file that was looked into: its table, rows as they may be kept with their numbers, how many there are."""
+
+    table: Table
+    header: list[str]
+    sample: list[list[object]]
+    numbers: list[int]
+    spread: list[list[object]]
+    row_count: int
+    is_exact: bool
+
+
+def _look(form: Form, file: IO[bytes], size: int) -> _Looked:
+    """The first rows, rows from all over the file where it is small enough to be read through, how many there are."""
     file.seek(0)
-    header, rows = open_rows(form, cast(IO[bytes], _Unclosed(file)))
-    sample = [[_kept(cell) for cell in row] for row in islice(rows, SAMPLE_ROWS)]
-    if len(sample) < SAMPLE_ROWS:
-        return header, sample, len(sample), True
-    if size <= COUNTED_BYTES and form.form != "xlsx":
-        return header, sample, len(sample) + sum(1 for _ in rows), True
+    table = open_table(form, cast(IO[bytes], _Unclosed(file)))
+    header = [_kept_name(name)[:LONGEST_NAME] if name else "" for name in table.header]
+    wanted = max(30, min(SAMPLE_ROWS, SAMPLE_CELLS // max(1, len(header))))
+    first = list(islice(table.rows, wanted))
+    sample = [[_kept(cell) for cell in row] for _, row in first]
+    if len(first) < wanted:
+        return _Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
+                       row_count=len(sample), is_exact=True)  # fmt: skip
+    spread: list[list[object]] = []
+    if size <= COUNTED_BYTES and form.form not in ("xlsx", "ods"):
+        step, count = 1, 0
+        for count, (_, row) in enumerate(table.rows, 1):
+            if count % step == 0:
+                spread.append(row)
+            if len(spread) > SPREAD_ROWS:
+                spread, step = spread[1::2], step * 2
+        kept = [[_kept(cell) for cell in row] for row in spread] if len(header) <= 60 else []
+        return _Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=kept,
+                       row_count=len(sample) + count, is_exact=True)  # fmt: skip
     read = sum(len(str(cell)) + 1 for row in sample for cell in row) or 1
-    packed = 6 if form.form == "xlsx" else 1
-    return header, sample, max(len(sample), size * packed * len(sample) // read), False
+    packed = 6 if form.form in ("xlsx", "ods", "zip") else 1
+    return _Looked(
+        table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
+        row_count=max(len(sample), size * packed * len(sample) // read), is_exact=False,
+    )  # fmt: skip
 
 
 class _Unclosed:
@@ -93,86 +139,252 @@ class _Unclosed:
 
 
 def _kept(cell: object) -> object:
-    return cell[:LONGEST_CELL].replace("\x00", "") if isinstance(cell, str) else cell
+    """A cell as the database may keep it: no NUL, no half characters, no number beyond all size."""
+    if isinstance(cell, str):
+        return cell[:LONGEST_CELL].replace("\x00", "").encode("utf-8", "replace").decode()
+    if isinstance(cell, float) and (cell != cell or abs(cell) == float("inf")):
+        return str(cell)
+    return str(cell) if isinstance(cell, int) and abs(cell) > 1 << 80 else cell
 
 
-def _propose(item: Import, form: Form) -> None:
-    known = (
-        Import.objects.filter(brand=item.brand, header=item.header, state__in=["done", "undone"])
-        .order_by("-pk")
-        .first()
-    )
-    item.kind = known.kind if known else propose_kind(item.header, item.sample)
+def _take(item: Import, found: _Looked) -> None:
+    item.header, item.sample, item.sample_rows, item.spread = found.header, found.sample, found.numbers, found.spread
+    item.row_count, item.is_exact = found.row_count, found.is_exact
+
+
+def _known(item: Import, profile_id: int | None) -> Import | None:
+    """The latest file with this head that stayed in: of the profile that is chosen, else of whichever there is."""
+    found = Import.objects.filter(brand=item.brand, header=item.header, state="done", is_forgotten=False)
+    if profile_id is not None:
+        found = found.filter(profile_id=profile_id)
+    return found.exclude(pk=item.pk).order_by("-pk").first()
+
+
+def _propose(item: Import, found: _Looked, *, known: Import | None) -> None:
+    """Kind, columns, and how the file is written: what it says itself, then what was told of the last one like it."""
+    own = found.table.own_table
+    if known and not own:
+        item.kind = known.kind
     kind = KINDS[item.kind]
-    item.mapping = known.mapping if known else _proposed(item)
-    written = how_written(kind, item.header, item.mapping, item.sample)
-    item.detected = {
-        "form": form.form, "encoding": form.encoding, "delimiter": form.delimiter, "decimal": written.decimal,
-        "is_day_first": written.is_day_first, "zone": written.zone, "has_offsets": written.has_offsets,
-        "is_remembered": known is not None,
-    }  # fmt: skip
+    item.mapping = known.mapping if known and not own else _proposed(item)
+    form = found.table.form
     kept = known.options if known else {}
     item.options = {
-        "form": form.form, "encoding": form.encoding, "delimiter": form.delimiter,
-        "decimal": written.decimal or kept.get("decimal", ""),
-        "is_day_first": written.is_day_first if written.is_day_first is not None else kept.get("is_day_first", True),
-        "zone": written.zone or kept.get("zone") or item.brand.time_zone,
+        **_form_values(form), "decimal": "", "date_order": "", "zone": "", "as_of": "",
+        "currency": kept.get("currency", ""), "formats": kept.get("formats", {}),
     }  # fmt: skip
+    item.detected = {
+        **_form_values(form), "sheets": list(form.sheets), "own_table": own, "is_remembered": known is not None,
+        "remembered_of": known.profile.name if known and known.profile else "",
+        "profile_id": known.profile_id if known else None, "accounts": [],
+    }  # fmt: skip
+    _settle_writing(item, kept)
+    item.options["zone"] = item.detected["zone"] or kept.get("zone") or item.brand.time_zone
+    if own and kind.key in KINDS:
+        item.options["zone"] = item.detected["zone"] or "UTC"
+    _settle_moment(item)
 
 
-def _proposed(item: Import) -> dict[str, int]:
-    return {p.field: p.column for p in propose_mapping(KINDS[item.kind], item.header, item.sample)}
+def _form_values(form: Form) -> dict[str, Any]:
+    values = asdict(replace(form, sheets=()))
+    del values["sheets"]
+    return values
+
+
+def _settle_writing(item: Import, kept: dict[str, Any]) -> None:
+    """What the mapped columns tell of decimal sign, order of dates and zone; what they leave open may be remembered."""
+    rows = [*item.sample, *item.spread]
+    written = how_written(KINDS[item.kind], item.header, item.mapping, rows, now=item.created_at)
+    order = written.order
+    remembered = kept.get("date_order", "") if kept.get("date_order") in order.fits and not order.told else ""
+    item.detected |= {
+        "decimal": written.decimal, "date_order": order.chosen, "date_fits": list(order.fits),
+        "date_why": order.why, "zone": written.zone, "has_offsets": written.has_offsets,
+        "midnights": _are_days(item, order.chosen or "dmy"), "damaged": _damaged(item),
+    }  # fmt: skip
+    item.options["decimal"] = written.decimal or kept.get("decimal", "")
+    item.options["date_order"] = order.chosen or remembered
+
+
+def _are_days(item: Import, order: str) -> bool:
+    """Whether every instant of the date's column is a midnight: then it tells days, whatever it shows."""
+    places = item.mapping.get(KINDS[item.kind].date_field)
+    cells = [row[places[0]] for row in [*item.sample, *item.spread] if places and places[0] < len(row)]
+    read = [found for cell in cells if not has_offset(cell) and (found := read_date(cell, order)) is not None]
+    timed = [found for found in read if found.has_time]
+    return len(timed) > 2 and all(found.at.time().isoformat() == "00:00:00" for found in timed)
+
+
+def _damaged(item: Import) -> list[int]:
+    """Columns whose identifiers a spreadsheet has made numbers of and rounded: they tell nothing apart any more."""
+    found = []
+    for column in range(len(item.header)):
+        cells = [row[column] for row in [*item.sample, *item.spread] if column < len(row)]
+        told = [cell for cell in cells if cell not in (None, "")]
+        if told and (sum(map(is_damaged, told)) > len(told) / 2 or are_rounded(told)):
+            found.append(column)
+    return found
+
+
+def _settle_moment(item: Import) -> None:
+    """Propose as of when the figures stand: an identical file's own word, a day in the name, the newest row, now."""
+    kind, zone = KINDS[item.kind], zone_of(item.options["zone"])
+    same = Import.objects.filter(brand=item.brand_id, digest=item.digest, state="done").order_by("created_at").first()
+    if same is not None:
+        at, why = parse_datetime(same.options.get("as_of") or "") or same.created_at, "same file"
+    else:
+        places = item.mapping.get(kind.date_field, [])
+        order = item.options["date_order"] or "dmy"
+        rows = [*item.sample, *item.spread]
+        newest = newest_in(rows, places[0], zone=zone, order=order, now=item.created_at) if places else None
+        found = as_of(item.file_name, newest, now=item.created_at, zone=zone)
+        at, why = found.at, found.why
+    item.detected["as_of_why"] = why
+    item.options["as_of"] = at.isoformat()
+
+
+def _proposed(item: Import) -> dict[str, list[int]]:
+    found = {p.field: [p.column] for p in propose_mapping(KINDS[item.kind], item.header, item.sample)}
+    # What a spreadsheet has rounded is no identifier: posts are told apart by address, or instant and text.
+    places = found.get("external_id", [])
+    cells = [row[c] for row in [*item.sample, *item.spread] for c in places if c < len(row)]
+    told = [cell for cell in cells if cell not in (None, "")]
+    if told and (sum(map(is_damaged, told)) > len(told) / 2 or are_rounded(told)):
+        del found["external_id"]
+    return found
 
 
 def reader_of(item: Import) -> RowReader:
     """The reader of an import's rows as things are settled now."""
     options = ReadOptions(
-        zone=zone_of(item.options["zone"]), is_day_first=item.options["is_day_first"], decimal=item.options["decimal"]
-    )
+        zone=zone_of(item.options["zone"]), order=item.options.get("date_order") or "dmy",
+        decimal=item.options["decimal"], currency=item.options.get("currency", ""),
+        formats=item.options.get("formats", {}), midnights_are_days=bool(item.detected.get("midnights")),
+    )  # fmt: skip
     return RowReader(KINDS[item.kind], item.header, item.mapping, options, now=item.created_at)
 
 
 def preview_of(item: Import) -> Preview:
     """Read the sample by what is settled now."""
     problems = problems_of_mapping(KINDS[item.kind], item.mapping, item.header)
+    if not item.options.get("date_order"):
+        problems.append(CHOOSE_ORDER)
     if problems:
         return Preview(mapping_problems=problems)
     reader = reader_of(item)
     items: list[tuple[int, dict[str, Any]]] = []
     row_problems: list[RowProblem] = []
-    for number, row in enumerate(item.sample, start=2):
+    numbers = item.sample_rows or range(2, len(item.sample) + 2)
+    for number, row in zip(numbers, item.sample, strict=False):
         try:
-            items.append((number, reader.read(row)))
+            items.append((number, reader.read(row, number)))
         except RowError as error:
             row_problems.append(RowProblem(row=number, column=error.column, message=error.message))
-    return Preview(items=items, problems=row_problems, rows_looked_at=len(item.sample))
+    return Preview(
+        items=items, problems=row_problems, rows_looked_at=len(item.sample), notes=list(reader.notes.found.values())
+    )
+
+
+def date_choices(item: Import) -> list[dict[str, Any]]:
+    """Where the order of dates is the person's to choose: the first dates, as each order reads them."""
+    fits = item.detected.get("date_fits", [])
+    places = item.mapping.get(KINDS[item.kind].date_field, [])
+    if len(fits) < 2 or not places:
+        return []
+    cells = [str(row[places[0]]) for row in item.sample if places[0] < len(row) and row[places[0]]]
+    told = list(dict.fromkeys(cells))[:SHOWN_DATES]
+    return [
+        {
+            "order": order, "name": ORDERS[order],
+            "rows": [
+                {"written": text[:60], "read": read.at.isoformat() if (read := read_date(text, order)) else ""}
+                for text in told
+            ],
+        }
+        for order in fits
+    ]  # fmt: skip
+
+
+def unknown_formats(item: Import) -> list[str]:
+    """The file's own words for formats that are not understood, in the sample."""
+    places = item.mapping.get("format", [])
+    if item.kind != "posts" or not places:
+        return []
+    reader = reader_of(item)
+    found: dict[str, str] = {}
+    for row in [*item.sample, *item.spread]:
+        word = str(row[places[0]] or "").strip() if places[0] < len(row) else ""
+        if word and not reader.knows_format(word):
+            found.setdefault(fold(word), word[:60])
+    told = {key: key for key in item.options.get("formats", {})}
+    return list({**{k: k for k in told}, **found}.values())[:30]
 
 
 def settle_file(
-    actor: Any, item: Import, *, kind: str | None = None, mapping: dict[str, int] | None = None,
-    options: dict[str, Any] | None = None,
+    actor: Any, item: Import, *, kind: str | None = None, mapping: dict[str, list[int]] | None = None,
+    options: dict[str, Any] | None = None, profile_id: int | None = None, is_forgotten: bool = False,
 ) -> Import:  # fmt: skip
-    """Take the person's word on the kind, on which column is what, and on how the cells are written.
+    """Take the person's word on the kind, on which column is what, on how the cells are written, and as of when.
 
-    Another kind brings its own proposal; another encoding or delimiter reads the beginning anew.
-    Raises ValidationError for what there is not, Conflict once the file was brought in.
+    Another kind brings its own proposal; another sheet, head, layout, encoding or delimiter reads
+    the beginning anew; another profile brings what was told of its last file. Raises ValidationError
+    for what there is not, Conflict once the file was brought in.
     """
     require_editor(actor, item.brand)
-    _require_waiting(item)
+    require_waiting(item)
+    if is_forgotten:
+        Import.objects.filter(brand=item.brand, header=item.header).exclude(pk=item.pk).update(is_forgotten=True)
+        _propose_anew(item, None)
+    elif profile_id is not None and profile_id != item.detected.get("profile_id"):
+        _take_target(item, profile_id)
     if kind is not None and kind != item.kind:
         if kind not in KINDS:
             raise field_errors({"kind": "There is no such kind of file."})
         item.kind = kind
         item.mapping = _proposed(item)
+        _settle_writing(item, {})
+        _settle_moment(item)
     if mapping is not None:
         unknown = set(mapping) - set(KINDS[item.kind].by_key)
         if unknown:
             raise field_errors({"mapping": f"There is no field {sorted(unknown)[0]}."})
-        item.mapping = mapping
+        dates = (KINDS[item.kind].date_field,)
+        is_other = any(mapping.get(key) != item.mapping.get(key) for key in dates)
+        item.mapping = {key: list(places) for key, places in mapping.items() if places}
+        if is_other:
+            _settle_writing(item, item.options if item.options.get("date_order") else {})
+            _settle_moment(item)
     if options:
         _settle_options(item, options)
-    item.save(update_fields=["kind", "mapping", "options", "header", "sample", "row_count", "is_exact"])
+    if mapping is not None or options or kind or is_forgotten:
+        with store.on_disk(item) as file:
+            accounts.count(item, file)
+    item.save()
     return item
+
+
+def _take_target(item: Import, profile_id: int) -> None:
+    """The profile that the rows shall belong to: what was told of its last file counts, another profile's does not."""
+    if not Profile.objects.filter(brand=item.brand, pk=profile_id).exists():
+        raise field_errors({"profile_id": "Choose one of the brand's profiles."})
+    known = _known(item, profile_id)
+    if known is not None or item.detected.get("is_remembered"):
+        _propose_anew(item, known)
+    item.detected["profile_id"] = profile_id
+
+
+def _propose_anew(item: Import, known: Import | None) -> None:
+    with store.on_disk(item) as file:
+        found = _look(_form(item.options), file, item.size)
+        if known is None:
+            item.kind = found.table.own_table or propose_kind(item.header, item.sample)
+        _propose(item, found, known=known)
+        accounts.count(item, file)
+
+
+def _form(options: dict[str, Any]) -> Form:
+    names = ("form", "encoding", "delimiter", "sheet", "head_row", "head_lines", "layout")
+    return Form(**{name: options[name] for name in names if name in options})
 
 
 def _settle_options(item: Import, options: dict[str, Any]) -> None:
@@ -183,76 +395,65 @@ def _settle_options(item: Import, options: dict[str, Any]) -> None:
         raise field_errors({"zone": str(error)}) from None
     if settled["decimal"] not in ("", ".", ","):
         raise field_errors({"decimal": "Choose the point or the comma."})
-    form = Form(form=settled["form"], encoding=settled["encoding"], delimiter=settled["delimiter"])
-    is_other = (form.encoding, form.delimiter) != (item.options["encoding"], item.options["delimiter"])
-    if is_other:
-        try:
-            with store.on_disk(item) as file:
-                found = _look(checked_form(form), file, item.size)
-        except FileError as error:
-            raise field_errors({"encoding": str(error)}) from None
-        item.header, item.sample, item.row_count, item.is_exact = found
-        item.mapping = _proposed(item)
+    if settled["date_order"] not in ("", *ORDERS):
+        raise field_errors({"date_order": "Choose whether the day, the month or the year comes first."})
+    if settled["currency"] and settled["currency"] not in CURRENCIES:
+        raise field_errors({"currency": "Name the currency by its code of three letters, such as EUR."})
+    settled["formats"] = {fold(word)[:60]: known for word, known in dict(settled["formats"]).items()}
+    settled["as_of"] = _checked_moment(item, settled["as_of"])
+    if "sheet" in options and options["sheet"] != item.options["sheet"]:
+        settled |= {"head_row": 0, "head_lines": 0, "layout": ""}
+        settled |= {"encoding": "", "delimiter": ""} if settled["form"] == "zip" else {}
+    elif "head_row" in options:
+        settled |= {"head_lines": options.get("head_lines", 0), "layout": ""}
+    names = ("encoding", "delimiter", "sheet", "head_row", "head_lines", "layout")
+    is_other = any(settled[name] != item.options[name] for name in names)
     item.options = settled
+    if is_other:
+        _reread(item)
+    elif options.get("zone") and "as_of" not in options and item.detected.get("as_of_why") in ("name", "newest"):
+        _settle_moment(item)
 
 
-def confirm_file(
-    actor: Any, item: Import, *, profile_id: int | None = None, new_profile: str = "", network: str = "",
-    is_per_row: bool = False,
-) -> Import:  # fmt: skip
-    """Begin bringing the rows in: into a profile, a new one, or the profiles that the rows name.
+def _reread(item: Import) -> None:
+    """Look into the file anew, by what was told of its sheet, head, layout, encoding and delimiter."""
+    told = dict(item.options)
+    try:
+        form = _form(told)
+        with store.on_disk(item) as file:
+            found = _look(checked_form(form) if not (form.form == "zip" and not form.encoding) else form, file, item.size)
+    except FileError as error:
+        raise field_errors({"encoding": str(error)}) from None
+    if not found.sample:
+        raise field_errors({"head_row": "No row stands below this head."})
+    _take(item, found)
+    item.kind = found.table.own_table or propose_kind(item.header, item.sample)
+    _propose(item, found, known=None)
+    item.options |= {"zone": told["zone"], "currency": told["currency"], "formats": told["formats"]}
+    _settle_moment(item)
 
-    Raises Problem when no row of the sample can be read, Conflict when the import is over already.
-    """
-    from dakika_server.sources.jobs import read_file
 
-    require_editor(actor, item.brand)
-    with transaction.atomic():
-        item = Import.objects.select_for_update(of=("self",)).select_related("brand").get(pk=item.pk)
-        _require_waiting(item)
-        preview = preview_of(item)
-        if preview.mapping_problems:
-            raise Problem("mapping_incomplete", preview.mapping_problems[0])
-        if not preview.items:
-            raise Problem("nothing_to_import", "No row can be read. Correct the mapping, or the file.")
-        if item.kind not in OF_NO_PROFILE:
-            item.profile = None if is_per_row else _target(item, profile_id, new_profile, network)
-            if is_per_row and not {"profile_handle", "profile_network"} <= set(item.mapping):
-                raise field_errors({"profile_id": "Say which columns hold the profile's network and handle."})
-        item.state = Import.State.RUNNING
-        item.save(update_fields=["profile", "state"])
-        audit.record(actor, "import_file", item, brand_id=item.brand_id)
-        read_file.defer(import_id=item.pk)
-    return item
+def _checked_moment(item: Import, text: str) -> str:
+    at = parse_datetime(text) if text else None
+    if text and (at is None or at.tzinfo is None):
+        raise field_errors({"as_of": "Give the moment with its offset, such as 2026-10-31T18:00:00+00:00."})
+    if at and at > item.created_at + timedelta(minutes=1):
+        raise field_errors({"as_of": "The figures cannot be of a later moment than now."})
+    return text
 
 
 def discard_file(actor: Any, item: Import) -> None:
     """Throw an upload away that was not confirmed."""
     require_editor(actor, item.brand)
     with transaction.atomic():
-        _require_waiting(item)
-        item.state, item.sample = Import.State.DISCARDED, []
-        item.save(update_fields=["state", "sample"])
+        require_waiting(item)
+        item.state, item.sample, item.spread = Import.State.DISCARDED, [], []
+        item.save(update_fields=["state", "sample", "spread"])
         store.throw_away(item)
 
 
-def undo_file(actor: Any, item: Import) -> Import:
-    """Begin taking out again what a file brought, or is bringing. Raises Conflict when there is nothing to take out."""
-    from dakika_server.sources.jobs import undo_file as job
-
-    require_editor(actor, item.brand)
-    with transaction.atomic():
-        item = Import.objects.select_for_update(of=("self",)).select_related("brand").get(pk=item.pk)
-        if item.state not in (Import.State.DONE, Import.State.FAILED, Import.State.RUNNING):
-            raise Conflict("import_not_done", "Only a file that was brought in can be undone.")
-        item.state = Import.State.UNDOING
-        item.save(update_fields=["state"])
-        audit.record(actor, "undo_import", item, brand_id=item.brand_id)
-        job.defer(import_id=item.pk)
-    return item
-
-
-def _require_waiting(item: Import) -> None:
+def require_waiting(item: Import) -> None:
+    """Raise Conflict, in words, for a file that does not wait for a person any more."""
     words = {
         "running": "This file is being brought in.", "done": "This file was brought in already.",
         "discarded": "This file was thrown away.",
@@ -261,19 +462,8 @@ def _require_waiting(item: Import) -> None:
         raise Conflict("import_over", words.get(item.state, "This file was taken out again. Upload it anew."))
 
 
-def _target(item: Import, profile_id: int | None, new_profile: str, network: str) -> Profile:
-    brand = item.brand
-    if profile_id is not None:
-        found = Profile.objects.filter(brand=brand, pk=profile_id).select_related("brand").first()
-        if found is None:
-            raise field_errors({"profile_id": "Choose one of the brand's profiles."})
-        return found
-    if not new_profile.strip():
-        raise field_errors({"profile_id": "Choose the profile that the rows belong to."})
-    key = "-".join(network.strip().lower().split())
-    if not key or len(key) > 40 or not key.replace("-", "").replace("_", "").isalnum():
-        raise field_errors({"network": "Name the network that the profile is on, in at most 40 letters."})
-    return Profile.objects.create(
-        brand=brand, network=key, external_id=f"file:{uuid.uuid4()}", handle=new_profile.strip()[:200],
-        name=new_profile.strip()[:200], kind=Profile.Kind.OWN, added_at=clock.now(),
-    )  # fmt: skip
+def as_of_of(item: Import) -> datetime:
+    """The moment of which an import's figures are: as it was settled, never before it is known."""
+    return parse_datetime(item.options.get("as_of") or "") or item.created_at
+
+

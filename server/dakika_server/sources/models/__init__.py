@@ -3,7 +3,7 @@
 from dakika_server.sources.models.collection import CollectionRun, Connection
 from dakika_server.sources.models.feeds import Feed, FeedItem
 from dakika_server.sources.models.files import Import, ImportChunk, ImportProblem
-from dakika_server.sources.models.posts import FORMATS, Comment, Post, PostReading
+from dakika_server.sources.models.posts import FORMATS, Comment, Post, PostReading, PostSource
 from dakika_server.sources.models.profiles import (
     AudienceReading,
     Competitor,
@@ -11,10 +11,11 @@ from dakika_server.sources.models.profiles import (
     PresenceReading,
     Profile,
     ProfileReading,
+    ProfileRebuild,
 )
 
 __all__ = [
     "FORMATS", "AudienceReading", "CollectionRun", "Comment", "Competitor", "Connection", "Credential", "Feed",
-    "FeedItem", "Import", "ImportChunk", "ImportProblem", "Post", "PostReading", "PresenceReading", "Profile",
-    "ProfileReading",
+    "FeedItem", "Import", "ImportChunk", "ImportProblem", "Post", "PostReading", "PostSource",
+    "PresenceReading", "Profile", "ProfileReading", "ProfileRebuild",
 ]  # fmt: skip

@@ -14,6 +14,8 @@ class Import(models.Model):
 
     `detected` is what was found out about it, `options` what holds (a person may have changed it).
     rows_read is how far the reading got: a worker that is killed is followed by one that goes on there.
+    mapping holds a list of columns for each field; notes are what was done with cells and rows that is
+    not plain. spread are rows from all over the file, by which its way of writing is told.
     """
 
     class State(models.TextChoices):
@@ -39,6 +41,8 @@ class Import(models.Model):
     options = models.JSONField(default=dict)
     header = models.JSONField(default=list)
     sample = models.JSONField(default=list)
+    sample_rows = models.JSONField(default=list, help_text="the sample's row numbers in the file")
+    spread = models.JSONField(default=list)
     row_count = models.BigIntegerField(default=0)
     is_exact = models.BooleanField(default=True, help_text="whether row_count was counted or estimated from the size")
     mapping = models.JSONField(default=dict)
@@ -48,8 +52,14 @@ class Import(models.Model):
     refused = models.BigIntegerField(default=0)
     added = models.BigIntegerField(default=0)
     posts_added = models.BigIntegerField(default=0)
+    known = models.BigIntegerField(default=0, help_text="rows that speak of posts that were here before the file")
+    together = models.BigIntegerField(default=0, help_text="rows that say what another row of the file says")
+    notes = models.JSONField(default=list)
+    first_day = models.DateField(null=True, help_text="the first of the days that the rows speak of")
+    last_day = models.DateField(null=True)
     profiles_touched = ArrayField(models.BigIntegerField(), default=list)
     message = models.CharField(max_length=500, blank=True)
+    is_forgotten = models.BooleanField(default=False, help_text="its columns are no proposal for the next file")
     ended_at = models.DateTimeField(null=True)
 
     class Meta:

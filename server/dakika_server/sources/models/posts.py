@@ -26,6 +26,7 @@ class Post(models.Model):
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="posts")
     external_id = models.CharField(max_length=200)
     published_at = models.DateTimeField()
+    has_time = models.BooleanField(default=True, db_default=True, help_text="False: only the day is known, and the instant is its start")
     format = models.CharField(max_length=12, choices=FORMATS)
     text = models.TextField(blank=True)
     url = models.CharField(max_length=2000, blank=True)
@@ -101,3 +102,18 @@ class Comment(models.Model):
 
     def __str__(self) -> str:
         return f"{self.author}: {self.text[:40]}"
+
+
+class PostSource(models.Model):
+    """That a file spoke of a post: what takes the file out again takes the post with it when nothing else speaks of it."""
+
+    id = models.BigAutoField(primary_key=True)
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False, db_constraint=False)
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="sources", db_constraint=False)
+    import_id = models.BigIntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["import_id", "post"], name="post_once_per_import")]
+
+    def __str__(self) -> str:
+        return f"{self.post_id} in {self.import_id}"

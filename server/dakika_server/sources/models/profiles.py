@@ -150,3 +150,26 @@ class AudienceReading(models.Model):
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.dimension} {self.day}"
+
+
+class ProfileRebuild(models.Model):
+    """How far the work is that follows from a profile's new rows: posts worked out, of how many. Told on the screen.
+
+    asked_at is the latest wish, begun_at when it was taken up; it is done once ended_at is not before asked_at.
+    """
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
+    profile = models.OneToOneField(Profile, on_delete=models.CASCADE, related_name="rebuild")
+    asked_at = models.DateTimeField()
+    begun_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+    done = models.IntegerField(default=0)
+    total = models.IntegerField(default=0)
+
+    def __str__(self) -> str:
+        return f"{self.profile_id}: {self.done} of {self.total}"
+
+    @property
+    def is_open(self) -> bool:
+        """Whether figures are still being worked out."""
+        return self.ended_at is None or self.ended_at < self.asked_at

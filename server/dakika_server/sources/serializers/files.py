@@ -2,11 +2,17 @@
 
 from typing import Any
 
-from dakika_core.sources.kinds import KINDS
+from dakika_core.networks.definition import Format
+from dakika_core.sources.files.cells import shorten
+from dakika_core.sources.files.dates import ORDERS
+from dakika_core.sources.files.kinds import KINDS
+from dakika_core.sources.files.mapping import Looks, Sure
 from rest_framework import serializers
 
+FORMS = ["csv", "json", "xlsx", "ods", "zip"]
+LAYOUTS = ["rows", "long", "wide"]
 IMPORT_STATES = ["waiting", "running", "done", "failed", "undoing", "undone", "discarded"]
-SHOWN_ITEMS, SHOWN_PROBLEMS = 12, 200
+SHOWN_ITEMS, SHOWN_PROBLEMS, SHOWN_NOTES = 12, 200, 40
 
 
 class ImportSerializer(serializers.Serializer[Any]):
@@ -28,6 +34,11 @@ class ImportSerializer(serializers.Serializer[Any]):
     posts_added = serializers.IntegerField()
     message = serializers.CharField(allow_blank=True)
     profile = serializers.CharField(source="profile.name", default=None, allow_null=True)
+    profile_id = serializers.IntegerField(allow_null=True)
+    known = serializers.IntegerField()
+    together = serializers.IntegerField()
+    first_day = serializers.DateField(allow_null=True)
+    last_day = serializers.DateField(allow_null=True)
 
 
 class RowProblemSerializer(serializers.Serializer[Any]):
@@ -44,17 +55,47 @@ class FileFieldSerializer(serializers.Serializer[Any]):
     key = serializers.CharField()
     read = serializers.CharField()
     is_needed = serializers.BooleanField()
+    adds_up = serializers.BooleanField(help_text="whether several columns may hold parts of it")
+
+
+class ColumnSerializer(serializers.Serializer[Any]):
+    """A column of the file: what it is taken for (empty: for nothing), how surely, what stands in it."""
+
+    index = serializers.IntegerField()
+    name = serializers.CharField(allow_blank=True)
+    field = serializers.CharField(allow_blank=True)
+    sure = serializers.ChoiceField(choices=["", *[s.value for s in Sure]], allow_blank=True)
+    looks = serializers.ChoiceField(choices=[look.value for look in Looks])
+    currency = serializers.CharField(allow_blank=True)
+    examples = serializers.SerializerMethodField()
+    note = serializers.CharField(allow_blank=True)
+
+    def get_examples(self, column: Any) -> list[str]:
+        """Its first cells."""
+        return [shorten(cell) for cell in column.examples]
 
 
 class WrittenSerializer(serializers.Serializer[Any]):
     """How a file is written; empty where it does not tell."""
 
-    form = serializers.ChoiceField(choices=["csv", "json", "xlsx"])
+    form = serializers.ChoiceField(choices=FORMS)
     encoding = serializers.CharField(allow_blank=True)
     delimiter = serializers.CharField(allow_blank=True, trim_whitespace=False)
+    sheet = serializers.CharField(allow_blank=True)
+    head_row = serializers.IntegerField()
+    head_lines = serializers.IntegerField()
+    layout = serializers.ChoiceField(choices=LAYOUTS)
     decimal = serializers.CharField(allow_blank=True)
-    is_day_first = serializers.BooleanField(allow_null=True)
+    date_order = serializers.ChoiceField(choices=["", *ORDERS], allow_blank=True)
     zone = serializers.CharField(allow_blank=True)
+
+
+class OptionsSerializer(WrittenSerializer):
+    """What holds."""
+
+    as_of = serializers.CharField(allow_blank=True)
+    currency = serializers.CharField(allow_blank=True)
+    formats = serializers.DictField(child=serializers.CharField())
 
 
 class DetectedSerializer(WrittenSerializer):
@@ -62,6 +103,64 @@ class DetectedSerializer(WrittenSerializer):
 
     has_offsets = serializers.BooleanField()
     is_remembered = serializers.BooleanField()
+    remembered_of = serializers.CharField(allow_blank=True)
+    profile_id = serializers.IntegerField(allow_null=True)
+    own_table = serializers.CharField(allow_blank=True)
+    sheets = serializers.ListField(child=serializers.CharField())
+    date_fits = serializers.ListField(child=serializers.ChoiceField(choices=ORDERS))
+    date_why = serializers.CharField(allow_blank=True)
+    as_of_why = serializers.ChoiceField(choices=["", "name", "newest", "now", "same file"], allow_blank=True)
+    damaged = serializers.ListField(child=serializers.IntegerField())
+    midnights = serializers.BooleanField()
+
+
+class AccountSerializer(serializers.Serializer[Any]):
+    """An account that rows of the file name, and the profile of the brand that it can only be."""
+
+    network = serializers.CharField(allow_blank=True)
+    handle = serializers.CharField(allow_blank=True)
+    rows = serializers.IntegerField()
+    profile_id = serializers.IntegerField(allow_null=True)
+
+
+class DateReadSerializer(serializers.Serializer[Any]):
+    """A date as it is written, and as an order reads it."""
+
+    written = serializers.CharField()
+    read = serializers.CharField(allow_blank=True)
+
+
+class DateChoiceSerializer(serializers.Serializer[Any]):
+    """An order in which the dates can be read, with the first of them under it."""
+
+    order = serializers.ChoiceField(choices=ORDERS)
+    name = serializers.CharField()
+    rows = DateReadSerializer(many=True)
+
+
+class NoteSerializer(serializers.Serializer[Any]):
+    """What was done with cells or rows that is not plain, how often, in which row first."""
+
+    column = serializers.CharField(allow_blank=True)
+    message = serializers.CharField()
+    count = serializers.IntegerField()
+    row = serializers.IntegerField()
+
+
+class KnownSerializer(serializers.Serializer[Any]):
+    """Of the rows looked at: how many speak of posts that are here, and how many say what another row says."""
+
+    known = serializers.IntegerField()
+    together = serializers.IntegerField()
+    rows = serializers.IntegerField()
+
+
+class RebuildSerializer(serializers.Serializer[Any]):
+    """How far the figures are that follow from the rows."""
+
+    done = serializers.IntegerField()
+    total = serializers.IntegerField()
+    is_waiting = serializers.BooleanField()
 
 
 class PreviewItemSerializer(serializers.Serializer[Any]):
@@ -76,11 +175,15 @@ class PreviewSerializer(serializers.Serializer[Any]):
 
     item = ImportSerializer()
     header = serializers.ListField(child=serializers.CharField(allow_blank=True))
-    sample = serializers.ListField(child=serializers.ListField(child=serializers.CharField(allow_blank=True)))
+    columns = ColumnSerializer(many=True)
     fields_of_kind = FileFieldSerializer(many=True)
-    mapping = serializers.DictField(child=serializers.IntegerField())
+    mapping = serializers.DictField(child=serializers.ListField(child=serializers.IntegerField()))
     detected = DetectedSerializer()
-    options = WrittenSerializer()
+    options = OptionsSerializer()
+    accounts = AccountSerializer(many=True)
+    date_choices = DateChoiceSerializer(many=True)
+    unknown_formats = serializers.ListField(child=serializers.CharField())
+    known_in_sample = KnownSerializer(allow_null=True)
     encodings = serializers.ListField(child=serializers.CharField())
     mapping_problems = serializers.ListField(child=serializers.CharField())
     rows_looked_at = serializers.IntegerField()
@@ -88,6 +191,8 @@ class PreviewSerializer(serializers.Serializer[Any]):
     items = PreviewItemSerializer(many=True)
     problem_count = serializers.IntegerField()
     problems = RowProblemSerializer(many=True)
+    notes = NoteSerializer(many=True)
+    rebuild = RebuildSerializer(allow_null=True)
 
 
 class UploadSerializer(serializers.Serializer[Any]):
@@ -101,17 +206,41 @@ class OptionsInputSerializer(serializers.Serializer[Any]):
 
     encoding = serializers.CharField(required=False, max_length=40)
     delimiter = serializers.CharField(required=False, max_length=1, trim_whitespace=False)
+    sheet = serializers.CharField(required=False, max_length=255)
+    head_row = serializers.IntegerField(required=False, min_value=1, max_value=30)
+    head_lines = serializers.IntegerField(required=False, min_value=1, max_value=2)
+    layout = serializers.ChoiceField(choices=LAYOUTS, required=False)
     decimal = serializers.CharField(required=False, max_length=1, allow_blank=True)
-    is_day_first = serializers.BooleanField(required=False)
+    date_order = serializers.ChoiceField(choices=ORDERS, required=False)
     zone = serializers.CharField(required=False, max_length=64)
+    as_of = serializers.CharField(required=False, max_length=40)
+    currency = serializers.CharField(required=False, max_length=3, allow_blank=True)
+    formats = serializers.DictField(child=serializers.ChoiceField(choices=[f.value for f in Format]), required=False)
 
 
 class SettleInputSerializer(serializers.Serializer[Any]):
     """Kind, columns, how it is written: what is left out stays as it is."""
 
     kind = serializers.ChoiceField(choices=list(KINDS), required=False)
-    mapping = serializers.DictField(child=serializers.IntegerField(min_value=0, max_value=500), required=False)
+    mapping = serializers.DictField(
+        child=serializers.ListField(child=serializers.IntegerField(min_value=0, max_value=5000), max_length=50),
+        required=False,
+    )
     options = OptionsInputSerializer(required=False)
+    profile_id = serializers.IntegerField(required=False, allow_null=True, help_text="whose rows they will be")
+    is_forgotten = serializers.BooleanField(
+        required=False, default=False, help_text="forget what was told of earlier files with this head"
+    )
+
+
+class AccountInputSerializer(serializers.Serializer[Any]):
+    """What becomes of the rows of an account: they go to a profile, to one that is made, or are left out."""
+
+    network = serializers.CharField(max_length=120, allow_blank=True, default="")
+    handle = serializers.CharField(max_length=120, allow_blank=True, default="")
+    profile_id = serializers.IntegerField(required=False, allow_null=True)
+    what = serializers.ChoiceField(choices=["make", "leave"], required=False)
+    on = serializers.CharField(max_length=60, allow_blank=True, default="", help_text="the network of one that is made")
 
 
 class ConfirmInputSerializer(serializers.Serializer[Any]):
@@ -121,6 +250,7 @@ class ConfirmInputSerializer(serializers.Serializer[Any]):
     new_profile = serializers.CharField(max_length=200, allow_blank=True, default="")
     network = serializers.CharField(max_length=60, allow_blank=True, default="")
     is_per_row = serializers.BooleanField(default=False)
+    accounts = AccountInputSerializer(many=True, required=False, default=list)
 
 
 class ExportQuerySerializer(serializers.Serializer[Any]):

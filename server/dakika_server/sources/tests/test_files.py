@@ -22,12 +22,12 @@ from dakika_server.sources.models import (
     Profile,
     ProfileReading,
 )
-from dakika_server.sources.testing import FILES, INTO, bring_in, brought, upload
+from dakika_server.sources.testing import FILES, INTO, bring_in, brought, taken_out, upload
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/sources"
 PATH = FILES
-GOOD = "Post date;Message;Likes;Comments;Reach\n01/10/2026 10:00;A clock;12;3;400\n02/10/2026 11:00;A star;5;;\n03/10/2026;x;-4;1;1\n"
+GOOD = "Post date;Message;Likes;Comments;Reach\n01/10/2026 10:00;A clock;12;3;400\n02/10/2026 11:00;A star;5;;\n03/10/2026;x;-4;1;1\nsoon;y;1;1;1\n"
 
 
 def settle(client: Any, number: int, **what: Any) -> Any:
@@ -47,23 +47,27 @@ def test_preview_correction_and_import(editor: Any, client_of: Any) -> None:
     preview = upload(client, GOOD).json()
     number = preview["item"]["id"]
     assert preview["item"]["kind"] == "posts"
-    assert preview["mapping"] == {"published_at": 0, "text": 1, "reactions": 2, "comments": 3, "reach": 4}
-    assert (preview["readable"], preview["problem_count"]) == (2, 1)
-    assert preview["problems"][0] == {"row": 4, "column": "Likes", "message": "is negative"}
+    assert preview["mapping"] == {"published_at": [0], "text": [1], "reactions": [2], "comments": [3], "reach": [4]}
+    assert (preview["readable"], preview["problem_count"]) == (3, 1)
+    assert preview["problems"][0]["row"] == 5
+    assert "not a date" in preview["problems"][0]["message"]
+    assert preview["notes"] == [
+        {"column": "Likes", "message": "is negative; the cell is left empty", "count": 1, "row": 4}
+    ]
     assert not Post.objects.exists()
-    twice = settle(client, number, mapping={**preview["mapping"], "shares": 2})
+    twice = settle(client, number, mapping={**preview["mapping"], "shares": [2]})
     assert "used twice" in twice.json()["mapping_problems"][0]
     settle(client, number, mapping=preview["mapping"])
     done = bring_in(client, number)
-    assert (done.state, done.accepted, done.refused, done.posts_added) == ("done", 2, 1, 2)
+    assert (done.state, done.accepted, done.refused, done.posts_added) == ("done", 3, 1, 3)
     reading = PostReading.objects.get(post__text="A star")
     assert (reading.reactions, reading.comments, reading.reach) == (5, None, None)
-    assert PostMeasure.objects.filter(age_hours=0).count() == 2
+    assert PostMeasure.objects.filter(age_hours=0).count() == 3
     assert not ImportChunk.objects.exists()
     assert client.post(f"{PATH}/{number}", INTO, content_type="application/json").status_code == 409
     refused = b"".join(client.get(f"{PATH}/{number}/refused").streaming_content).decode().splitlines()
     assert refused[0].endswith("row in the file,column,why it was left out")
-    assert refused[1].split(",")[-3:] == ["4", "Likes", "is negative"]
+    assert refused[1].split(",")[-3:] == ["5", "Post date", "“soon” is not a date that can be read"]
 
 
 def test_the_same_file_again_adds_nothing(editor: Any, client_of: Any) -> None:
@@ -72,7 +76,7 @@ def test_the_same_file_again_adds_nothing(editor: Any, client_of: Any) -> None:
     profile = Post.objects.first().profile_id
     before = (Post.objects.count(), PostReading.objects.count())
     again = brought(client, GOOD, profile_id=profile)
-    assert (again.added, again.posts_added, again.accepted) == (0, 0, 2)
+    assert (again.added, again.posts_added, again.accepted, again.known) == (0, 0, 3, 3)
     assert (Post.objects.count(), PostReading.objects.count()) == before
 
 
@@ -82,16 +86,13 @@ def test_undo_takes_out_all_of_it_and_nothing_else(editor: Any, client_of: Any) 
     profile = first.profile_id
     more = GOOD.replace("A star", "A moon") + "04/10/2026;New;1;1;1\n"
     second = brought(client, more, profile_id=profile)
-    assert Post.objects.count() == 4
-    answer = client.post(f"{PATH}/{second.pk}/undo")
-    assert answer.status_code == 202
-    take_out(second.pk)
-    assert sorted(Post.objects.values_list("text", flat=True)) == ["A clock", "A star"]
-    assert PostReading.objects.count() == 2
-    assert PostMeasure.objects.filter(age_hours=0).count() == 2
+    assert Post.objects.count() == 5
+    taken_out(client, second.pk)
+    assert sorted(Post.objects.values_list("text", flat=True)) == ["A clock", "A star", "x"]
+    assert PostReading.objects.count() == 3
+    assert PostMeasure.objects.filter(age_hours=0).count() == 3
     assert client.post(f"{PATH}/{second.pk}/undo").status_code == 409
-    client.post(f"{PATH}/{first.pk}/undo")
-    take_out(first.pk)
+    taken_out(client, first.pk)
     assert not Post.objects.exists()
     assert not Profile.objects.exists()
     assert Import.objects.get(pk=first.pk).state == "undone"
@@ -102,10 +103,10 @@ def test_what_somebody_told_is_remembered_for_the_next_file_of_its_kind(editor: 
     odd = "A;B;C\n2026-10-01;Words that are long enough;7\n"
     preview = upload(client, odd).json()
     number = preview["item"]["id"]
-    settle(client, number, mapping={"published_at": 0, "text": 1, "saves": 2}, options={"zone": "America/Sao_Paulo"})
+    settle(client, number, mapping={"published_at": [0], "text": [1], "saves": [2]}, options={"zone": "America/Sao_Paulo"})
     bring_in(client, number)
     again = upload(client, odd.replace("10-01", "10-02")).json()
-    assert again["mapping"] == {"published_at": 0, "text": 1, "saves": 2}
+    assert again["mapping"] == {"published_at": [0], "text": [1], "saves": [2]}
     assert again["options"]["zone"] == "America/Sao_Paulo"
     assert again["detected"]["is_remembered"]
 
@@ -116,14 +117,14 @@ def test_how_a_file_is_written_is_found_shown_and_changeable(editor: Any, client
     preview = upload(client, rows.encode("cp1252"), "a.tsv").json()
     found = preview["detected"]
     assert (found["encoding"], found["delimiter"], found["decimal"]) == ("windows-1252", "\t", ",")
-    assert (found["is_day_first"], found["zone"]) == (False, "UTC")
+    assert (found["date_order"], found["zone"]) == ("mdy", "UTC")
     assert preview["items"][0]["values"]["reactions"] == "1234567"
     assert preview["items"][0]["values"]["published_at"] == "2026-10-25T09:30:00+00:00"
     number = preview["item"]["id"]
     changed = settle(client, number, options={"zone": "America/New_York"}).json()
     assert changed["items"][0]["values"]["published_at"] == "2026-10-25T13:30:00+00:00"
     greek = settle(client, number, options={"encoding": "windows-1253"}).json()
-    assert greek["sample"][0][1] == "Maρana"
+    assert greek["columns"][1]["examples"][0] == "Maρana"
     assert settle(client, number, options={"zone": "Mars/Olympus"}).status_code == 400
     assert settle(client, number, options={"encoding": "utf-8"}).status_code == 400
 
@@ -188,18 +189,31 @@ def test_other_forms(form: str, editor: Any, client_of: Any) -> None:
     }[form]  # fmt: skip
     client = client_of(editor)
     preview = upload(client, content, f"posts.{form}").json()
-    assert preview["readable"] == 1
-    assert "formula" in preview["problems"][0]["message"]
+    assert preview["readable"] == 2
+    assert "formula" in preview["notes"][0]["message"]
     done = bring_in(client, preview["item"]["id"])
-    assert (done.accepted, done.refused) == (1, 1)
+    assert (done.accepted, done.refused, PostReading.objects.count()) == (2, 0, 1)
 
 
 def test_rows_that_name_their_profile(editor: Any, client_of: Any, own_profile: Any, world: Any) -> None:
     profile = own_profile("brevi")
     rows = "network,handle,date,followers\nbrevi,@orreryhouse,2025-01-01,10\nbrevi,nobody,2025-01-01,10\n"
-    done = brought(client_of(editor), rows, is_per_row=True)
-    assert (done.added, done.refused) == (1, 1)
+    client = client_of(editor)
+    preview = upload(client, rows).json()
+    assert [(a["handle"], a["rows"], a["profile_id"]) for a in preview["accounts"]] == [
+        ("@orreryhouse", 1, profile.pk), ("nobody", 1, None),
+    ]  # fmt: skip
+    unsaid = client.post(f"{PATH}/{preview['item']['id']}", {"is_per_row": True}, content_type="application/json")
+    assert unsaid.status_code == 400
+    assert "nobody on brevi" in unsaid.json()["errors"]["accounts"][0]
+    nobody = {"network": "brevi", "handle": "nobody"}
+    done = bring_in(client, preview["item"]["id"], is_per_row=True, accounts=[{**nobody, "what": "leave"}])
+    assert (done.added, done.refused) == (1, 0)
+    assert "left out, as was said" in done.notes[0]["message"]
     assert ProfileReading.objects.get().profile_id == profile.pk
+    made = brought(client, rows, is_per_row=True, accounts=[{**nobody, "what": "make"}])
+    assert made.added == 1
+    assert Profile.objects.get(handle="nobody").network == "brevi"
 
 
 def test_a_killed_worker_is_followed_by_one_that_goes_on(editor: Any, client_of: Any, monkeypatch: Any) -> None:
@@ -272,7 +286,7 @@ def bomb() -> bytes:
         (b'{"a": ', "not JSON"),
         (b"[" * 100_000, "no rows"),
         (b"Date,Text\n2026-01-01," + b"x" * 10_000_000 + b"\n", "field larger than"),
-        (lambda: ",".join(f"c{i}" for i in range(500)).encode() + b"\n" + b"1," * 499 + b"1\n", "500 columns"),
+        (lambda: ",".join(f"c{i}" for i in range(2500)).encode() + b"\n" + b"1," * 2499 + b"1\n", "2,500 columns"),
         (bomb, "unpacks to"),
     ],
 )
@@ -318,10 +332,12 @@ def test_hostile_cells_are_kept_as_text_or_told_by_row(editor: Any, client_of: A
         "2026-10-03,negative,-1,1\n2026-10-04,=HYPERLINK(1),2,1\n2026-10-05,nul\x00here,2,1\n"
     )
     preview = upload(client, rows.replace("\x00", "")).json()
-    assert preview["problem_count"] == 4
+    assert preview["problem_count"] == 2
+    assert "has the same name as column 3" in [column["note"] for column in preview["columns"]]
     number = preview["item"]["id"]
     done = bring_in(client, number)
-    assert (done.accepted, done.refused) == (3, 4)
+    assert (done.accepted, done.refused) == (5, 2)
+    assert {note["message"].split(";")[0] for note in done.notes} >= {"is negative", "is larger than any count can be"}
     assert "<script>" in Post.objects.order_by("published_at").first().text
     out = b"".join(client.get(f"{HOME}/export?what=posts&form=csv").streaming_content).decode()
     assert "'=HYPERLINK(1)" in out
@@ -356,7 +372,7 @@ def test_everything_in_one_archive(editor: Any, client_of: Any, own_profile: Any
     answer = client.get(f"{HOME}/export", {"what": "all", "form": "csv"})
     with zipfile.ZipFile(io.BytesIO(b"".join(answer.streaming_content))) as archive:
         assert {"profiles.csv", "posts.csv", "post_readings.csv", "clicks.csv"} <= set(archive.namelist())
-        assert archive.read("profiles.csv").decode().splitlines()[1].startswith("corkboard,orreryhouse")
+        assert archive.read("profiles.csv").decode().splitlines()[2].startswith("corkboard,orreryhouse")
     book = load_workbook(io.BytesIO(b"".join(client.get(f"{HOME}/export?what=all&form=xlsx").streaming_content)))
     assert "profiles" in book.sheetnames
     assert client.get(f"{HOME}/export?what=secrets").status_code == 400

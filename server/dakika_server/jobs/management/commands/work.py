@@ -7,8 +7,9 @@ from django.core.management.base import BaseCommand
 from procrastinate import App
 from procrastinate.contrib.django import app
 
-# Publishing at the minute never waits behind a long collection or a large file: each has places of its own.
-PLACES = {("publish", "upkeep"): 3, ("collect", "feeds"): 6, ("files",): 1}
+# Publishing at the minute never waits behind a long collection or a large file: each has places of its own. Nor does
+# a small file wait behind a large one, or behind the figures that are worked out from it.
+PLACES = {("publish", "upkeep"): 3, ("collect", "feeds"): 6, ("files",): 2, ("measure",): 2, ("bulk",): 1}
 
 
 class Command(BaseCommand):

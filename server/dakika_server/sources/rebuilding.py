@@ -1,0 +1,59 @@
+"""What follows from a profile's new rows is worked out by a job of its own, with progress that people see."""
+
+from datetime import timedelta
+
+from django.db import transaction
+from django.db.models import F, Q
+
+from dakika_server.shared import clock
+from dakika_server.sources.collect import AFTER_COLLECTING
+from dakika_server.sources.models import Profile, ProfileRebuild
+
+FORGOTTEN_AFTER = timedelta(minutes=1)
+
+
+def request_rebuild(profile: Profile, *, is_large: bool = False) -> None:
+    """Ask for a profile's figures to be worked out anew. Asked twice, it is done once after the last wish."""
+    from dakika_server.sources.jobs import rebuild_profile
+
+    now = clock.now()
+    with transaction.atomic():
+        ProfileRebuild.objects.update_or_create(
+            profile=profile, defaults={"asked_at": now, "done": 0, "total": 0}, create_defaults={
+                "brand_id": profile.brand_id, "asked_at": now}
+        )  # fmt: skip
+        rebuild_profile.configure(queue="bulk" if is_large else "measure").defer(profile_id=profile.pk)
+
+
+def rebuild(profile_id: int) -> None:
+    """Work it out. Broken off, the job comes again and begins anew; what was asked meanwhile comes after."""
+    profile = Profile.objects.select_related("brand").filter(pk=profile_id).first()
+    if profile is None:
+        return
+    begun = clock.now()
+    ProfileRebuild.objects.filter(profile=profile).update(begun_at=begun)
+    for hook in AFTER_COLLECTING:
+        hook(profile)
+    ProfileRebuild.objects.filter(profile=profile).update(ended_at=begun)
+
+
+def take_up_forgotten() -> int:
+    """Ask again for rebuilds that wait for more than a minute though no job is left for them; returns how many."""
+    from procrastinate.contrib.django.models import ProcrastinateJob
+
+    from dakika_server.sources.jobs import rebuild_profile
+
+    jobs = ProcrastinateJob.objects.filter(task_name="sources.rebuild_profile", status__in=["todo", "doing"])
+    at_work = set(jobs.values_list("args__profile_id", flat=True))
+    waiting = ProfileRebuild.objects.filter(asked_at__lt=clock.now() - FORGOTTEN_AFTER).filter(
+        Q(ended_at__isnull=True) | Q(ended_at__lt=F("asked_at"))
+    )
+    forgotten = [pk for pk in waiting.values_list("profile_id", flat=True) if pk not in at_work]
+    for pk in forgotten:
+        rebuild_profile.defer(profile_id=pk)
+    return len(forgotten)
+
+
+def report(profile_id: int, done: int, total: int) -> None:
+    """Tell how far the work is, for those who wait."""
+    ProfileRebuild.objects.filter(profile_id=profile_id).update(done=done, total=total)
