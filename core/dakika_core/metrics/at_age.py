@@ -100,7 +100,7 @@ def gains_by_day(
     ages = np.array([(at - published_at).total_seconds() / 3600 for at in taken_at])
     known = ~np.isnan(values)
     curves = [
-        (columns, _curve(ages[mask], values[np.ix_(mask, columns)], grows_hours))
+        (columns, _curve(ages[mask], values[mask][:, columns], grows_hours))
         for mask, columns in _alike(known)
         if mask.any()
     ]
@@ -151,13 +151,12 @@ def _curve(ages: Array, seen: Array, grows_hours: float) -> _Curve:
         if grid[-1] < before:
             grid.append(before)
             rows.append(rows[-1])
-        if not _is_close(before, age) and age > before + grows_hours:
-            is_estimated = True
-            age = before + grows_hours
-        is_estimated = is_estimated or not _is_close(before, age)
-        grid.append(age)
+        is_known = _is_close(before, age)
+        end = age if is_known else min(age, before + grows_hours)
+        is_estimated = is_estimated or not is_known
+        grid.append(end)
         rows.append(row)
-        spans.append((float(before), float(age)))
+        spans.append((float(before), float(end)))
     return _Curve(
         grid=np.array(grid), seen=np.array(rows), spans=spans, is_placed=not is_close, is_estimated=is_estimated
     )

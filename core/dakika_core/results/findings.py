@@ -118,7 +118,7 @@ def spike_statements(metric: str, spikes: Sequence[tuple[date, float, float, flo
         found.append(
             Statement(
                 kind="spike" if z > 0 else "dip", subject=f"{metric}:{day.isoformat()}",
-                text=f"{metric} {up} on {day:%A} {day.day} {day:%B}: {value:,.0f} against a usual {level:,.0f}",
+                text=f"{metric} {up} on {day:%A} {day.day} {day:%B %Y}: {value:,.0f} against a usual {level:,.0f}",
                 size=float(np.log(ratio)), certainty=float(2 * NormalDist().cdf(abs(z)) - 1),
                 evidence={"metric": metric, "day": day.isoformat(), "value": value, "level": level, "z": z},
             )

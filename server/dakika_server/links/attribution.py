@@ -20,7 +20,8 @@ OF_NOTHING = ""
 
 # Every visit of the same visitor in the window before a conversion; without a visitor, the visit it is tied to.
 _TOUCHES = """
-SELECT c.id, c.at, CASE WHEN c.currency = %(currency)s THEN c.cents ELSE 0 END, v.started_at, v.channel, coalesce(v.campaign_id::text, v.utm_campaign),
+SELECT c.id, c.at, CASE WHEN c.currency = %(currency)s THEN c.cents ELSE 0 END, v.started_at, v.channel,
+    coalesce(v.campaign_id::text, v.utm_campaign),
     coalesce(v.post_id::text, '')
 FROM links_conversion c
 LEFT JOIN LATERAL (

@@ -26,7 +26,8 @@ LEFT JOIN LATERAL (
 ) c ON true
 LEFT JOIN LATERAL (SELECT count(*) AS visits FROM links_visit v WHERE v.post_id = p.id) v ON true
 LEFT JOIN LATERAL (
-    SELECT count(*) AS conversions, coalesce(sum(k.cents) FILTER (WHERE k.currency = %(currency)s), 0)::bigint AS cents FROM links_conversion k
+    SELECT count(*) AS conversions,
+        coalesce(sum(k.cents) FILTER (WHERE k.currency = %(currency)s), 0)::bigint AS cents FROM links_conversion k
     JOIN links_visit v ON v.id = k.visit_id WHERE v.post_id = p.id AND (%(goal)s = 0 OR k.goal_id = %(goal)s)
 ) k ON true
 ORDER BY v.visits DESC, p.id
@@ -62,7 +63,13 @@ def funnels_of(
 
 def _posts(brand: Brand, period: Period, goal_id: int, currency: str) -> list[tuple[Funnel, dict[str, str]]]:
     with connection.cursor() as cursor:
-        keys = {"brand": brand.pk, "start": period.start, "end": period.end, "goal": goal_id, "currency": currency}
+        keys: dict[str, Any] = {
+            "brand": brand.pk,
+            "start": period.start,
+            "end": period.end,
+            "goal": goal_id,
+            "currency": currency,
+        }
         cursor.execute(_POSTS, keys)
         rows: list[Any] = cursor.fetchall()
     return [

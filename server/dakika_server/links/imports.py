@@ -118,7 +118,8 @@ def take_conversions_batch(cursor: Any, item: Import, batch: Batch, places: Plac
             notes.append((amount, "amounts below nought are refunds: they lower the value", row))
         taken.append(ConversionIn(
             key=str(v["key"])[:120], goal=str(v["goal"]), at=v["at"], click=_click(str(v["click"] or "")),
-            cents=None if v["amount"] is None else round(v["amount"] * 100), currency=currency, contact=str(v["contact"] or "")[:120],
+            cents=None if v["amount"] is None else round(v["amount"] * 100), currency=currency,
+            contact=str(v["contact"] or "")[:120],
             stage=str(v["stage"] or "")[:40],
         ))  # fmt: skip
     added, _ = store_conversions(None, item.brand, taken, goals, import_id=item.pk)

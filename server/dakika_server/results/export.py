@@ -54,7 +54,7 @@ def _about(study: Study) -> list[tuple[str, str]]:
         ("Brand", study.brand.name),
         ("Period", f"{study.period.first} to {study.period.last}, days of {study.brand.time_zone}"),
         ("Comparison", f"{study.compared.first} to {study.compared.last}"),
-        ("Posts' age", f"{study.age_hours} hours" if study.age_hours else "as last seen"),
+        ("Posts' age", study.age_words),
         ("Profiles", ", ".join(f"{p.name} on {network_name(p.network)}" for p in study.profiles)),
         ("Only", ", ".join(filter(None, narrowed)) or "all posts"),
     ]  # fmt: skip

@@ -172,7 +172,7 @@ def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> dict[int,
 def _of_one_reading(
     profile: Profile, posts: Sequence[_Read], singles: list[tuple[int, float, Array]], values: Array, growth: Growth
 ) -> list[tuple[int, Gains]]:
-    """The same for posts with one late reading, as files bring them, all at once: the total on the day of publishing."""
+    """The same for posts with one late reading, as files bring them, at once: the total on the day of publishing."""
     places = np.array([i for i, _, _ in singles])
     ages = np.array([age for _, age, _ in singles])
     seen = np.array([row for _, _, row in singles])
@@ -185,7 +185,10 @@ def _of_one_reading(
     values[places, -1] = seen
     zone = profile.brand.zone
     return [
-        (posts[i].pk, Gains(days=[posts[i].published_at.astimezone(zone).date()], values=row[np.newaxis], is_placed=True))
+        (
+            posts[i].pk,
+            Gains(days=[posts[i].published_at.astimezone(zone).date()], values=row[np.newaxis], is_placed=True),
+        )
         for i, row in zip(places.tolist(), seen, strict=True)
     ]
 
@@ -314,7 +317,8 @@ WITH gained AS (
     SELECT (published_at AT TIME ZONE %(zone)s)::date AS day, format, COUNT(*) AS published
     FROM sources_post WHERE profile_id = %(profile)s GROUP BY 1, 2
 ), by_format AS (
-    SELECT day, format, COALESCE(published, 0) AS published, COALESCE(placed, 0) AS placed, {", ".join((*_SINGLE, *_PAIRED))}
+    SELECT day, format, COALESCE(published, 0) AS published, COALESCE(placed, 0) AS placed,
+        {", ".join((*_SINGLE, *_PAIRED))}
     FROM gained FULL JOIN published USING (day, format)
 )
 INSERT INTO results_profileday (brand_id, profile_id, day, format, published, placed,

@@ -1,6 +1,6 @@
 """What is being studied: period, comparison, profiles, formats, age. Read from an address, the same for every view."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -11,7 +11,9 @@ from django.db.models import Q
 from rest_framework import serializers
 
 from dakika_server.brands.models import Brand
-from dakika_server.results.models import PostTag
+from dakika_server.results.footing import Footing, age_words, footing_of
+from dakika_server.results.models import FINAL, LATEST, PostMeasure, PostTag
+from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 
 LONGEST_DAYS = 800
@@ -32,7 +34,10 @@ class StudySerializer(serializers.Serializer[Any]):
     campaign = serializers.IntegerField(required=False, min_value=0, max_value=LARGEST_KEY)
     language = serializers.RegexField(r"^[a-z]{2,3}$", required=False)
     boosted = serializers.ChoiceField(choices=["yes", "no"], required=False)
-    age = serializers.ChoiceField(choices=[*DEFAULT_AGES_HOURS, 0], default=72)
+    age = serializers.ChoiceField(
+        choices=[*DEFAULT_AGES_HOURS, FINAL, LATEST], required=False,
+        help_text="hours; 0 as last seen, -1 the final count; without one, what the posts allow",
+    )  # fmt: skip
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         """A period ends on or after its first day and is not longer than some years."""
@@ -64,6 +69,12 @@ class Study:
     campaign: int | None = None
     language: str | None = None
     is_boosted: bool | None = None
+    footing: Footing | None = None
+
+    @property
+    def age_words(self) -> str:
+        """The age in words."""
+        return age_words(self.age_hours)
 
     @property
     def profile_ids(self) -> list[int]:
@@ -111,11 +122,27 @@ def study_of(brand: Brand, values: dict[str, Any], now: datetime, *, kind: str |
         profiles = profiles.filter(network=values["network"])
     if values.get("profile"):
         profiles = profiles.filter(pk=values["profile"])
-    return Study(
+        if not profiles.exists():
+            raise field_errors({"profile": "There is no such profile here, or not any more. Choose another."})
+    study = Study(
         brand=brand, period=period, compared=period.compared(Comparison(values["compare"])),
-        today=now.astimezone(brand.zone).date(), age_hours=int(values["age"]),
+        today=now.astimezone(brand.zone).date(), age_hours=int(values.get("age") or 0),
         profiles=tuple(profiles.order_by("pk")), format=values.get("format"), network=values.get("network") or None,
         profile=values.get("profile") or None, tag=values.get("tag"),
         campaign=values.get("campaign"), language=values.get("language"),
         is_boosted={"yes": True, "no": False}.get(values.get("boosted", "")),
     )  # fmt: skip
+    return study if values.get("age") is not None else on_its_footing(study, now)
+
+
+def on_its_footing(study: Study, now: datetime) -> Study:
+    """The study at the age that its posts allow."""
+    asked = study.on_posts("post__")
+    narrowed = None
+    if asked:
+        narrowed = PostMeasure.objects.filter(
+            asked, profile__in=study.profile_ids, published_at__gte=study.period.start,
+            published_at__lt=study.period.end,
+        )  # fmt: skip
+    found = footing_of(study.profile_ids, study.period, now, narrowed=narrowed)
+    return replace(study, age_hours=found.age_hours, footing=found)

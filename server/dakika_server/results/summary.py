@@ -58,6 +58,7 @@ class _Course:
     days: Array
     networks: dict[str, float | None]
     sums: dict[str, float] = field(default_factory=dict)
+    placed: int = 0
 
 
 def summary_of(study: Study, metrics: Iterable[Metric]) -> list[Measured]:
@@ -74,12 +75,22 @@ def _measured(metric: Metric, study: Study, now: _Course, before: _Course) -> Me
         days=_list(now.days), days_before=_list(before.days), sums=now.sums, sums_before=before.sums,
         networks=[Part(network=n, value=now.networks.get(n), before=before.networks.get(n)) for n in names],
         title=course_title(metric.name, study.period.dates(), now.days, before.days),
-        missing_note=_missing_note(metric, study, now.figure),
+        missing_note=" ".join(filter(None, [_missing_note(metric, study, now.figure), _placed_note(now.placed)])),
     )  # fmt: skip
 
 
 def _list(values: Array) -> list[float | None]:
     return [None if v != v else round(v, 5) for v in values.tolist()]
+
+
+def _placed_note(placed: int) -> str:
+    """What days a sum by day does not know."""
+    if not placed:
+        return ""
+    them, their = (
+        ("1 post was", "its total stands") if placed == 1 else (f"{placed:,} posts were", "their totals stand")
+    )
+    return f"{them} first read too late to tell the days: {their} on the day of publishing."
 
 
 def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
@@ -96,9 +107,12 @@ def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
         verb, whose = ("report", "their") if len(silent) > 1 else ("reports", "its")
         return f"{names} {verb} no {wanted}; {whose} posts are left out."
     if metric.over is Over.PUBLISHED and figure.missing:
-        return f"{figure.missing} posts are too young or were not read at that age."
+        posts = "1 post is" if figure.missing == 1 else f"{figure.missing:,} posts are"
+        return f"{posts} not in it: too young, or not read {study.age_words}."
     if metric.key in ("followers", "net_followers") and figure.missing:
         return f"{figure.missing} days of profiles have no reading."
+    if metric.key in queries.DAILY and figure.missing > 0:
+        return f"On {figure.missing} days no profile tells it."
     return ""
 
 
@@ -109,6 +123,8 @@ class _Side:
         self.study, self.period = study, period
         overs = {metric.over for metric in metrics}
         keys = {metric.key for metric in metrics}
+        has_daily = keys & set(queries.DAILY)
+        self.daily = queries.daily_of_profiles(study, period) if has_daily else {}
         has_followers = keys & {"followers", "net_followers", "gained_followers", "lost_followers", "follower_growth"}
         self.received = queries.received(study, period) if Over.RECEIVED in overs else {}
         of_posts = [metric for metric in metrics if metric.over is Over.PUBLISHED]
@@ -137,11 +153,12 @@ class _Side:
         parts = {
             network: {name: course[column] for name, column in of.items()} for network, course in self.received.items()
         }
-        return self._put_together(metric, parts)
+        placed = int(sum(np.nansum(course["placed"]) for course in self.received.values()))
+        return replace(self._put_together(metric, parts), placed=placed)
 
     def _brought(self, metric: Metric) -> _Course:
         parts = {network: told_together(course, metric) for network, course in self.brought.items()}
-        ended = min(self.period.days, (self.study.today - self.period.first).days + 1)
+        ended = self.ended_days()
         days = queries.summed([part[metric.needs[0]] for part in parts.values()], self.period.days)
         known = ~np.isnan(days)
         whole = np.nansum(queries.summed([part[metric.needs[-1]] for part in parts.values()], self.period.days))
@@ -209,6 +226,8 @@ class _Side:
     def _profile(self, metric: Metric) -> _Course:
         if metric.key in ("posts", "posts_per_week"):
             return self._post_counts(metric.key == "posts_per_week")
+        if metric.key in queries.DAILY:
+            return self._daily(metric)
         assert self.followers is not None
         found = self.followers
         if metric.key == "followers":
@@ -223,6 +242,29 @@ class _Side:
             value=float(np.nansum(by_day)) if known.any() else None, n=int(known.sum()), missing=int((~known).sum())
         )
         return _Course(figure=figure, days=by_day, networks={})
+
+    def _daily(self, metric: Metric) -> _Course:
+        """What profiles tell by the day: added up, but for people reached, of whom only a mean day can be told."""
+        parts = {network: course[queries.DAILY[metric.key]] for network, course in self.daily.items()}
+        days = queries.summed(parts.values(), self.period.days)
+        known = ~np.isnan(days)
+        is_mean = metric.adds_up is AddsUp.RATIO_OF_SUMS
+        total, count = float(np.nansum(days)), int(known.sum())
+        figure = Figure(
+            value=(total / count if is_mean else total) if count else None, n=count,
+            missing=self.ended_days() - count if count else 0, numerator=total if is_mean and count else None,
+            denominator=float(count) if is_mean and count else None,
+        )  # fmt: skip
+        networks: dict[str, float | None] = {
+            network: float(np.nanmean(course) if is_mean else np.nansum(course))
+            for network, course in parts.items()
+            if (~np.isnan(course)).any()
+        }
+        return _Course(figure=figure, days=days, networks=networks)
+
+    def ended_days(self) -> int:
+        """How many days of the period have come."""
+        return max(0, min(self.period.days, (self.study.today - self.period.first).days + 1))
 
     def _post_counts(self, is_per_week: bool) -> _Course:  # noqa: FBT001
         counts = np.sum([np.zeros(self.period.days), *self.posts.values()], axis=0)

@@ -8,6 +8,7 @@ _RESULTS = "brands/<slug:brand>/results"
 urlpatterns = [
     path("brands/<slug:brand>/line", line.LineView.as_view()),
     path(f"{_RESULTS}/summary", summary.SummaryView.as_view()),
+    path(f"{_RESULTS}/footing", summary.FootingView.as_view()),
     path(f"{_RESULTS}/basis", summary.BasisView.as_view()),
     path(f"{_RESULTS}/posts", posts.PostsView.as_view()),
     path(f"{_RESULTS}/posts/totals", posts.TotalsView.as_view()),

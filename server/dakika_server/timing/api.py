@@ -18,7 +18,7 @@ from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 from dakika_server.timing.planned import planned_times
-from dakika_server.timing.queries import AGE_HOURS, ProfileTiming, timing_of
+from dakika_server.timing.queries import ProfileTiming, timing_of
 
 PROPOSALS = 6
 
@@ -88,6 +88,7 @@ class TimingSerializer(serializers.Serializer[Any]):
     brand_zone = serializers.CharField()
     zones = ZoneSerializer(many=True)
     age_hours = serializers.IntegerField()
+    untimed = serializers.IntegerField(help_text="posts left out since only their day is known")
     posts_used = serializers.IntegerField()
     has_effect = serializers.BooleanField()
     odds = serializers.FloatField(allow_null=True)
@@ -134,7 +135,8 @@ class TimingView(BrandView):
             "profile": _choice(chosen), "profiles": [_choice(p) for p in profiles], "zone": str(zone),
             "brand_zone": self.brand.time_zone,
             "zones": [{"zone": z, "share": s} for z, s in sorted(timing.zones.items(), key=lambda i: -i[1])],
-            "age_hours": AGE_HOURS, "posts_used": effects.posts if effects else len(timing.posts),
+            "age_hours": timing.age_hours, "untimed": timing.untimed,
+            "posts_used": effects.posts if effects else len(timing.posts),
             "has_effect": bool(effects and effects.has_effect), "odds": effects.odds if effects else None,
             "hours": hours, "presence": None if timing.presence is None else timing.presence.round(4).tolist(),
             "ticks": [

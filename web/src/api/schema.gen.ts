@@ -81,7 +81,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Own posts of the last half-year as ticks, campaigns as bands, days without data. */
+        /**
+         * @description Own posts of the last half-year, or of the time around a period further back, as ticks; campaigns as bands.
+         *
+         *     Also days without data, and the months in which there are posts at all.
+         */
         get: operations["read_line"];
         put?: never;
         post?: never;
@@ -693,6 +697,23 @@ export interface paths {
         get?: never;
         /** @description Pin it, dismiss it, or take that back. */
         put: operations["set_finding_state"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/footing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The age that its posts allow and why, how many posts have which, and where the newest ones are. */
+        get: operations["read_footing"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1425,6 +1446,27 @@ export interface components {
          * @enum {string}
          */
         AccessLogStateEnum: "waiting" | "reading" | "done" | "failed";
+        /** @description An account that rows of the file name, and the profile of the brand that it can only be. */
+        Account: {
+            network: string;
+            handle: string;
+            rows: number;
+            profile_id: number | null;
+        };
+        /** @description What becomes of the rows of an account: they go to a profile, to one that is made, or are left out. */
+        AccountInputRequest: {
+            /** @default  */
+            network: string;
+            /** @default  */
+            handle: string;
+            profile_id?: number | null;
+            what?: components["schemas"]["WhatEnum"];
+            /**
+             * @description the network of one that is made
+             * @default
+             */
+            on: string;
+        };
         /**
          * @description * `` -
          *     * `renew` - renew
@@ -1449,6 +1491,15 @@ export interface components {
             hours: number;
             count: number;
         };
+        /**
+         * @description * `` -
+         *     * `name` - name
+         *     * `newest` - newest
+         *     * `now` - now
+         *     * `same file` - same file
+         * @enum {string}
+         */
+        AsOfWhyEnum: "name" | "newest" | "now" | "same file";
         /** @description A post at an age, with what is typical. */
         AtAge: {
             age_hours: number;
@@ -1483,6 +1534,7 @@ export interface components {
             conversions: number;
             cents: number;
             currency: string;
+            other_currencies: components["schemas"]["InCurrency"][];
             /** @description conversions before which nothing but direct visits is known */
             direct_alone: number;
             stages: string[];
@@ -1668,6 +1720,18 @@ export interface components {
         CollectInputRequest: {
             profile_id?: number | null;
         };
+        /** @description A column of the file: what it is taken for (empty: for nothing), how surely, what stands in it. */
+        Column: {
+            index: number;
+            name: string;
+            field: string;
+            sure: components["schemas"]["SureEnum"] | components["schemas"]["BlankEnum"];
+            looks: components["schemas"]["LooksEnum"];
+            currency: string;
+            /** @description Its first cells. */
+            readonly examples: string[];
+            note: string;
+        };
         /** @description What somebody wrote. */
         Comment: {
             id: number;
@@ -1704,6 +1768,7 @@ export interface components {
             network: string;
             /** @default false */
             is_per_row: boolean;
+            accounts?: components["schemas"]["AccountInputRequest"][];
         };
         /** @description Which network; renews is the profile whose authorisation is to be renewed. */
         ConnectInputRequest: {
@@ -1793,6 +1858,24 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /** @description An order in which the dates can be read, with the first of them under it. */
+        DateChoice: {
+            order: components["schemas"]["DateOrderEnum"];
+            name: string;
+            rows: components["schemas"]["DateRead"][];
+        };
+        /**
+         * @description * `dmy` - dmy
+         *     * `mdy` - mdy
+         *     * `ymd` - ymd
+         * @enum {string}
+         */
+        DateOrderEnum: "dmy" | "mdy" | "ymd";
+        /** @description A date as it is written, and as an order reads it. */
+        DateRead: {
+            written: string;
+            read: string;
+        };
         /** @description What made a day's clicks. */
         DayBehind: {
             value: number;
@@ -1811,11 +1894,24 @@ export interface components {
             form: components["schemas"]["FileFormEnum"];
             encoding: string;
             delimiter: string;
+            sheet: string;
+            head_row: number;
+            head_lines: number;
+            layout: components["schemas"]["LayoutEnum"];
             decimal: string;
-            is_day_first: boolean | null;
+            date_order: components["schemas"]["DateOrderEnum"] | components["schemas"]["BlankEnum"];
             zone: string;
             has_offsets: boolean;
             is_remembered: boolean;
+            remembered_of: string;
+            profile_id: number | null;
+            own_table: string;
+            sheets: string[];
+            date_fits: components["schemas"]["DateOrderEnum"][];
+            date_why: string;
+            as_of_why: components["schemas"]["AsOfWhyEnum"] | components["schemas"]["BlankEnum"];
+            damaged: number[];
+            midnights: boolean;
         };
         /** @description An audience by one dimension. */
         Dimension: {
@@ -1960,14 +2056,18 @@ export interface components {
             key: string;
             read: string;
             is_needed: boolean;
+            /** @description whether several columns may hold parts of it */
+            adds_up: boolean;
         };
         /**
          * @description * `csv` - csv
          *     * `json` - json
          *     * `xlsx` - xlsx
+         *     * `ods` - ods
+         *     * `zip` - zip
          * @enum {string}
          */
-        FileFormEnum: "csv" | "json" | "xlsx";
+        FileFormEnum: "csv" | "json" | "xlsx" | "ods" | "zip";
         /**
          * @description * `posts` - posts
          *     * `post_readings` - post_readings
@@ -2046,6 +2146,16 @@ export interface components {
             gained: number | null;
             lost: number | null;
         };
+        /** @description The age that a study stands on unless another is chosen, and where there are posts. */
+        Footing: {
+            age_hours: number;
+            age_words: string;
+            why: string;
+            posts: number;
+            /** Format: date */
+            newest_day: string | null;
+            known: components["schemas"]["KnownAt"][];
+        };
         /**
          * @description * `text` - text
          *     * `link` - link
@@ -2053,9 +2163,10 @@ export interface components {
          *     * `album` - album
          *     * `short_video` - short_video
          *     * `long_video` - long_video
+         *     * `other` - other
          * @enum {string}
          */
-        FormatEnum: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+        FormatEnum: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
         /** @description What a link led to before. */
         FormerTarget: {
             target: string;
@@ -2110,6 +2221,7 @@ export interface components {
             busy: components["schemas"]["Funnel"][];
             without_impressions: number;
             currency: string;
+            other_currencies: components["schemas"]["InCurrency"][];
         };
         /** @description What people are to do. */
         Goal: {
@@ -2223,6 +2335,13 @@ export interface components {
             posts_added: number;
             message: string;
             profile?: string | null;
+            profile_id: number | null;
+            known: number;
+            together: number;
+            /** Format: date */
+            first_day: string | null;
+            /** Format: date */
+            last_day: string | null;
         };
         /**
          * @description * `waiting` - waiting
@@ -2235,6 +2354,12 @@ export interface components {
          * @enum {string}
          */
         ImportStateEnum: "waiting" | "running" | "done" | "failed" | "undoing" | "undone" | "discarded";
+        /** @description Worth in another currency than the one that is shown; it is in no sum. */
+        InCurrency: {
+            currency: string;
+            cents: number;
+            conversions: number;
+        };
         /** @description An interval with its level. */
         Interval: {
             /** Format: double */
@@ -2244,6 +2369,24 @@ export interface components {
             /** Format: double */
             level: number;
         };
+        /** @description Of the rows looked at: how many speak of posts that are here, and how many say what another row says. */
+        Known: {
+            known: number;
+            together: number;
+            rows: number;
+        };
+        /** @description How many posts have interactions at an age. */
+        KnownAt: {
+            age_hours: number;
+            posts: number;
+        };
+        /**
+         * @description * `rows` - rows
+         *     * `long` - long
+         *     * `wide` - wide
+         * @enum {string}
+         */
+        LayoutEnum: "rows" | "long" | "wide";
         /** @description A link from its making to now. */
         Life: {
             /** Format: date */
@@ -2258,6 +2401,7 @@ export interface components {
             posts: components["schemas"]["LinePost"][];
             campaigns: components["schemas"]["LineCampaign"][];
             holes: string[];
+            months: components["schemas"]["LineMonth"][];
             languages: string[];
             /** Format: date-time */
             as_of: string | null;
@@ -2270,6 +2414,12 @@ export interface components {
             /** Format: date */
             last_day: string;
             colour: number;
+        };
+        /** @description A month with posts. */
+        LineMonth: {
+            /** Format: date */
+            month: string;
+            posts: number;
         };
         /** @description A tick of the minute line. */
         LinePost: {
@@ -2357,6 +2507,19 @@ export interface components {
             /** Format: binary */
             file: string;
         };
+        /**
+         * @description * `empty` - empty
+         *     * `dates` - dates
+         *     * `times` - times
+         *     * `addresses` - addresses
+         *     * `identifiers` - identifiers
+         *     * `counts` - counts
+         *     * `numbers` - numbers
+         *     * `texts` - texts
+         *     * `words` - words
+         * @enum {string}
+         */
+        LooksEnum: "empty" | "dates" | "times" | "addresses" | "identifiers" | "counts" | "numbers" | "texts" | "words";
         /** @description One dimension. */
         MakeUp: {
             key: string;
@@ -2394,6 +2557,7 @@ export interface components {
             days_before: (number | null)[];
             networks: components["schemas"]["Part"][];
             title: components["schemas"]["Title"];
+            missing_note: string;
         };
         /** @description Pictures and videos of a network. */
         Media: {
@@ -2461,6 +2625,13 @@ export interface components {
             readonly own_metrics: string[];
             /** @description Told of anybody's posts. */
             readonly public_metrics: string[];
+        };
+        /** @description What was done with cells or rows that is not plain, how often, in which row first. */
+        Note: {
+            column: string;
+            message: string;
+            count: number;
+            row: number;
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -2532,13 +2703,40 @@ export interface components {
             readonly may_change: boolean;
             former: components["schemas"]["FormerTarget"][];
         };
+        /** @description What holds. */
+        Options: {
+            form: components["schemas"]["FileFormEnum"];
+            encoding: string;
+            delimiter: string;
+            sheet: string;
+            head_row: number;
+            head_lines: number;
+            layout: components["schemas"]["LayoutEnum"];
+            decimal: string;
+            date_order: components["schemas"]["DateOrderEnum"] | components["schemas"]["BlankEnum"];
+            zone: string;
+            as_of: string;
+            currency: string;
+            formats: {
+                [key: string]: string;
+            };
+        };
         /** @description How the file is written, as far as one wants to change it. */
         OptionsInputRequest: {
             encoding?: string;
             delimiter?: string;
+            sheet?: string;
+            head_row?: number;
+            head_lines?: number;
+            layout?: components["schemas"]["LayoutEnum"];
             decimal?: string;
-            is_day_first?: boolean;
+            date_order?: components["schemas"]["DateOrderEnum"];
             zone?: string;
+            as_of?: string;
+            currency?: string;
+            formats?: {
+                [key: string]: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+            };
         };
         /**
          * @description * `received` - received
@@ -2700,6 +2898,7 @@ export interface components {
             url: string;
             /** Format: date-time */
             published_at: string;
+            has_time: boolean;
             /** Format: date-time */
             removed_at: string | null;
             format: components["schemas"]["FormatEnum"];
@@ -2724,6 +2923,7 @@ export interface components {
             id: number;
             /** Format: date-time */
             published_at: string;
+            has_time: boolean;
             format: components["schemas"]["FormatEnum"];
             /** @description The beginning of the text. */
             readonly text: string;
@@ -2756,6 +2956,7 @@ export interface components {
             readonly text: string;
             /** Format: date-time */
             published_at: string;
+            has_time: boolean;
             network: string;
             format: string;
             /** Format: double */
@@ -2769,6 +2970,7 @@ export interface components {
         PostsPage: {
             total: number;
             offset: number;
+            age_hours: number;
             too_young: number;
             posts: components["schemas"]["PostRow"][];
         };
@@ -2786,13 +2988,17 @@ export interface components {
         Preview: {
             item: components["schemas"]["Import"];
             header: string[];
-            sample: string[][];
+            columns: components["schemas"]["Column"][];
             fields_of_kind: components["schemas"]["FileField"][];
             mapping: {
-                [key: string]: number;
+                [key: string]: number[];
             };
             detected: components["schemas"]["Detected"];
-            options: components["schemas"]["Written"];
+            options: components["schemas"]["Options"];
+            accounts: components["schemas"]["Account"][];
+            date_choices: components["schemas"]["DateChoice"][];
+            unknown_formats: string[];
+            known_in_sample: components["schemas"]["Known"] | null;
             encodings: string[];
             mapping_problems: string[];
             rows_looked_at: number;
@@ -2800,6 +3006,8 @@ export interface components {
             items: components["schemas"]["PreviewItem"][];
             problem_count: number;
             problems: components["schemas"]["RowProblem"][];
+            notes: components["schemas"]["Note"][];
+            rebuild: components["schemas"]["Rebuild"] | null;
         };
         /** @description A row as it would come in. */
         PreviewItem: {
@@ -2922,6 +3130,12 @@ export interface components {
             /** Format: double */
             interactions: number | null;
             link_clicks: number | null;
+        };
+        /** @description How far the figures are that follow from the rows. */
+        Rebuild: {
+            done: number;
+            total: number;
+            is_waiting: boolean;
         };
         /**
          * @description * `editor` - editor
@@ -3061,9 +3275,13 @@ export interface components {
         SettleInputRequest: {
             kind?: components["schemas"]["FileKindEnum"];
             mapping?: {
-                [key: string]: number;
+                [key: string]: number[];
             };
             options?: components["schemas"]["OptionsInputRequest"];
+            /** @description whose rows they will be */
+            profile_id?: number | null;
+            /** @description forget what was told of earlier files with this head */
+            is_forgotten?: boolean;
         };
         /** @description A value with its clicks now and in the comparison period. */
         Share: {
@@ -3223,6 +3441,8 @@ export interface components {
             period: components["schemas"]["Period"];
             compared: components["schemas"]["Period"];
             age_hours: number;
+            /** @description why it is not the usual age, where nobody chose it */
+            age_why: string;
             /** Format: date-time */
             as_of: string | null;
             metrics: components["schemas"]["Measured"][];
@@ -3233,6 +3453,15 @@ export interface components {
             own: boolean;
             public: boolean;
         };
+        /**
+         * @description * `` -
+         *     * `name` - name
+         *     * `part` - part
+         *     * `content` - content
+         *     * `told` - told
+         * @enum {string}
+         */
+        SureEnum: "name" | "part" | "content" | "told";
         /** @description A tag with its rules and how many posts carry it. */
         Tag: {
             id: number;
@@ -3310,6 +3539,8 @@ export interface components {
             brand_zone: string;
             zones: components["schemas"]["Zone"][];
             age_hours: number;
+            /** @description posts left out since only their day is known */
+            untimed: number;
             posts_used: number;
             has_effect: boolean;
             /** Format: double */
@@ -3330,6 +3561,7 @@ export interface components {
             id: number;
             /** Format: date-time */
             published_at: string;
+            has_time: boolean;
             format: components["schemas"]["FormatEnum"];
             /** @description The beginning of the text. */
             readonly text: string;
@@ -3513,15 +3745,12 @@ export interface components {
             name: string;
             hosts: string[];
         };
-        /** @description How a file is written; empty where it does not tell. */
-        Written: {
-            form: components["schemas"]["FileFormEnum"];
-            encoding: string;
-            delimiter: string;
-            decimal: string;
-            is_day_first: boolean | null;
-            zone: string;
-        };
+        /**
+         * @description * `make` - make
+         *     * `leave` - leave
+         * @enum {string}
+         */
+        WhatEnum: "make" | "leave";
         /** @description A zone in which the audience lives. */
         Zone: {
             zone: string;
@@ -3710,13 +3939,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -3737,8 +3969,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -3774,7 +4007,10 @@ export interface operations {
     };
     read_line: {
         parameters: {
-            query?: never;
+            query?: {
+                first?: string;
+                last?: string;
+            };
             header?: never;
             path: {
                 brand: string;
@@ -3806,13 +4042,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -3833,8 +4072,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -3909,13 +4149,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -3936,8 +4179,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -4047,13 +4291,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -4080,8 +4327,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 goal?: number;
                 language?: string;
                 last?: string;
@@ -4122,13 +4370,16 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -4150,8 +4401,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -4294,13 +4546,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -4327,8 +4582,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 goal?: number;
                 language?: string;
                 last?: string;
@@ -4403,13 +4659,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -4436,8 +4695,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 goal?: number;
                 language?: string;
                 last?: string;
@@ -4611,13 +4871,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -4644,8 +4907,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 goal?: number;
                 language?: string;
                 last?: string;
@@ -4753,13 +5017,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -4780,8 +5047,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -5150,13 +5418,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -5177,8 +5448,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -5545,13 +5817,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -5572,8 +5847,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -5611,13 +5887,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -5638,8 +5917,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -5677,13 +5957,16 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -5704,8 +5987,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 metric: string;
@@ -5744,13 +6028,16 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -5788,8 +6075,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 metric?: string;
@@ -5928,17 +6216,90 @@ export interface operations {
             };
         };
     };
+    read_footing: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Footing"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     compare_groups: {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -5970,8 +6331,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 metric?: string;
@@ -6139,13 +6501,16 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6166,8 +6531,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 formula: string;
                 language?: string;
                 last?: string;
@@ -6206,13 +6572,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6234,8 +6603,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 limit?: number;
@@ -6376,13 +6746,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6408,8 +6781,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 limit?: number;
@@ -6449,13 +6823,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6487,8 +6864,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 network?: string;
@@ -6527,13 +6905,16 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6554,8 +6935,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 metric: string;
@@ -6594,13 +6976,16 @@ export interface operations {
         parameters: {
             query: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6622,8 +7007,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 metric: string;
@@ -6662,13 +7048,16 @@ export interface operations {
         parameters: {
             query?: {
                 /**
-                 * @description * `24` - 24
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
                  *     * `72` - 72
                  *     * `168` - 168
                  *     * `672` - 672
+                 *     * `-1` - -1
                  *     * `0` - 0
                  */
-                age?: 24 | 72 | 168 | 672 | 0;
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
                 /**
                  * @description * `yes` - yes
                  *     * `no` - no
@@ -6689,8 +7078,9 @@ export interface operations {
                  *     * `album` - album
                  *     * `short_video` - short_video
                  *     * `long_video` - long_video
+                 *     * `other` - other
                  */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video";
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
                 language?: string;
                 last?: string;
                 /** @description keys, separated by commas */

@@ -3,9 +3,10 @@ import { spanText } from "../lib/days";
 import { formatNames, plural } from "../lib/format";
 import { Choice } from "../ui/Choice";
 import { networkNamed, useBrand } from "./brand";
+import { useFooting } from "./footing";
 import { lengthOf, presets } from "./line/geometry";
 import { useCampaigns, useLine, useProfiles, useTags } from "./queries";
-import { AGES, ageName, type Compare, comparedSpan, languageName, NARROWING, useStudy } from "./study";
+import { AGES, ageName, type Compare, comparedSpan, languageName, NARROWING, useAge, useStudy } from "./study";
 
 const COMPARED: Record<Compare, (days: number) => string> = {
   previous: (days) => `the ${days} days before`,
@@ -23,6 +24,8 @@ export function StudySentence({ has = ["profile", "format", "age", "against"], c
   const sources = useProfiles(brand.slug);
   const own = (sources.data?.profiles ?? []).filter((profile) => profile.kind === "own");
   const days = lengthOf(study);
+  const { age, words, why } = useAge();
+  const known = useFooting().data?.known ?? [];
   const network = networks.find((n) => n.key === study.network);
   const profile = own.find((p) => p.id === study.profile);
   const nameOf = (key: string) => networkNamed(networks, key).name;
@@ -95,12 +98,24 @@ export function StudySentence({ has = ["profile", "format", "age", "against"], c
             , posts{" "}
             <Choice
               label="Age at which posts are compared"
-              value={String(study.age)}
-              options={AGES.map((age) => ({ value: String(age), label: ageName(age) }))}
-              onChoose={(value) => change({ age: value })}
+              value={study.age === undefined ? "" : String(age)}
+              options={[
+                { value: "", label: "what the posts allow", hint: study.age === undefined ? words : undefined },
+                ...AGES.map((one) => {
+                  const at = known.find((k) => k.age_hours === one);
+                  return { value: String(one), label: ageName(one), hint: at && plural(at.posts, "post") };
+                }),
+              ]}
+              onChoose={(value) => change({ age: value || undefined })}
             >
-              {ageName(study.age)}
+              {words}
             </Choice>
+            {why && (
+              <span className="text-muted" title={why}>
+                {" "}
+                ({why})
+              </span>
+            )}
           </>
         )}
         {has.includes("against") && (

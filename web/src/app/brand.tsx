@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from "react";
 import { Navigate, useParams } from "react-router";
 import type { Schemas } from "../api/client";
-import { type Day, dayOf } from "../lib/days";
+import { type Day, dayOf, setToday } from "../lib/days";
 import { Failed, Loading } from "../ui/States";
 import { useBrandQuery, useNetworksQuery } from "./queries";
 
@@ -63,11 +63,13 @@ export function BrandProvider({ children }: { children: ReactNode }) {
   const value = useMemo<Value | null>(() => {
     if (!found.data || !networks.data) return null;
     const now = new Date(found.data.now);
+    const today = dayOf(now, found.data.time_zone);
+    setToday(today);
     return {
       brand: found.data,
       networks: networks.data,
       now,
-      today: dayOf(now, found.data.time_zone),
+      today,
       canChange: found.data.role === "editor",
     };
   }, [found.data, networks.data]);

@@ -59,10 +59,11 @@ export function useNetworksQuery() {
   return useQuery({ queryKey: ["networks"], queryFn: () => unwrap(api.GET("/api/networks")), staleTime: Infinity });
 }
 
-export function useLine(brand: string) {
+/** The half-year up to now, or the time around days further back. */
+export function useLine(brand: string, days: { first: Day; last: Day } | null = null) {
   return useQuery({
-    queryKey: ["line", brand],
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/line", { params: { path: { brand } } })),
+    queryKey: ["line", brand, days],
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/line", { params: { path: { brand }, query: days ?? {} } })),
     refetchInterval: 60_000,
   });
 }

@@ -7,7 +7,7 @@ const read = (query: string) => readStudy(new URLSearchParams(query), TODAY);
 
 describe("what is studied, as an address has it", () => {
   it("promises four weeks up to today where nothing is said", () => {
-    expect(read("")).toMatchObject({ first: "2026-10-29", last: TODAY, compare: "previous", age: 72 });
+    expect(read("")).toMatchObject({ first: "2026-10-29", last: TODAY, compare: "previous", age: undefined });
   });
 
   it("promises four weeks up to the last day where only that is said", () => {
@@ -36,7 +36,7 @@ describe("what is studied, as an address has it", () => {
     ["first=yesterday", { first: "2026-10-29" }],
     ["first=2026-12-24&last=2026-11-20", { first: "2026-10-24", last: "2026-11-20" }],
     ["compare=nothing", { compare: "previous" }],
-    ["age=5", { age: 72 }],
+    ["age=5", { age: undefined }],
     ["age=", { age: 0 }],
     ["profile=-3&tag=x&campaign=0", { profile: undefined, tag: undefined, campaign: undefined }],
     ["language=<script>", { language: undefined }],
@@ -76,6 +76,7 @@ describe("what goes along", () => {
 
   it("promises words for ages and languages, known or not", () => {
     expect([0, 24, 168, 672].map(ageName)).toEqual(["as last seen", "at 24 hours", "at 7 days", "at 28 days"]);
+    expect(ageName(-1)).toBe("at their final count");
     expect(languageName("pt")).toBe("Portuguese");
     expect(languageName("not a code")).toBe("not a code");
   });

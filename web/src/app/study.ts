@@ -4,9 +4,11 @@ import { useCallback, useMemo } from "react";
 import { useSearchParams } from "react-router";
 import { addDays, type Day, daysBetween } from "../lib/days";
 import { useBrand } from "./brand";
+import { useFooting } from "./footing";
 
 export type Compare = "previous" | "aligned" | "year_before";
-export type Age = 0 | 24 | 72 | 168 | 672;
+/** Hours; 0 as last seen, -1 the final count. */
+export type Age = -1 | 0 | 24 | 72 | 168 | 672;
 export type Study = {
   first: Day;
   last: Day;
@@ -18,12 +20,18 @@ export type Study = {
   campaign?: number;
   language?: string;
   boosted?: "yes" | "no";
-  age: Age;
+  /** Left out: whichever the posts allow. */
+  age?: Age;
 };
 
-export const AGES: Age[] = [24, 72, 168, 672, 0];
-export const ageName = (age: number) =>
-  age === 0 ? "as last seen" : age < 100 ? `at ${age} hours` : age === 168 ? "at 7 days" : "at 28 days";
+export const AGES: Age[] = [24, 72, 168, 672, -1, 0];
+const AGE_NAMES: Record<number, string> = {
+  [-1]: "at their final count",
+  0: "as last seen",
+  168: "at 7 days",
+  672: "at 28 days",
+};
+export const ageName = (age: number) => AGE_NAMES[age] ?? `at ${age} hours`;
 const COMPARES: Compare[] = ["previous", "aligned", "year_before"];
 
 export function readStudy(params: URLSearchParams, today: Day): Study {
@@ -32,7 +40,7 @@ export function readStudy(params: URLSearchParams, today: Day): Study {
   const given = params.get("first");
   const first = isDay(given) && given <= last ? given : addDays(last, -27);
   const compare = params.get("compare") as Compare;
-  const age = Number(params.get("age") ?? 72) as Age;
+  const age = Number(params.get("age") ?? Number.NaN) as Age;
   const number = (name: string) => (Number(params.get(name)) > 0 ? Number(params.get(name)) : undefined);
   const boosted = params.get("boosted");
   return {
@@ -46,7 +54,7 @@ export function readStudy(params: URLSearchParams, today: Day): Study {
     campaign: number("campaign"),
     language: /^[a-z]{2,3}$/.test(params.get("language") ?? "") ? (params.get("language") ?? undefined) : undefined,
     boosted: boosted === "yes" || boosted === "no" ? boosted : undefined,
-    age: AGES.includes(age) ? age : 72,
+    age: AGES.includes(age) ? age : undefined,
   };
 }
 
@@ -76,6 +84,14 @@ export function useStudy() {
     [setParams],
   );
   return { study, change, zone: brand.time_zone };
+}
+
+/** The age at which posts are compared: the one chosen, else the one that they allow, with what there is to say of it. */
+export function useAge(): { age: Age; words: string; why: string } {
+  const { study } = useStudy();
+  const found = useFooting().data;
+  const age = study.age ?? ((found?.age_hours ?? 72) as Age);
+  return { age, words: ageName(age), why: study.age === undefined ? (found?.why ?? "") : "" };
 }
 
 /** The filters on posts that a view may have on. */

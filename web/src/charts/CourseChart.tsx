@@ -35,7 +35,7 @@ export function CourseChart(props: Props) {
     const other =
       before[i] === undefined || !daysBefore[i]
         ? ""
-        : `; ${figure(before[i], unit)} on ${shortDay(daysBefore[i] as Day, Number(day.slice(0, 4)))}`;
+        : `; ${figure(before[i], unit)} on ${shortDay(daysBefore[i] as Day)}`;
     const z = marked.get(day);
     const stands = z === undefined ? "" : z > 0 ? "; stands out, Enter shows why" : "; falls away, Enter shows why";
     const many = posts[i] ? `; ${posts[i]} ${posts[i] === 1 ? "post" : "posts"}` : "";

@@ -7,7 +7,9 @@ import {
   longDay,
   moment,
   mondayOf,
+  monthName,
   nextHourOfWeek,
+  published,
   shortDay,
   spanText,
   startOf,
@@ -94,8 +96,15 @@ describe("a time on a day", () => {
 describe("days in words", () => {
   it("promises short and long forms, with the year only where it differs", () => {
     expect(shortDay("2026-03-03")).toBe("3 Mar");
-    expect(shortDay("2025-03-03", 2026)).toBe("3 Mar 2025");
-    expect(shortDay("2026-03-03", 2026)).toBe("3 Mar");
+    expect(shortDay("2025-03-03")).toBe("3 Mar 2025");
+    expect(longDay("2016-02-29")).toBe("Monday 29 February 2016");
+    expect(monthName("2016-02-01")).toBe("February 2016");
+    expect(moment("2016-02-29T10:00:00Z", "Europe/Lisbon")).toBe("Mon 29 Feb 2016, 10:00");
+    expect(spanText("2016-02-01", "2016-03-01")).toBe("1 Feb – 1 Mar 2016");
+    expect(spanText("2025-12-30", "2026-01-02")).toBe("30 Dec 2025 – 2 Jan");
+    const post = { published_at: "2026-10-24T23:00:00Z", has_time: false };
+    expect(published(post, "Europe/Lisbon")).toBe("25 Oct");
+    expect(published({ ...post, has_time: true }, "Europe/Lisbon")).toBe("Sun 25 Oct, 00:00");
     expect(longDay("2026-10-31")).toBe("Saturday 31 October");
     expect(spanText("2026-10-31", "2026-10-31")).toBe("31 Oct");
     expect(spanText("2026-10-29", "2026-11-25")).toBe("29 Oct – 25 Nov");

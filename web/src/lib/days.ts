@@ -63,15 +63,27 @@ export function nextHourOfWeek(hour: number, zone: string, now: Date): string {
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 export const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 
-/** 3 Mar; with the year where it is not the one given. */
-export function shortDay(day: Day, thisYear?: number): string {
-  const [year, month, date] = day.split("-").map(Number) as [number, number, number];
-  const text = `${date} ${MONTHS[month - 1]}`;
-  return thisYear !== undefined && year !== thisYear ? `${text} ${year}` : text;
+// The year that goes without saying: that of the clock which the whole screen speaks of. Dates of others carry theirs.
+let thisYear = new Date().getUTCFullYear();
+
+export function setToday(today: Day): void {
+  thisYear = Number(today.slice(0, 4));
 }
 
+function withYear(text: string, year: number): string {
+  return year === thisYear ? text : `${text} ${year}`;
+}
+
+/** 3 Mar; with its year where that is not this one. */
+export function shortDay(day: Day): string {
+  const [year, month, date] = day.split("-").map(Number) as [number, number, number];
+  return withYear(`${date} ${MONTHS[month - 1]}`, year);
+}
+
+/** March; with its year where that is not this one. */
 export function monthName(day: Day): string {
-  return new Intl.DateTimeFormat("en-GB", { month: "long", timeZone: "UTC" }).format(new Date(`${day}T12:00Z`));
+  const name = new Intl.DateTimeFormat("en-GB", { month: "long", timeZone: "UTC" }).format(new Date(`${day}T12:00Z`));
+  return withYear(name, Number(day.slice(0, 4)));
 }
 
 // Kept by zone: lists tell hundreds of moments, and making one of these takes ten times as long as using it.
@@ -85,6 +97,7 @@ function clockOf(zone: string): Intl.DateTimeFormat {
     weekday: "short",
     day: "numeric",
     month: "numeric",
+    year: "numeric",
     hour: "2-digit",
     minute: "2-digit",
     hourCycle: "h23",
@@ -93,19 +106,30 @@ function clockOf(zone: string): Intl.DateTimeFormat {
   return made;
 }
 
-/** Tue 3 Mar, 19:30 */
+/** Tue 3 Mar, 19:30; with its year where that is not this one. */
 export function moment(instant: string, zone: string): string {
   const told: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {};
   for (const part of clockOf(zone).formatToParts(new Date(instant))) told[part.type] = part.value;
-  return `${told.weekday} ${Number(told.day)} ${MONTHS[Number(told.month) - 1]}, ${told.hour}:${told.minute}`;
+  const day = withYear(`${told.weekday} ${Number(told.day)} ${MONTHS[Number(told.month) - 1]}`, Number(told.year));
+  return `${day}, ${told.hour}:${told.minute}`;
 }
 
-/** Saturday 31 October */
+/** When a post was published: its minute, or its day alone where no more is known of it. */
+export function published(post: { published_at: string; has_time: boolean }, zone: string): string {
+  return post.has_time ? moment(post.published_at, zone) : shortDay(dayOf(post.published_at, zone));
+}
+
+/** Saturday 31 October; with its year where that is not this one. */
 export function longDay(day: Day): string {
   const names = { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" } as const;
-  return new Intl.DateTimeFormat("en-GB", names).format(new Date(`${day}T12:00Z`)).replace(",", "");
+  const text = new Intl.DateTimeFormat("en-GB", names).format(new Date(`${day}T12:00Z`)).replace(",", "");
+  return withYear(text, Number(day.slice(0, 4)));
 }
 
+/** 3 – 9 of two days of one year: the year once, at the end. */
 export function spanText(first: Day, last: Day): string {
-  return first === last ? shortDay(first) : `${shortDay(first)} – ${shortDay(last)}`;
+  if (first === last) return shortDay(first);
+  const isSameYear = first.slice(0, 4) === last.slice(0, 4);
+  const begin = isSameYear ? shortDay(first).replace(/ \d{4}$/, "") : shortDay(first);
+  return `${begin} – ${shortDay(last)}`;
 }

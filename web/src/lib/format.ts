@@ -95,4 +95,5 @@ export const formatNames: Record<string, string> = {
   album: "Album",
   short_video: "Short video",
   long_video: "Long video",
+  other: "Not said",
 };

@@ -105,5 +105,6 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "GET /results/tags": [],
     "GET /results/metrics": sample("Catalogue"),
     "GET /results/findings": sample("Findings"),
+    "GET /results/footing": sample("Footing", { age_hours: 72, age_words: "at 72 hours", posts: 9 }),
   };
 }

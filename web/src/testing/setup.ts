@@ -1,6 +1,10 @@
 /** What a browser has and jsdom has not, as far as our screens ask for it. Stands before every test file. */
 
-import { current } from "./server";
+import { setToday } from "../lib/days";
+import { current, NOW } from "./server";
+
+// Dates of another year than this one carry theirs, whenever the tests are run.
+setToday(NOW.slice(0, 10));
 
 if (typeof window !== "undefined") {
   const WIDE = 1200;

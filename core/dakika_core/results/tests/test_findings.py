@@ -102,7 +102,7 @@ def test_a_day_far_out_is_said_with_its_usual() -> None:
     day = date(2026, 10, 31)
     after = day + timedelta(days=1)
     (said,) = spike_statements("Reach", [(day, 9000.0, 2000.0, 7.0), (after, 6400.0, 2000.0, 5.9)])
-    assert said.text == "Reach stood out on Saturday 31 October: 9,000 against a usual 2,000"
+    assert said.text == "Reach stood out on Saturday 31 October 2026: 9,000 against a usual 2,000"
     (dip,) = spike_statements("Reach", [(day, 0.0, 2000.0, -8.0)])
     assert (dip.kind, dip.size < 0) == ("dip", True)
 

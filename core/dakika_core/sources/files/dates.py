@@ -41,7 +41,9 @@ _TIME = re.compile(
     re.IGNORECASE,
 )
 _OFFSET = re.compile(r"\s*(?:\b(?:UTC|GMT)|\bZ|(?<=\d)Z)?\s*(?:([+-−])(\d{1,2}):?(\d{2})?)?$", re.IGNORECASE)
-_HAS_OFFSET = re.compile(r"(?:\b(?:UTC|GMT)(?:\s*[+-−]\d{1,2}(?::?\d{2})?)?|(?<=\d)\s?Z|(?<=\d)\s?[+-]\d{2}:?\d{2})$", re.I)
+_HAS_OFFSET = re.compile(
+    r"(?:\b(?:UTC|GMT)(?:\s*[+-−]\d{1,2}(?::?\d{2})?)?|(?<=\d)\s?Z|(?<=\d)\s?[+-]\d{2}:?\d{2})$", re.I
+)
 _COMMENT = re.compile(r"\s*\([^)]{1,40}\)$")
 _NAMED_ZONE = re.compile(r"\d{1,2}:\d{2}(:\d{2})?\s+(EST|EDT|CST|CDT|MST|MDT|PST|PDT|UT|GMT|[+-]\d{4})$")
 _ASCTIME = re.compile(r"^(\S{2,4} \S{3} \d{1,2}) (\d{1,2}:\d{2}:\d{2})( \S{1,5})? (\d{4})$")
@@ -50,14 +52,127 @@ _ZONES = {"EST": -5, "EDT": -4, "CST": -6, "CDT": -5, "MST": -7, "MDT": -6, "PST
           "CET": 1, "CEST": 2, "MEZ": 1, "MESZ": 2, "EET": 2, "EEST": 3, "TRT": 3, "BRT": -3}  # fmt: skip
 _ZONE = re.compile(rf"(?<=[\d\w]) ({'|'.join(_ZONES)})$")
 # Words that stand in written dates beside the month: weekdays by CLDR, and of, the, at in seven languages.
-_BESIDE = frozenset("""
-car carsamba cmt cum cuma cumartesi di dienstag dim dimanche do dom domingo donnerstag fr freitag fri friday jeu jeudi
-jue jueves lun lundi lunes mar mardi martes mer mercredi mi mie miercoles mittwoch mo mon monday montag paz pazar
-pazartesi per persembe pzt qua quarta quartafeira qui quinta quintafeira sa sab sabado sal sali sam samedi samstag sat
-saturday seg segunda segundafeira sex sexta sextafeira so sonntag sun sunday ter terca tercafeira thu thursday tue
-tuesday tues thur thurs wed wednesday ven vendredi vie viernes δευ δευτερα κυρ κυριακη παρ παρασκευη πεμ πεμπτη σαβ
-σαββατο τετ τεταρτη τρι τριτη feira de del of the le der den dem el am on στισ στην την τησ του
-""".split())  # noqa: SIM905 (a list of words reads better)
+_BESIDE = frozenset(
+    [
+        "car",
+        "carsamba",
+        "cmt",
+        "cum",
+        "cuma",
+        "cumartesi",
+        "di",
+        "dienstag",
+        "dim",
+        "dimanche",
+        "do",
+        "dom",
+        "domingo",
+        "donnerstag",
+        "fr",
+        "freitag",
+        "fri",
+        "friday",
+        "jeu",
+        "jeudi",
+        "jue",
+        "jueves",
+        "lun",
+        "lundi",
+        "lunes",
+        "mar",
+        "mardi",
+        "martes",
+        "mer",
+        "mercredi",
+        "mi",
+        "mie",
+        "miercoles",
+        "mittwoch",
+        "mo",
+        "mon",
+        "monday",
+        "montag",
+        "paz",
+        "pazar",
+        "pazartesi",
+        "per",
+        "persembe",
+        "pzt",
+        "qua",
+        "quarta",
+        "quartafeira",
+        "qui",
+        "quinta",
+        "quintafeira",
+        "sa",
+        "sab",
+        "sabado",
+        "sal",
+        "sali",
+        "sam",
+        "samedi",
+        "samstag",
+        "sat",
+        "saturday",
+        "seg",
+        "segunda",
+        "segundafeira",
+        "sex",
+        "sexta",
+        "sextafeira",
+        "so",
+        "sonntag",
+        "sun",
+        "sunday",
+        "ter",
+        "terca",
+        "tercafeira",
+        "thu",
+        "thursday",
+        "tue",
+        "tuesday",
+        "tues",
+        "thur",
+        "thurs",
+        "wed",
+        "wednesday",
+        "ven",
+        "vendredi",
+        "vie",
+        "viernes",
+        "δευ",
+        "δευτερα",
+        "κυρ",
+        "κυριακη",
+        "παρ",
+        "παρασκευη",
+        "πεμ",
+        "πεμπτη",
+        "σαβ",
+        "σαββατο",
+        "τετ",
+        "τεταρτη",
+        "τρι",
+        "τριτη",
+        "feira",
+        "de",
+        "del",
+        "of",
+        "the",
+        "le",
+        "der",
+        "den",
+        "dem",
+        "el",
+        "am",
+        "on",
+        "στισ",
+        "στην",
+        "την",
+        "τησ",
+        "του",
+    ]
+)
 _AT = re.compile(r"[ ,]*\b(?:at|um|à|às|a las|a la|a|στις)$", re.IGNORECASE)
 _ORDINAL = re.compile(r"^(\d{1,4})(?:st|nd|rd|th|er|º|ª|\.)?$", re.IGNORECASE)
 # A day of a spreadsheet: 1 January 1955 to 2119. Smaller numbers are more likely something else.

@@ -11,7 +11,9 @@ from dakika_core.sources.files.kinds import COUNTED, Kind, Read
 from dakika_core.sources.files.numbers import decimal_of
 
 _IN_HEAD = re.compile(r"\b(UTC|GMT)\b|\(([A-Z][A-Za-z_]+/[A-Za-z_/]+)\)")
-_IN_NAME = re.compile(r"(?<!\d)(\d{4})[-_. ]?(\d{2})[-_. ]?(\d{2})(?!\d)|(?<!\d)(\d{1,2})[-_. ](\d{1,2})[-_. ](\d{4})(?!\d)")
+_IN_NAME = re.compile(
+    r"(?<!\d)(\d{4})[-_. ]?(\d{2})[-_. ]?(\d{2})(?!\d)|(?<!\d)(\d{1,2})[-_. ](\d{1,2})[-_. ](\d{4})(?!\d)"
+)
 NUMBERS = (*COUNTED, Read.SHARE, Read.AMOUNT)
 # A file whose newest row is no older than this may well have been exported just now.
 STILL_NEW = timedelta(days=3)

@@ -31,9 +31,7 @@ def find_head(rows: Sequence[Sequence[object]]) -> Head:
     head where the lower one is known better: what stands above is put before it.
     """
     looked = rows[:LOOKED_AT]
-    best = next(
-        (i for i, row in enumerate(looked) if known_in(row) >= _LEAST_KNOWN and _is_wordy(row)), None
-    )
+    best = next((i for i, row in enumerate(looked) if known_in(row) >= _LEAST_KNOWN and _is_wordy(row)), None)
     if best is None:
         widths = [_width(row) for row in looked]
         usual = max(widths, default=0)
@@ -62,9 +60,9 @@ def head_at(rows: Sequence[Sequence[object]], row: int, lines: int = 0) -> Head:
 
 def _goes_on(first: Sequence[object], second: Sequence[object]) -> bool:
     gaps = any(is_empty(cell) for cell in first[: _width(second)])
-    return (
-        gaps and _is_wordy(second) and known_in(second) > known_in(first) and known_in(second) >= _LEAST_KNOWN
-    ) or (gaps and _is_wordy(second) and len(second) > 1 and known_in(_joined(first, second)) > known_in(first) + 1)
+    return (gaps and _is_wordy(second) and known_in(second) > known_in(first) and known_in(second) >= _LEAST_KNOWN) or (
+        gaps and _is_wordy(second) and len(second) > 1 and known_in(_joined(first, second)) > known_in(first) + 1
+    )
 
 
 def _joined(first: Sequence[object], second: Sequence[object]) -> list[str]:
@@ -99,5 +97,3 @@ def _is_wordy(row: Sequence[object]) -> bool:
 
 def _width(row: Sequence[object]) -> int:
     return max((i + 1 for i, cell in enumerate(row) if not is_empty(cell)), default=0)
-
-

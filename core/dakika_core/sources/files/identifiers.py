@@ -20,7 +20,7 @@ def is_damaged(cell: object) -> bool:
     if isinstance(cell, bool) or cell is None:
         return False
     if isinstance(cell, int | float):
-        return abs(cell) >= 10**FIGURES_KEPT
+        return bool(abs(cell) >= 10**FIGURES_KEPT)
     return bool(_POWER.match(str(cell).strip()))
 
 
@@ -28,9 +28,7 @@ def are_rounded(cells: Sequence[object]) -> bool:
     """Whether all long identifiers of a column end in the noughts that a spreadsheet leaves behind fifteen figures."""
     texts = [str(cell).strip() for cell in cells if cell not in (None, "")]
     long = {text for text in texts if text.isdigit() and len(text) > FIGURES_KEPT}
-    return len(long) >= _FEWEST_ROUNDED and all(
-        text.endswith("0" * (len(text) - FIGURES_KEPT)) for text in long
-    )
+    return len(long) >= _FEWEST_ROUNDED and all(text.endswith("0" * (len(text) - FIGURES_KEPT)) for text in long)
 
 
 def identifier_of(cell: object) -> str:
@@ -68,7 +66,7 @@ def text_key(text: str) -> str:
 
 
 def made_up_id(published: datetime, text: str, url: str, place: int = 0) -> str:
-    """An identifier for a post whose file gives none: from its instant, text and address, so that it is always the same.
+    """An identifier for a post whose file gives none: from its instant, text and address, so always the same.
 
     Rows that say neither text nor address are told apart by their place among those of the same instant.
     """

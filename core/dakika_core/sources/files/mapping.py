@@ -1,8 +1,9 @@
 """Which kind of file is this, and which column is what? Proposed from names and contents; people correct it."""
 
+import dataclasses
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
 
@@ -260,13 +261,11 @@ class Column:
     sure: str
     looks: Looks
     currency: str = ""
-    examples: list[str] = field(default_factory=list)
+    examples: list[str] = dataclasses.field(default_factory=list)
     note: str = ""
 
 
-def columns_of(
-    kind: Kind, header: Sequence[str], sample: Sequence[Sequence[object]], mapping: Columns
-) -> list[Column]:
+def columns_of(kind: Kind, header: Sequence[str], sample: Sequence[Sequence[object]], mapping: Columns) -> list[Column]:
     """Every column of the file in its order, also those that nothing uses, each with what there is to say of it."""
     proposed = {p.column: p for p in propose_mapping(kind, header, sample)}
     uses = {column: key for key, places in mapping.items() for column in places}

@@ -28,14 +28,164 @@ SIGNS = {
     "Euro": "EUR", "euro": "EUR", "euros": "EUR", "Euros": "EUR",
 }  # fmt: skip
 # ISO 4217, active codes of 2026, held against pycountry in the tests.
-CURRENCIES = frozenset("""
-AED AFN ALL AMD AOA ARS AUD AWG AZN BAM BBD BDT BGN BHD BIF BMD BND BOB BRL BSD BTN BWP BYN BZD CAD CDF CHF CLP CNY
-COP CRC CUP CVE CZK DJF DKK DOP DZD EGP ERN ETB EUR FJD FKP GBP GEL GHS GIP GMD GNF GTQ GYD HKD HNL HTG HUF IDR ILS
-INR IQD IRR ISK JMD JOD JPY KES KGS KHR KMF KPW KRW KWD KYD KZT LAK LBP LKR LRD LSL LYD MAD MDL MGA MKD MMK MNT MOP
-MRU MUR MVR MWK MXN MYR MZN NAD NGN NIO NOK NPR NZD OMR PAB PEN PGK PHP PKR PLN PYG QAR RON RSD RUB RWF SAR SBD SCR
-SDG SEK SGD SHP SLE SOS SRD SSP STN SVC SYP SZL THB TJS TMT TND TOP TRY TTD TWD TZS UAH UGX USD UYU UZS VES VND VUV
-WST XAF XCD XOF XPF YER ZAR ZMW ZWG
-""".split())  # noqa: SIM905 (a list of words reads better)
+CURRENCIES = frozenset(
+    [
+        "AED",
+        "AFN",
+        "ALL",
+        "AMD",
+        "AOA",
+        "ARS",
+        "AUD",
+        "AWG",
+        "AZN",
+        "BAM",
+        "BBD",
+        "BDT",
+        "BGN",
+        "BHD",
+        "BIF",
+        "BMD",
+        "BND",
+        "BOB",
+        "BRL",
+        "BSD",
+        "BTN",
+        "BWP",
+        "BYN",
+        "BZD",
+        "CAD",
+        "CDF",
+        "CHF",
+        "CLP",
+        "CNY",
+        "COP",
+        "CRC",
+        "CUP",
+        "CVE",
+        "CZK",
+        "DJF",
+        "DKK",
+        "DOP",
+        "DZD",
+        "EGP",
+        "ERN",
+        "ETB",
+        "EUR",
+        "FJD",
+        "FKP",
+        "GBP",
+        "GEL",
+        "GHS",
+        "GIP",
+        "GMD",
+        "GNF",
+        "GTQ",
+        "GYD",
+        "HKD",
+        "HNL",
+        "HTG",
+        "HUF",
+        "IDR",
+        "ILS",
+        "INR",
+        "IQD",
+        "IRR",
+        "ISK",
+        "JMD",
+        "JOD",
+        "JPY",
+        "KES",
+        "KGS",
+        "KHR",
+        "KMF",
+        "KPW",
+        "KRW",
+        "KWD",
+        "KYD",
+        "KZT",
+        "LAK",
+        "LBP",
+        "LKR",
+        "LRD",
+        "LSL",
+        "LYD",
+        "MAD",
+        "MDL",
+        "MGA",
+        "MKD",
+        "MMK",
+        "MNT",
+        "MOP",
+        "MRU",
+        "MUR",
+        "MVR",
+        "MWK",
+        "MXN",
+        "MYR",
+        "MZN",
+        "NAD",
+        "NGN",
+        "NIO",
+        "NOK",
+        "NPR",
+        "NZD",
+        "OMR",
+        "PAB",
+        "PEN",
+        "PGK",
+        "PHP",
+        "PKR",
+        "PLN",
+        "PYG",
+        "QAR",
+        "RON",
+        "RSD",
+        "RUB",
+        "RWF",
+        "SAR",
+        "SBD",
+        "SCR",
+        "SDG",
+        "SEK",
+        "SGD",
+        "SHP",
+        "SLE",
+        "SOS",
+        "SRD",
+        "SSP",
+        "STN",
+        "SVC",
+        "SYP",
+        "SZL",
+        "THB",
+        "TJS",
+        "TMT",
+        "TND",
+        "TOP",
+        "TRY",
+        "TTD",
+        "TWD",
+        "TZS",
+        "UAH",
+        "UGX",
+        "USD",
+        "UYU",
+        "UZS",
+        "VES",
+        "VND",
+        "VUV",
+        "WST",
+        "XAF",
+        "XCD",
+        "XOF",
+        "XPF",
+        "YER",
+        "ZAR",
+        "ZMW",
+        "ZWG",
+    ]
+)
 _SIGN = re.compile("|".join(sorted(map(re.escape, SIGNS), key=len, reverse=True)))
 _CODE = re.compile(r"(?<![A-Za-z])([A-Z]{3})(?![A-Za-z])")
 _CLOCK = re.compile(r"^(?:(\d{1,4}):)?(\d{1,4}):(\d{2})(?:[.,]\d+)?$")
@@ -51,10 +201,10 @@ def parse_number(cell: object, decimal: str = "") -> float | None:
         return None
     if isinstance(cell, int | float):
         try:
-            number = float(cell)
+            exact = float(cell)
         except OverflowError:
             return None
-        return number if number == number and abs(number) != float("inf") else None
+        return exact if exact == exact and abs(exact) != float("inf") else None
     text = str(cell).strip().replace("−", "-")
     if _PLAIN.fullmatch(text) and "." not in text:
         return float(text) if len(text) < 400 else None
@@ -191,8 +341,14 @@ def decimal_of(cell: object) -> str | None:
     text = currency_in(cell.strip().removesuffix("%"))[1].strip("()-−+ ")
     worded = _WITH_WORD.match(text)
     text = worded[1].strip() if worded and fold(worded[2]) in _UNITS else text
-    if re.fullmatch(r"\d{1,3}([.' \u00a0\u202f]\d{3})+,\d{1,2}|\d{1,3}(\.\d{3})+,\d+|\d{1,3}(\.\d{3}){2,}|\d+,\d{1,2}|\d+,\d{4,}", text):
+    if re.fullmatch(
+        r"\d{1,3}([.' \u00a0\u202f]\d{3})+,\d{1,2}|\d{1,3}(\.\d{3})+,\d+|\d{1,3}(\.\d{3}){2,}|\d+,\d{1,2}|\d+,\d{4,}",
+        text,
+    ):
         return ","
-    if re.fullmatch(r"\d{1,3}([,' \u00a0\u202f]\d{3})+\.\d{1,2}|\d{1,3}(,\d{3})+\.\d+|\d{1,3}(,\d{3}){2,}|\d+\.\d{1,2}|\d+\.\d{4,}", text):
+    if re.fullmatch(
+        r"\d{1,3}([,' \u00a0\u202f]\d{3})+\.\d{1,2}|\d{1,3}(,\d{3})+\.\d+|\d{1,3}(,\d{3}){2,}|\d+\.\d{1,2}|\d+\.\d{4,}",
+        text,
+    ):
         return "."
     return None

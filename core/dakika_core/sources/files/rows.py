@@ -26,7 +26,16 @@ from dakika_core.sources.files.identifiers import identifier_of, is_damaged
 from dakika_core.sources.files.kinds import Kind, Read
 from dakika_core.sources.files.mapping import dimension_of
 from dakika_core.sources.files.names import FORMAT_WORDS
-from dakika_core.sources.files.numbers import CURRENCIES, Money, currency_in, parse_count, parse_money, parse_number, parse_seconds, parse_share  # noqa: E501
+from dakika_core.sources.files.numbers import (
+    CURRENCIES,
+    Money,
+    currency_in,
+    parse_count,
+    parse_money,
+    parse_number,
+    parse_seconds,
+    parse_share,
+)
 
 LONGEST_TEXT = 20_000
 LONGEST_WORD = 200
@@ -241,7 +250,6 @@ class RowReader:
             raise CellError(f"“{shorten(cell)}” is no format that is known")
         return found
 
-
     def knows_format(self, word: str) -> bool:
         """Whether a word for a format is understood, by itself or as it was told."""
         return fold(word) in self._options.formats or fold(word) in _FORMATS
@@ -308,4 +316,17 @@ def _currency(cell: object) -> str | None:
 
 
 def _flag(cell: object) -> bool:
-    return str(cell or "").strip().lower() in ("1", "true", "yes", "y", "x", "ja", "sim", "si", "sí", "oui", "evet", "ναι")
+    return str(cell or "").strip().lower() in (
+        "1",
+        "true",
+        "yes",
+        "y",
+        "x",
+        "ja",
+        "sim",
+        "si",
+        "sí",
+        "oui",
+        "evet",
+        "ναι",
+    )

@@ -20,7 +20,7 @@ NumberedRow = tuple[int, list[object]]
 
 @dataclass(frozen=True, kw_only=True)
 class Shape:
-    """How a table is laid out. "rows": as it is. "long": names and values stand in two columns. "wide": days in the head.
+    """How a table is laid out: "rows" as it is, "long" with names and values apart, "wide" with days in the head.
 
     names and values are columns of a long table; days are the columns of a wide one.
     """
@@ -84,9 +84,7 @@ def _turned_long(
         kept: list[object] = [padded[c] for c in keys]
         _, _, values = found.setdefault(tuple(map(str, kept)), (number, kept, {}))
         values.setdefault(names.setdefault(name, len(names)), padded[shape.values])
-    made = [
-        (number, [*kept, *(values.get(i) for i in range(len(names)))]) for number, kept, values in found.values()
-    ]
+    made = [(number, [*kept, *(values.get(i) for i in range(len(names)))]) for number, kept, values in found.values()]
     return [*(header[c] for c in keys), *names], made
 
 
@@ -96,9 +94,7 @@ def _turned_wide(
     """The column of metrics' names is the last one before the days whose cells are such names; others stay keys."""
     all_rows = list(_bounded(rows))
     others = [c for c in range(len(header)) if c not in shape.days]
-    label = next(
-        (c for c in reversed(others) if all_rows and _share_of_metrics(all_rows, c) >= _MOST), None
-    )
+    label = next((c for c in reversed(others) if all_rows and _share_of_metrics(all_rows, c) >= _MOST), None)
     keys = [c for c in others if c != label]
     names: dict[str, int] = {}
     found: dict[tuple[str, ...], tuple[int, list[object], dict[int, object]]] = {}
@@ -110,9 +106,7 @@ def _turned_wide(
             place = (*map(str, kept), header[day])
             _, _, values = found.setdefault(place, (number, [*kept, header[day]], {}))
             values.setdefault(names.setdefault(name, len(names)), padded[day])
-    made = [
-        (number, [*kept, *(values.get(i) for i in range(len(names)))]) for number, kept, values in found.values()
-    ]
+    made = [(number, [*kept, *(values.get(i) for i in range(len(names)))]) for number, kept, values in found.values()]
     return [*(header[c] for c in keys), "date", *names], made
 
 

@@ -86,7 +86,7 @@ def save_goal(
 
 @dataclass(frozen=True, kw_only=True)
 class ConversionIn:
-    """A conversion that a file or a program tells of. Without cents it is worth its goal; without currency in its goal's."""
+    """A conversion that a file or a program tells of. Without cents it is worth what its goal is, in its currency."""
 
     key: str
     goal: str
@@ -131,7 +131,8 @@ def store_conversions(
         goal, visit = goals[row.goal.lower()], visits.get(row.click)
         made.append(Conversion(
             brand=brand, goal=goal, visit=visit, visitor=visit.visitor if visit else None, key=row.key, at=row.at,
-            cents=goal.cents if row.cents is None else row.cents, currency=row.currency or goal.currency, contact=row.contact,
+            cents=goal.cents if row.cents is None else row.cents, currency=row.currency or goal.currency,
+            contact=row.contact,
             import_id=import_id,
         ))  # fmt: skip
     Conversion.objects.bulk_create(made, ignore_conflicts=True)

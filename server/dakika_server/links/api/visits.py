@@ -18,8 +18,8 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import sites as acts
 from dakika_server.links.actions.logs import SHOWN as SHOWN_LOGS
 from dakika_server.links.actions.logs import upload_log
-from dakika_server.links.currencies import currency_of, in_other_currencies
 from dakika_server.links.attribution import Asked, credited, way_to
+from dakika_server.links.currencies import currency_of, in_other_currencies
 from dakika_server.links.funnels import funnels_of
 from dakika_server.links.models import AccessLog, Conversion, Goal, Site
 from dakika_server.links.serializers import visits as shapes

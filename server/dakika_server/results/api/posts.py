@@ -47,7 +47,7 @@ class PostsView(BrandView):
             queries.ordered(measures, values["sort"], catalogue), values["offset"], values["limit"], shown
         )
         page = {
-            "offset": values["offset"], "posts": posts,
+            "offset": values["offset"], "posts": posts, "age_hours": study.age_hours,
             **counted(study, measures, values["text"]),
         }  # fmt: skip
         return Response(PostsPageSerializer(page).data)
@@ -97,12 +97,13 @@ class PostDetailView(BrandView):
         if post is None:
             raise Http404
         measures = list(PostMeasure.objects.filter(post=post).order_by("age_hours"))
-        ages = [m for m in measures if m.age_hours] + [m for m in measures if not m.age_hours]
+        # The ages in their order, then the final count, then the latest.
+        ages = [m for m in measures if m.age_hours > 0] + [m for m in measures if m.age_hours <= 0]
         return Response(
             PostDetailSerializer(
                 {
                     "id": post.pk, "text": post.text, "url": post.url, "published_at": post.published_at,
-                    "removed_at": post.removed_at, "format": post.format, "hashtags": post.hashtags,
+                    "has_time": post.has_time, "removed_at": post.removed_at, "format": post.format, "hashtags": post.hashtags,
                     "network": post.profile.network, "profile": post.profile.name, "profile_id": post.profile_id,
                     "is_own": post.profile.kind == "own", "campaign": post.campaign.name if post.campaign else None,
                     "campaign_id": post.campaign_id,

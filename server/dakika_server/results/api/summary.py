@@ -11,13 +11,16 @@ from dakika_server.networks.definitions import network_name
 from dakika_server.results import queries
 from dakika_server.results.basis import figure_of
 from dakika_server.results.catalogue import catalogue_of, chosen
+from dakika_server.results.footing import age_words, newest_day
+from dakika_server.results.models import FINAL, LATEST
 from dakika_server.results.serializers.summary import (
     BasisQuerySerializer,
     BasisSerializer,
+    FootingSerializer,
     SummaryQuerySerializer,
     SummarySerializer,
 )
-from dakika_server.results.study import study_of
+from dakika_server.results.study import StudySerializer, on_its_footing, study_of
 from dakika_server.results.summary import summary_of
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
@@ -39,9 +42,30 @@ class SummaryView(BrandView):
         metrics = chosen(catalogue_of(self.brand.pk), values["metrics"])
         found = {
             "period": study.period, "compared": study.compared, "age_hours": study.age_hours,
-            "as_of": queries.freshest(study), "metrics": summary_of(study, metrics),
+            "age_why": study.footing.why if study.footing else "", "as_of": queries.freshest(study),
+            "metrics": summary_of(study, metrics),
         }  # fmt: skip
         return Response(SummarySerializer(found).data)
+
+
+class FootingView(BrandView):
+    """What a study can stand on."""
+
+    @extend_schema(operation_id="read_footing", parameters=[StudySerializer], responses=FootingSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """The age that its posts allow and why, how many posts have which, and where the newest ones are."""
+        study = on_its_footing(
+            study_of(self.brand, {**read(StudySerializer, request.query_params), "age": LATEST}, clock.now()),
+            clock.now(),
+        )
+        found = study.footing
+        assert found is not None
+        values = {
+            "age_hours": found.age_hours, "age_words": age_words(found.age_hours), "why": found.why,
+            "posts": found.posts, "newest_day": newest_day(study.profile_ids, study.period),
+            "known": [{"age_hours": age, "posts": known} for age, known in found.known.items()],
+        }  # fmt: skip
+        return Response(FootingSerializer(values).data)
 
 
 class BasisView(BrandView):
@@ -57,7 +81,7 @@ class BasisView(BrandView):
             raise field_errors({"metric": f"There is no metric {values['metric']}."})
         (found,) = summary_of(study, [metric])
         figure = figure_of(study, found)
-        age = f"{study.age_hours} h" if study.age_hours else "their latest reading"
+        age = {LATEST: "their latest reading", FINAL: "their final count"}.get(study.age_hours, f"{study.age_hours} h")
         thing = _COUNTED.get(metric.key, "profiles" if metric.over is Over.PROFILE else "posts")
         is_of_posts = metric.over in (Over.RECEIVED, Over.PUBLISHED)
         has_both = metric.adds_up is AddsUp.RATIO_OF_SUMS and is_of_posts

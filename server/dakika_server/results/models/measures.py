@@ -5,9 +5,8 @@ published_at and format are the post's own, repeated here so that the sums of a 
 
 from typing import Any
 
-from django.db import models
-
 from dakika_core.metrics.observed import FINAL_AGE, LATEST_AGE
+from django.db import models
 
 from dakika_server.brands.models import Brand
 from dakika_server.sources.models import Post, Profile
@@ -105,7 +104,9 @@ class ProfileDay(models.Model):
     day = models.DateField()
     format = models.CharField(max_length=12)
     published = models.IntegerField(default=0)
-    placed = models.IntegerField(default=0, db_default=0, help_text="posts whose later total stands on this day, that of publishing")
+    placed = models.IntegerField(
+        default=0, db_default=0, help_text="posts whose later total stands on this day, that of publishing"
+    )
     impressions = models.FloatField(null=True)
     reach = models.FloatField(null=True)
     interactions = models.FloatField(null=True)

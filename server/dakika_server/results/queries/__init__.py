@@ -1,9 +1,11 @@
 """Reads for results: everything is added up in SQL, a fixed number of queries whatever the size."""
 
 from dakika_server.results.queries.courses import (
+    DAILY,
     Array,
     Courses,
     Followers,
+    daily_of_profiles,
     followers_in,
     measures_in,
     posts_by_day,
@@ -12,11 +14,30 @@ from dakika_server.results.queries.courses import (
     received,
     summed,
 )
-from dakika_server.results.queries.line import holes, line_posts
+from dakika_server.results.queries.line import holes, line_posts, months_with_posts
 from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
 
 __all__ = [
-    "Array", "Courses", "Followers", "followers_in", "freshest", "holes", "is_of_posts", "line_posts",
-    "measures_in", "ordered", "posts_by_day", "posts_in", "published", "reaches_back_to", "received", "rows_of",
-    "summed", "value_of", "with_posts",
+    "DAILY",
+    "Array",
+    "Courses",
+    "Followers",
+    "daily_of_profiles",
+    "followers_in",
+    "freshest",
+    "holes",
+    "is_of_posts",
+    "line_posts",
+    "measures_in",
+    "months_with_posts",
+    "ordered",
+    "posts_by_day",
+    "posts_in",
+    "published",
+    "reaches_back_to",
+    "received",
+    "rows_of",
+    "summed",
+    "value_of",
+    "with_posts",
 ]  # fmt: skip

@@ -16,7 +16,7 @@ from dakika_server.results.expressions import cell, sums_of
 from dakika_server.results.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.queries.posts import posts_in
 from dakika_server.results.study import Study
-from dakika_server.sources.models import Post
+from dakika_server.sources.models import Post, ProfileReading
 
 Array = NDArray[np.float64]
 PAIRS = (("interactions", "reach"), ("interactions", "impressions"), ("link_clicks", "impressions"))
@@ -26,14 +26,16 @@ Courses = dict[str, dict[str, Array]]
 def received(study: Study, period: Period) -> Courses:
     """What posts gained by network and day: network to name to shape (days,), NaN where nothing is known.
 
-    Beside the four names, "a_with_b" holds a over the posts that also have b, and "published" how
-    many posts were. Kept sums answer unless the study asks for more of a post than they know.
+    Beside the four names, "a_with_b" holds a over the posts that also have b, "published" how many
+    posts were, and "placed" of how many a later total stands on the day. Kept sums answer unless
+    the study asks for more of a post than they know.
     """
-    names = [*RECEIVED_NAMES, *(f"{a}_with_{b}" for pair in PAIRS for a, b in (pair, pair[::-1]))]
+    names = ["placed", *RECEIVED_NAMES, *(f"{a}_with_{b}" for pair in PAIRS for a, b in (pair, pair[::-1]))]
     rows: QuerySet[Any]
     if study.is_narrow:
         rows = PostDay.objects.filter(study.on_posts("post__"))
         sums: dict[str, Any] = {name: Sum(name) for name in RECEIVED_NAMES}
+        sums["placed"] = Count("pk", filter=Q(is_placed=True))
         for a, b in PAIRS:
             both = Q(**{f"{a}__isnull": False, f"{b}__isnull": False})
             sums |= {f"{a}_with_{b}": Sum(a, filter=both), f"{b}_with_{a}": Sum(b, filter=both)}
@@ -63,9 +65,26 @@ def _courses(rows: Any, names: list[str], period: Period) -> Courses:
     return found
 
 
+# Metrics that profiles tell by the day, as they stand in the readings.
+DAILY = {"daily_reach": "reach", "daily_impressions": "impressions", "daily_profile_visits": "profile_visits"}
+
+
+def daily_of_profiles(study: Study, period: Period) -> Courses:
+    """What profiles tell of single days by network: reach, impressions and visits, NaN on days that nobody tells of."""
+    names = list(DAILY.values())
+    rows = (
+        ProfileReading.objects.filter(profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last)
+        .values("profile__network", "day")
+        .annotate(**{f"sum_{name}": Sum(name) for name in names})
+        .values_list("profile__network", "day", *[f"sum_{name}" for name in names])
+    )
+    return _courses(rows, names, period)
+
+
 def summed(courses: Iterable[Array], days: int) -> Array:
     """Sum by day over what is known: shape (days,), NaN on days of which nothing is."""
-    table = np.array(list(courses)).reshape(-1, days)
+    rows = list(courses)
+    table = np.array(rows).reshape(len(rows), days)
     known = ~np.isnan(table)
     return np.where(known.any(axis=0), np.where(known, table, 0.0).sum(axis=0), np.nan)
 

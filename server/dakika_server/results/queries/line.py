@@ -9,10 +9,10 @@ from django.db.models import FilteredRelation, Q
 from dakika_server.sources.models import Post
 
 
-def line_posts(brand_id: int, since: datetime) -> list[tuple[Any, ...]]:
-    """Own posts for the minute line: id, instant, network, format, interactions at 72 h or as last seen, text."""
+def line_posts(brand_id: int, since: datetime, until: datetime) -> list[tuple[Any, ...]]:
+    """Own posts of a span for the minute line, with their interactions at 72 h and as last seen."""
     return list(
-        Post.objects.filter(brand_id=brand_id, profile__kind="own", published_at__gte=since)
+        Post.objects.filter(brand_id=brand_id, profile__kind="own", published_at__gte=since, published_at__lt=until)
         .annotate(
             m=FilteredRelation("measures", condition=Q(measures__age_hours=72)),
             n=FilteredRelation("measures", condition=Q(measures__age_hours=0)),
@@ -22,6 +22,20 @@ def line_posts(brand_id: int, since: datetime) -> list[tuple[Any, ...]]:
             "pk", "published_at", "profile__network", "format", "m__interactions", "n__interactions", "text", "language"
         )
     )
+
+
+_MONTHS = """
+SELECT date_trunc('month', day)::date, SUM(published) FROM results_profileday d
+JOIN sources_profile p ON p.id = d.profile_id
+WHERE p.brand_id = %s AND p.kind = 'own' AND d.format = '' AND d.published > 0 GROUP BY 1 ORDER BY 1
+"""
+
+
+def months_with_posts(brand_id: int) -> list[tuple[date, int]]:
+    """Months in which own profiles published anything, with how many posts: where there are data at all."""
+    with connection.cursor() as cursor:
+        cursor.execute(_MONTHS, [brand_id])
+        return [(month, int(count)) for month, count in cursor.fetchall()]
 
 
 def holes(brand_id: int, first: date, last: date) -> list[date]:

@@ -4,6 +4,31 @@ from typing import Any
 
 from rest_framework import serializers
 
+LONGEST_DAYS = 1200
+
+
+class LineQuerySerializer(serializers.Serializer[Any]):
+    """The days under study, where they lie further back than half a year."""
+
+    first = serializers.DateField(required=False)
+    last = serializers.DateField(required=False)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        """A span of days that there can be, and not too long to be drawn."""
+        first, last = attrs.get("first"), attrs.get("last")
+        if first and last and (last < first or (last - first).days > LONGEST_DAYS):
+            raise serializers.ValidationError({"last": f"Ask for at most {LONGEST_DAYS} days in their order."})
+        if any(day and not 1990 <= day.year <= 2100 for day in (first, last)):
+            raise serializers.ValidationError({"first": "Choose a day between 1990 and 2100."})
+        return attrs
+
+
+class LineMonthSerializer(serializers.Serializer[Any]):
+    """A month with posts."""
+
+    month = serializers.DateField()
+    posts = serializers.IntegerField()
+
 
 class LinePostSerializer(serializers.Serializer[Any]):
     """A tick of the minute line."""
@@ -30,5 +55,6 @@ class LineSerializer(serializers.Serializer[Any]):
     posts = LinePostSerializer(many=True)
     campaigns = LineCampaignSerializer(many=True)
     holes = serializers.ListField(child=serializers.DateField())
+    months = LineMonthSerializer(many=True)
     languages = serializers.ListField(child=serializers.CharField())
     as_of = serializers.DateTimeField(allow_null=True)

@@ -28,6 +28,7 @@ class PostRowSerializer(serializers.Serializer[Any]):
 
     id = serializers.IntegerField(source="post_id")
     published_at = serializers.DateTimeField()
+    has_time = serializers.BooleanField(source="post.has_time")
     format = serializers.ChoiceField(source="post.format", choices=FORMATS)
     text = serializers.SerializerMethodField()
     language = serializers.CharField(source="post.language", allow_blank=True)
@@ -66,6 +67,7 @@ class PostsPageSerializer(serializers.Serializer[Any]):
 
     total = serializers.IntegerField()
     offset = serializers.IntegerField()
+    age_hours = serializers.IntegerField()
     too_young = serializers.IntegerField()
     posts = PostRowSerializer(many=True)
 
@@ -156,6 +158,7 @@ class PostDetailSerializer(serializers.Serializer[Any]):
     text = serializers.CharField(allow_blank=True)
     url = serializers.CharField(allow_blank=True)
     published_at = serializers.DateTimeField()
+    has_time = serializers.BooleanField()
     removed_at = serializers.DateTimeField(allow_null=True)
     format = serializers.ChoiceField(choices=FORMATS)
     hashtags = serializers.ListField(child=serializers.CharField())

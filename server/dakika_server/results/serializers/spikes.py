@@ -42,6 +42,7 @@ class PostShareSerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField(source="post.pk")
     text = serializers.SerializerMethodField()
     published_at = serializers.DateTimeField(source="post.published_at")
+    has_time = serializers.BooleanField(source="post.has_time")
     network = serializers.CharField(source="post.profile.network")
     format = serializers.CharField(source="post.format")
     brought = serializers.FloatField()

@@ -72,6 +72,25 @@ class MeasuredSerializer(serializers.Serializer[Any]):
     days_before = serializers.ListField(child=serializers.FloatField(allow_null=True))
     networks = PartSerializer(many=True)
     title = TitleSerializer()
+    missing_note = serializers.CharField(allow_blank=True)
+
+
+class KnownAtSerializer(serializers.Serializer[Any]):
+    """How many posts have interactions at an age."""
+
+    age_hours = serializers.IntegerField()
+    posts = serializers.IntegerField()
+
+
+class FootingSerializer(serializers.Serializer[Any]):
+    """The age that a study stands on unless another is chosen, and where there are posts."""
+
+    age_hours = serializers.IntegerField()
+    age_words = serializers.CharField()
+    why = serializers.CharField(allow_blank=True)
+    posts = serializers.IntegerField()
+    newest_day = serializers.DateField(allow_null=True)
+    known = KnownAtSerializer(many=True)
 
 
 class SummaryQuerySerializer(StudySerializer):
@@ -86,6 +105,7 @@ class SummarySerializer(serializers.Serializer[Any]):
     period = PeriodSerializer()
     compared = PeriodSerializer()
     age_hours = serializers.IntegerField()
+    age_why = serializers.CharField(allow_blank=True, help_text="why it is not the usual age, where nobody chose it")
     as_of = serializers.DateTimeField(allow_null=True)
     metrics = MeasuredSerializer(many=True)
 

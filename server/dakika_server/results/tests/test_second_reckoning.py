@@ -334,13 +334,15 @@ def test_every_post_at_equal_age(age: int, told: Told, brand: Brand, client: Any
 def test_any_order_is_the_one_of_the_figures_with_the_unknown_last(
     metric: str, sign: str, told: Told, client: Any
 ) -> None:
-    rows = client.get(f"{BASE}/posts?{PERIOD}&sort={sign}{metric}&columns=reach,er_reach&limit=200").json()["posts"]
+    rows = client.get(f"{BASE}/posts?{PERIOD}&age=72&sort={sign}{metric}&columns=reach,er_reach&limit=200").json()[
+        "posts"
+    ]
     values = [row["interactions"] if metric == "interactions" else row["values"].get(metric) for row in rows]
     known = [value for value in values if value is not None]
     assert values == sorted(known, reverse=sign == "-") + [None] * (len(values) - len(known))
     assert len({row["id"] for row in rows}) == len(rows)
     first, second = (
-        client.get(f"{BASE}/posts?{PERIOD}&sort={sign}{metric}&limit=20&offset={offset}").json()["posts"]
+        client.get(f"{BASE}/posts?{PERIOD}&age=72&sort={sign}{metric}&limit=20&offset={offset}").json()["posts"]
         for offset in (0, 20)
     )
     assert [row["id"] for row in first + second] == [row["id"] for row in rows[:40]]
@@ -348,7 +350,7 @@ def test_any_order_is_the_one_of_the_figures_with_the_unknown_last(
 
 @pytest.mark.parametrize("by", ["network", "format", "campaign", "tag"])
 def test_totals_of_groups_are_their_posts_own(by: str, told: Told, brand: Brand, client: Any) -> None:
-    answer = client.get(f"{BASE}/posts/totals?{PERIOD}&by={by}&columns=interactions,reach,er_reach").json()
+    answer = client.get(f"{BASE}/posts/totals?{PERIOD}&age=72&by={by}&columns=interactions,reach,er_reach").json()
     out = [p for p in told.posts if FIRST <= p.at.astimezone(brand.zone).date() <= LAST]
     belongs: dict[str, Any] = {
         "network": lambda p: {p.network}, "format": lambda p: {p.format},

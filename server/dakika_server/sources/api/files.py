@@ -47,6 +47,7 @@ from dakika_server.sources.serializers.files import (
     UploadSerializer,
 )
 
+
 class ImportsView(BrandView):
     """Files."""
 

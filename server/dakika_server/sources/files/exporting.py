@@ -92,7 +92,8 @@ TABLES: dict[str, Table] = {
         ),
         Table(
             name="posts", rows=_posts,
-            head=("published_at", "has_time", "external_id", "text", "url", "format", "campaign", "removed_at", *_PLACE),
+            head=("published_at", "has_time", "external_id", "text", "url", "format", "campaign", "removed_at",
+                  *_PLACE),
         ),
         Table(name="post_readings", rows=_post_readings, head=("taken_at", "external_id", *OBSERVED, *_PLACE)),
         Table(name="profile_readings", rows=_profile_readings, head=("day", *OBSERVED_OF_PROFILE, *_PLACE)),
@@ -106,7 +107,8 @@ def as_text(table: Table, brand: Brand, form: str) -> Iterator[bytes]:
     """A table as CSV (RFC 4180, UTF-8) or JSON Lines, in pieces. The first line says what it is."""
     mark, brand_id = _mark(table, brand), brand.pk
     if form == "jsonl":
-        yield (json.dumps({MARK: mark[1], "brand": mark[2], "day": mark[3]}, ensure_ascii=False) + "\n").encode()
+        about = {MARK: mark[1], "brand": mark[2], "day": mark[3]}
+        yield (json.dumps(about, ensure_ascii=False) + "\n").encode()
         for row in table.rows(brand_id):
             yield (json.dumps(dict(zip(table.head, map(_plain, row), strict=True)), ensure_ascii=False) + "\n").encode()
         return
@@ -137,7 +139,7 @@ def _plain(cell: Any) -> Any:
 
 
 def as_workbook(tables: list[Table], brand: Brand) -> IO[bytes]:
-    """Tables as sheets of a workbook, in a temporary file that the caller closes. A sheet of its own says what it is."""
+    """Tables as sheets of a workbook, one of them saying what it is, in a temporary file that the caller closes."""
     from openpyxl import Workbook
     from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 

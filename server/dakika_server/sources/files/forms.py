@@ -98,9 +98,9 @@ def _refuse_known(head: bytes) -> None:
     for magic, words in (
         (b"%pdf", f"This is a PDF. Its table cannot be read out. Export the figures themselves: {_SAVE_AS}"),
         (b"{\\rtf", f"This is a text document (RTF). {_SAVE_AS}"),
-        (b"<!doctype html", f"This is a web page, perhaps with the ending of a workbook. Open it in a spreadsheet. {_SAVE_AS}"),
-        (b"<html", f"This is a web page, perhaps with the ending of a workbook. Open it in a spreadsheet. {_SAVE_AS}"),
-        (b"<table", f"This is a web page, perhaps with the ending of a workbook. Open it in a spreadsheet. {_SAVE_AS}"),
+        (b"<!doctype html", f"This is a web page, perhaps named like a workbook. Open it in a spreadsheet. {_SAVE_AS}"),
+        (b"<html", f"This is a web page, perhaps named like a workbook. Open it in a spreadsheet. {_SAVE_AS}"),
+        (b"<table", f"This is a web page, perhaps named like a workbook. Open it in a spreadsheet. {_SAVE_AS}"),
         (b"<?xml", f"This is XML. Open it in a spreadsheet. {_SAVE_AS}"),
         (b"\x1f\x8b", "This file is compressed (gzip). Unpack it and bring in what is inside."),
         (b"rar!", "This is an archive. Unpack it and bring in what is inside."),

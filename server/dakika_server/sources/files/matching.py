@@ -91,7 +91,9 @@ class _Matcher:
         posts = Post.objects.filter(profile=self.profile).annotate(is_spoken_of=Exists(spoken))
         fields = ("external_id", "published_at", "has_time", "text", "url", "is_spoken_of")
         for query in (around, Q(external_id__in=given)):
-            for identifier, at, has_time, text, url, is_spoken_of in posts.filter(query).values_list(*fields).iterator():
+            for identifier, at, has_time, text, url, is_spoken_of in (
+                posts.filter(query).values_list(*fields).iterator()
+            ):
                 if identifier in self.by_id:
                     continue
                 self._add(

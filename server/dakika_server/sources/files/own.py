@@ -1,4 +1,4 @@
-"""Dakika's own exports: each says what it is in a first line or sheet of its own, and is known by it when it comes back."""
+"""Dakika's own exports: each says what it is in a line or sheet of its own, and is known by it when it comes back."""
 
 from collections.abc import Sequence
 

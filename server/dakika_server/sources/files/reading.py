@@ -74,7 +74,8 @@ def _read(item: Import, reader: RowReader, rows: Iterator[NumberedRow]) -> None:
         batch: list[tuple[int, dict[str, Any]]] = []
         problems: list[tuple[RowProblem, list[object]]] = []
         count = 0
-        for count, (number, row) in enumerate(islice(rows, at_once), start=1):
+        for number, row in islice(rows, at_once):
+            count += 1
             try:
                 batch.append((number, reader.read(row, number)))
             except RowError as error:

@@ -69,7 +69,7 @@ class Places:
         self.ordinals = Ordinals()
 
     def of(self, values: dict[str, Any]) -> int | None:
-        """Key of the profile; 0 where its rows are left out as was said, None when the row names one that is not here."""
+        """Key of the profile; 0 where its rows are left out as was said, None when the row names one not here."""
         if self._chosen is not None:
             return self._chosen
         return self._named.get(key_of(values.get("profile_network"), values.get("profile_handle")))

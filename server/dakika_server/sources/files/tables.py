@@ -32,7 +32,7 @@ MOST_SHEETS_LOOKED_AT = 12
 
 @dataclass(frozen=True, kw_only=True)
 class Table:
-    """A table that was opened: how (with what was found out filled in), its head, its rows, and whether it is our own."""
+    """A table that was opened: how (with what was found out filled in), its head and rows, whether it is our own."""
 
     form: Form
     header: list[str]
@@ -41,7 +41,7 @@ class Table:
 
 
 def open_table(form: Form, file: IO[bytes], known_header: list[str] | None = None) -> Table:
-    """Open a table from its beginning: the sheet, the head and the layout that the form says, else those that are found.
+    """Open a table from its beginning: the sheet, head and layout that the form says, else those that are found.
 
     A JSON file's header is the names of its first objects, or known_header, so that reading it
     again gives the same columns. Raises FileError, also later from the rows, for what cannot be read.
@@ -96,7 +96,7 @@ def _require_few(header: list[str]) -> None:
 
 
 def _with_sheet(form: Form, file: IO[bytes]) -> Form:
-    """The form with the sheets there are and the one that is read: the chosen one, else the one whose head is known best."""
+    """The form with the sheets there are and the one that is read: the chosen one, else whose head is known best."""
     if form.form not in ("xlsx", "ods", "zip"):
         return form
     if form.form == "zip":

@@ -67,7 +67,9 @@ def _take_out_posts(import_id: int) -> int:
         ids = list(PostSource.objects.filter(import_id=import_id).values_list("post_id", flat=True)[:POSTS_AT_ONCE])
         PostSource.objects.filter(import_id=import_id, post_id__in=ids)._raw_delete("default")
         others = PostSource.objects.filter(post=OuterRef("pk"))
-        gone = Post.objects.filter(pk__in=ids, first_import__isnull=False, readings__isnull=True).exclude(Exists(others))
+        gone = Post.objects.filter(pk__in=ids, first_import__isnull=False, readings__isnull=True).exclude(
+            Exists(others)
+        )
         forget_posts(list(gone.values_list("pk", flat=True)))
         next_file = others.order_by("import_id").values("import_id")[:1]
         Post.objects.filter(pk__in=ids, first_import_id=import_id).update(first_import_id=Subquery(next_file))

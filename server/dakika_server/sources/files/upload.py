@@ -421,7 +421,9 @@ def _reread(item: Import) -> None:
     try:
         form = _form(told)
         with store.on_disk(item) as file:
-            found = _look(checked_form(form) if not (form.form == "zip" and not form.encoding) else form, file, item.size)
+            found = _look(
+                checked_form(form) if not (form.form == "zip" and not form.encoding) else form, file, item.size
+            )
     except FileError as error:
         raise field_errors({"encoding": str(error)}) from None
     if not found.sample:
@@ -465,5 +467,3 @@ def require_waiting(item: Import) -> None:
 def as_of_of(item: Import) -> datetime:
     """The moment of which an import's figures are: as it was settled, never before it is known."""
     return parse_datetime(item.options.get("as_of") or "") or item.created_at
-
-

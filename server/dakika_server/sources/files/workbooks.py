@@ -5,11 +5,13 @@ import zipfile
 from collections.abc import Iterator
 from datetime import date, datetime, time, timedelta
 from typing import IO, Any
-from xml.etree.ElementTree import Element, ParseError, iterparse
+from xml.etree.ElementTree import Element, ParseError
 
 from dakika_core.sources.files.cells import address_in
 from dakika_core.sources.files.delimited import FileError
 from dakika_core.sources.files.shapes import NumberedRow
+from defusedxml.common import DefusedXmlException
+from defusedxml.ElementTree import iterparse
 
 MOST_COLUMNS = 2_000
 # After so many rows without anything in them a sheet is over, wherever its last cell is said to be.
@@ -174,7 +176,7 @@ def _ods_rows(file: IO[bytes], wanted: str | None) -> Iterator[tuple[str, Number
                     element.clear()
                     if wanted == name:
                         return
-    except (zipfile.BadZipFile, ParseError, KeyError, OSError, ValueError, EOFError):
+    except (zipfile.BadZipFile, ParseError, DefusedXmlException, KeyError, OSError, ValueError, EOFError):
         raise FileError("The workbook is broken. Open it, save it anew, and try again.") from None
 
 

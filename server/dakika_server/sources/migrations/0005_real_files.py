@@ -81,7 +81,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='post',
             name='has_time',
-            field=models.BooleanField(db_default=True, default=True, help_text='False: only the day is known, and the instant is its start'),
+            field=models.BooleanField(db_default=True, default=True, help_text='False: only the day is known'),
         ),
         migrations.AlterField(
             model_name='post',

@@ -26,7 +26,7 @@ class Post(models.Model):
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="posts")
     external_id = models.CharField(max_length=200)
     published_at = models.DateTimeField()
-    has_time = models.BooleanField(default=True, db_default=True, help_text="False: only the day is known, and the instant is its start")
+    has_time = models.BooleanField(default=True, db_default=True, help_text="False: only the day is known")
     format = models.CharField(max_length=12, choices=FORMATS)
     text = models.TextField(blank=True)
     url = models.CharField(max_length=2000, blank=True)
@@ -105,7 +105,7 @@ class Comment(models.Model):
 
 
 class PostSource(models.Model):
-    """That a file spoke of a post: what takes the file out again takes the post with it when nothing else speaks of it."""
+    """That a file spoke of a post. A post goes with the last that speaks of it."""
 
     id = models.BigAutoField(primary_key=True)
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False, db_constraint=False)

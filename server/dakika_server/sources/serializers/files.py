@@ -86,7 +86,7 @@ class WrittenSerializer(serializers.Serializer[Any]):
     head_lines = serializers.IntegerField()
     layout = serializers.ChoiceField(choices=LAYOUTS)
     decimal = serializers.CharField(allow_blank=True)
-    date_order = serializers.ChoiceField(choices=["", *ORDERS], allow_blank=True)
+    date_order = serializers.ChoiceField(choices=list(ORDERS), allow_blank=True)
     zone = serializers.CharField(allow_blank=True)
 
 
@@ -107,7 +107,7 @@ class DetectedSerializer(WrittenSerializer):
     profile_id = serializers.IntegerField(allow_null=True)
     own_table = serializers.CharField(allow_blank=True)
     sheets = serializers.ListField(child=serializers.CharField())
-    date_fits = serializers.ListField(child=serializers.ChoiceField(choices=ORDERS))
+    date_fits = serializers.ListField(child=serializers.ChoiceField(choices=list(ORDERS)))
     date_why = serializers.CharField(allow_blank=True)
     as_of_why = serializers.ChoiceField(choices=["", "name", "newest", "now", "same file"], allow_blank=True)
     damaged = serializers.ListField(child=serializers.IntegerField())
@@ -133,7 +133,7 @@ class DateReadSerializer(serializers.Serializer[Any]):
 class DateChoiceSerializer(serializers.Serializer[Any]):
     """An order in which the dates can be read, with the first of them under it."""
 
-    order = serializers.ChoiceField(choices=ORDERS)
+    order = serializers.ChoiceField(choices=list(ORDERS))
     name = serializers.CharField()
     rows = DateReadSerializer(many=True)
 
@@ -211,7 +211,7 @@ class OptionsInputSerializer(serializers.Serializer[Any]):
     head_lines = serializers.IntegerField(required=False, min_value=1, max_value=2)
     layout = serializers.ChoiceField(choices=LAYOUTS, required=False)
     decimal = serializers.CharField(required=False, max_length=1, allow_blank=True)
-    date_order = serializers.ChoiceField(choices=ORDERS, required=False)
+    date_order = serializers.ChoiceField(choices=list(ORDERS), required=False)
     zone = serializers.CharField(required=False, max_length=64)
     as_of = serializers.CharField(required=False, max_length=40)
     currency = serializers.CharField(required=False, max_length=3, allow_blank=True)
@@ -229,7 +229,7 @@ class SettleInputSerializer(serializers.Serializer[Any]):
     options = OptionsInputSerializer(required=False)
     profile_id = serializers.IntegerField(required=False, allow_null=True, help_text="whose rows they will be")
     is_forgotten = serializers.BooleanField(
-        required=False, default=False, help_text="forget what was told of earlier files with this head"
+        required=False, help_text="forget what was told of earlier files with this head"
     )
 
 

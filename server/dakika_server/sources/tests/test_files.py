@@ -103,7 +103,9 @@ def test_what_somebody_told_is_remembered_for_the_next_file_of_its_kind(editor: 
     odd = "A;B;C\n2026-10-01;Words that are long enough;7\n"
     preview = upload(client, odd).json()
     number = preview["item"]["id"]
-    settle(client, number, mapping={"published_at": [0], "text": [1], "saves": [2]}, options={"zone": "America/Sao_Paulo"})
+    settle(
+        client, number, mapping={"published_at": [0], "text": [1], "saves": [2]}, options={"zone": "America/Sao_Paulo"}
+    )
     bring_in(client, number)
     again = upload(client, odd.replace("10-01", "10-02")).json()
     assert again["mapping"] == {"published_at": [0], "text": [1], "saves": [2]}

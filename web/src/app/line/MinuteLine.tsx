@@ -2,13 +2,25 @@ import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useMemo, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
-import { addDays, dayOf, monthName, shortDay, spanText } from "../../lib/days";
+import { addDays, DAY_MS, dayOf, monthName, shortDay, spanText, startOf } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
 import { useBrand } from "../brand";
 import { useLine, usePlannedAhead } from "../queries";
 import { comparedSpan, useStudy } from "../study";
-import { edges, labelPlaces, lengthOf, months, nearest, toInstant, toX, viewAround, ZOOMS } from "./geometry";
+import {
+  edges,
+  farSpan,
+  labelPlaces,
+  lengthOf,
+  months,
+  nearest,
+  postsBeyond,
+  toInstant,
+  toX,
+  viewWith,
+  ZOOMS,
+} from "./geometry";
 import { useBrush } from "./useBrush";
 
 const TOP = 26;
@@ -31,7 +43,6 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const { brand, now, today } = useBrand();
   const zone = brand.time_zone;
   const { study, change } = useStudy();
-  const line = useLine(brand.slug);
   const planned = usePlannedAhead(brand.slug, today, addDays(today, 90));
   const [measure, { width }] = useSize<HTMLDivElement>();
   const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>(turned === "future" ? ZOOMS[2] : ZOOMS[0]);
@@ -39,7 +50,20 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const [hovered, setHovered] = useState(-1);
   const navigate = useNavigate();
   const { search } = useLocation();
-  const view = useMemo(() => viewAround(now.getTime(), zoom.days, turned, pan), [now, zoom, turned, pan]);
+  const { first, last } = study;
+  const view = useMemo(() => {
+    const period = hasBrush ? { begin: startOf(first, zone), end: startOf(addDays(last, 1), zone) } : null;
+    return viewWith(now.getTime(), zoom.days, turned, pan, period);
+  }, [now, zoom, turned, pan, hasBrush, first, last, zone]);
+  const far = farSpan(view, now.getTime(), zone);
+  const line = useLine(brand.slug, far);
+  // As far back as there are posts, and some months at least.
+  const firstMonth = line.data?.months[0]?.month;
+  const earliest = Math.min(
+    now.getTime() - 300 * DAY_MS,
+    firstMonth ? startOf(firstMonth, zone) : Number.POSITIVE_INFINITY,
+  );
+  const beyond = useMemo(() => postsBeyond(line.data?.months ?? [], view, zone), [line.data, view, zone]);
   const brush = useBrush({ span: study, view, width, onChange: (span) => change(span, true) });
   const span = brush.span;
   const against = comparedSpan({ ...span, compare: study.compare });
@@ -74,7 +98,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
             height={HEIGHT}
             className="block touch-none"
             role="group"
-            aria-label={`${plural(posts.length, "post")} in half a year`}
+            aria-label={`${plural(posts.length, "post")} ${far ? `from ${spanText(far.first, far.last)}` : "in half a year"}`}
             onPointerMove={(event) => {
               const box = event.currentTarget.getBoundingClientRect();
               const y = event.clientY - box.top;
@@ -269,12 +293,33 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
           {shortDay(dayOf(shown.at, zone))}: {shown.text || "no text"}
         </div>
       )}
+      {(["before", "after"] as const).map((side) => {
+        const there = beyond[side];
+        if (!there || width === 0) return null;
+        const centre = (view.from + view.to) / 2;
+        const words = `${plural(there.posts, "post")} ${side === "before" ? "earlier, from" : "later, up to"} ${monthName(there.far)}`;
+        return (
+          <button
+            key={side}
+            type="button"
+            title={`Go to ${monthName(there.nearest)}`}
+            className={`absolute bottom-0 flex h-6 items-center bg-panel px-1 text-[12px] text-muted hover:text-ink ${side === "before" ? "left-0" : "right-0"}`}
+            onClick={() =>
+              setPan((d) => d + Math.round((startOf(there.nearest, zone) + 15 * DAY_MS - centre) / DAY_MS))
+            }
+          >
+            {side === "before" && <ChevronLeft size={12} aria-hidden="true" />}
+            {words}
+            {side === "after" && <ChevronRight size={12} aria-hidden="true" />}
+          </button>
+        );
+      })}
       <div className="absolute right-2 top-0.5 flex items-center gap-1 bg-panel/80 pl-2 text-[12.5px] text-muted">
         <button
           type="button"
           aria-label="Earlier"
           className="p-1 hover:text-ink"
-          onClick={() => setPan((d) => Math.max(-300, d - zoom.days / 4))}
+          onClick={() => view.from > earliest && setPan((d) => d - zoom.days / 4)}
         >
           <ChevronLeft size={14} />
         </button>
@@ -293,7 +338,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
           type="button"
           aria-label="Later"
           className="p-1 hover:text-ink"
-          onClick={() => setPan((d) => Math.min(60, d + zoom.days / 4))}
+          onClick={() => view.to < now.getTime() + 120 * DAY_MS && setPan((d) => d + zoom.days / 4)}
         >
           <ChevronRight size={14} />
         </button>

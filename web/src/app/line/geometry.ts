@@ -19,6 +19,44 @@ export function viewAround(now: number, days: number, turned: "past" | "future",
   return { from: to - days * DAY_MS, to };
 }
 
+/** The view with a period in it: around now, unless the period begins before that; then around the period. */
+export function viewWith(
+  now: number,
+  days: number,
+  turned: "past" | "future",
+  panDays: number,
+  span: { begin: number; end: number } | null,
+): View {
+  const usual = viewAround(now, days, turned, 0);
+  const shift = panDays * DAY_MS;
+  if (!span || span.begin >= usual.from) return { from: usual.from + shift, to: usual.to + shift };
+  const length = Math.max(days * DAY_MS, (span.end - span.begin) * 1.25);
+  const from = (span.begin + span.end - length) / 2 + shift;
+  return { from, to: from + length };
+}
+
+/** Posts in the months that end before a view and in those that begin after it, with the nearest month of each. */
+export function postsBeyond(months: { month: Day; posts: number }[], view: View, zone: string) {
+  const before = months.filter((m) => startOf(addDays(`${addDays(m.month, 32).slice(0, 7)}-01`, 0), zone) <= view.from);
+  const after = months.filter((m) => startOf(m.month, zone) >= view.to);
+  const count = (some: typeof months) => some.reduce((sum, m) => sum + m.posts, 0);
+  return {
+    before: before.length
+      ? { posts: count(before), nearest: before.at(-1)?.month as Day, far: before[0]?.month as Day }
+      : null,
+    after: after.length
+      ? { posts: count(after), nearest: after[0]?.month as Day, far: after.at(-1)?.month as Day }
+      : null,
+  };
+}
+
+/** The days to ask for where a view reaches back beyond the half-year that the line has; whole months, so that they repeat. */
+export function farSpan(view: View, now: number, zone: string): Span | null {
+  if (view.from >= now - 190 * DAY_MS || view.to - view.from > 1100 * DAY_MS) return null;
+  const first = `${dayOf(view.from, zone).slice(0, 7)}-01`;
+  return { first, last: addDays(`${addDays(`${dayOf(view.to, zone).slice(0, 7)}-01`, 32).slice(0, 7)}-01`, -1) };
+}
+
 export function toX(instant: number, view: View, width: number): number {
   return ((instant - view.from) / (view.to - view.from)) * width;
 }

@@ -70,8 +70,8 @@ export function CompetitorsPage() {
       <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
         <h1 className="text-[18px] leading-6">{said[0] ?? "Who has which audience, and what it does with a post"}</h1>
         <p className="label">
-          Posts {ageName(study.age)}, from public figures alone, so that all are measured alike. Whiskers are 95 %
-          intervals; a short bar with long whiskers says little.
+          Posts {ageName(study.age ?? found.data?.age_hours ?? 72)}, from public figures alone, so that all are measured
+          alike. Whiskers are 95 % intervals; a short bar with long whiskers says little.
         </p>
         {said.slice(1, 4).map((s) => (
           <p key={s}>{s}.</p>

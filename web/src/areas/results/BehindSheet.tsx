@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { useBrand } from "../../app/brand";
 import { useStudy } from "../../app/study";
-import { longDay, moment } from "../../lib/days";
+import { longDay, published } from "../../lib/days";
 import { figure, percent } from "../../lib/format";
 import { CellBar } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
@@ -54,7 +54,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
                   <p className="label mt-0.5 flex items-center gap-2">
                     {isOfFollowers ? (
                       <>
-                        {moment(post.published_at, brand.time_zone)}
+                        {published(post, brand.time_zone)}
                         {post.brought > 0 &&
                           (isOfGains
                             ? `; ${figure(post.brought)} interactions so far`

@@ -1,6 +1,6 @@
 import { type RefObject, useRef } from "react";
 import { useBrand } from "../../app/brand";
-import { ageName, comparedSpan, useStudy } from "../../app/study";
+import { comparedSpan, useAge, useStudy } from "../../app/study";
 import { saveChart } from "../../charts/save";
 import { spanText } from "../../lib/days";
 import { Choice } from "../../ui/Choice";
@@ -14,6 +14,7 @@ type Props = { name: string; table?: Table; chart?: Chart };
 export function SaveAs({ name, table, chart }: Props) {
   const { brand } = useBrand();
   const { study } = useStudy();
+  const age = useAge();
   const say = useToast();
   const link = useRef<HTMLAnchorElement>(null);
   const options = [
@@ -44,7 +45,7 @@ export function SaveAs({ name, table, chart }: Props) {
       const against = comparedSpan(study);
       const lines = [
         chart.definition,
-        `${brand.name}, ${spanText(study.first, study.last)} against ${spanText(against.first, against.last)}, posts ${ageName(study.age)}. Days begin in ${brand.time_zone}.`,
+        `${brand.name}, ${spanText(study.first, study.last)} against ${spanText(against.first, against.last)}, posts ${age.words}. Days begin in ${brand.time_zone}.`,
       ];
       saveChart(svg, { title: chart.title, lines }, form, `${brand.slug}-${name}`).catch((error: Error) =>
         say(error.message, "wrong"),

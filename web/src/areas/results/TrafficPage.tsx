@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
-import { ageName, carriedAll, useStudy } from "../../app/study";
+import { carriedAll, useAge, useStudy } from "../../app/study";
 import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
 import { addDays, dayOf, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
@@ -19,6 +19,7 @@ const TABLE = { sort: "-interactions", text: "", columns: ["clicks", "ctr"] };
 export function TrafficPage() {
   const { brand } = useBrand();
   const { study } = useStudy();
+  const age = useAge();
   const { search } = useLocation();
   const box = useRef<HTMLElement>(null);
   const clicks = useTraffic(brand.slug, study);
@@ -66,8 +67,7 @@ export function TrafficPage() {
             {clicks.data.has_visits && " Dotted: visits of the site, however they came."} A day opens what made it.
             Marks above: the{" "}
             {rows.length < total ? `${rows.length} of ${figure(total)} posts with the most interactions` : "posts"},
-            taller with more interactions {ageName(study.age)}; filled where the network reports clicks, the darker the
-            more.
+            taller with more interactions {age.words}; filled where the network reports clicks, the darker the more.
           </p>
           {clicked === 0 && visited === 0 && (
             <p className="mt-2">

@@ -1,19 +1,20 @@
 import { useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
-import { plural } from "../../lib/format";
+import { figure, plural } from "../../lib/format";
 import { Notice } from "../../ui/States";
-import { Problems } from "./ImportPage";
+import { DateQuestion } from "./FileQuestions";
 import type { Preview } from "./queries";
-import { FIELD_NAMES } from "./rules";
+import { FIELD_NAMES, noteText } from "./rules";
 
 const INSTANTS = new Set(["published_at", "taken_at", "at"]);
 
-/** The first rows as they would come in, and those that would be left out. */
+/** The first rows as they would come in, what was done with cells that are not plain, and rows that would be left out. */
 export function FilePreview({ preview }: { preview: Preview }) {
   const { brand } = useBrand();
   const fields = preview.fields_of_kind.map((f) => f.key).filter((key) => preview.items.some((i) => i.values[key]));
   const shown = fields.slice(0, 8);
   const isPart = preview.rows_looked_at < preview.item.row_count;
+  const known = preview.known_in_sample;
   return (
     <>
       <h2 id="preview-title" className="text-[18px] leading-6">
@@ -29,6 +30,13 @@ export function FilePreview({ preview }: { preview: Preview }) {
           <Notice kind="wrong">{text}</Notice>
         </div>
       ))}
+      <DateQuestion preview={preview} />
+      {known && (known.known > 0 || known.together > 0) && (
+        <p className="mt-1" role="status">
+          {known.known > 0 && `${plural(known.known, "row is a post", "rows are posts")} that are known here already. `}
+          {known.together > 0 && `${plural(known.together, "row says", "rows say")} what another row of the file says.`}
+        </p>
+      )}
       {preview.items.length > 0 && (
         <div className="mt-2 overflow-x-auto">
           <table className="w-full">
@@ -45,7 +53,7 @@ export function FilePreview({ preview }: { preview: Preview }) {
             <tbody>
               {preview.items.slice(0, 8).map((item) => (
                 <tr key={item.row} className="rowline h-7">
-                  <td className="pr-3 text-muted">{item.row}</td>
+                  <td className="pr-3 text-muted">{figure(item.row)}</td>
                   {shown.map((key) => (
                     <td key={key} className="max-w-[180px] truncate pr-3">
                       {INSTANTS.has(key) && item.values[key]
@@ -59,6 +67,7 @@ export function FilePreview({ preview }: { preview: Preview }) {
           </table>
         </div>
       )}
+      <Notes preview={preview} />
       {preview.problem_count > 0 && (
         <div className="mt-3">
           <h3 className="text-[15px]">Left out, and why</h3>
@@ -66,5 +75,45 @@ export function FilePreview({ preview }: { preview: Preview }) {
         </div>
       )}
     </>
+  );
+}
+
+/** What was done with cells and rows that is not plain: by column, with how often and where first. */
+export function Notes({ preview }: { preview: Preview }) {
+  if (preview.notes.length === 0) return null;
+  return (
+    <div className="mt-3">
+      <h3 className="text-[15px]">Good to know</h3>
+      <ul className="mt-1 max-h-[180px] overflow-y-auto border-y border-rule" tabIndex={0} aria-label="Good to know">
+        {preview.notes.map((note) => (
+          <li key={`${note.column} ${note.message}`} className="rowline flex gap-3 py-1">
+            <span className="w-20 shrink-0 text-right text-muted">{figure(note.count)}</span>
+            <span>
+              {note.column && <strong>{note.column}</strong>} {noteText(note)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+export function Problems({ preview }: { preview: Preview }) {
+  if (preview.problems.length === 0) return null;
+  return (
+    <ul
+      className="mt-2 max-h-[420px] overflow-y-auto border-y border-rule"
+      tabIndex={0}
+      aria-label="Rows that were left out"
+    >
+      {preview.problems.map((p) => (
+        <li key={p.row} className="rowline flex gap-3 py-1">
+          <span className="w-20 shrink-0 text-muted">Row {figure(p.row)}</span>
+          <span>
+            {p.column && <strong>{p.column}</strong>} {p.message}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -1,20 +1,27 @@
+import type { ReactNode } from "react";
 import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
+import { at, dayOf, timeOf } from "../../lib/days";
+import { formatNames } from "../../lib/format";
 import { inputLook } from "../../ui/Field";
 import { Notice } from "../../ui/States";
+import { FileColumns } from "./FileColumns";
 import { type Preview, useSettleFile } from "./queries";
-import { DELIMITERS, FIELD_NAMES, KIND_NAMES, remapped } from "./rules";
+import { AS_OF_WHY, DELIMITERS, KIND_NAMES, LAYOUT_NAMES, ORDER_NAMES } from "./rules";
 
 const ZONES = Intl.supportedValuesOf("timeZone");
 
-/** Kind, how it is written, which column is what: found out, shown, and changeable. Each change reads the sample anew. */
+/** Kind, how it is written, as of when, which column is what: found out, shown, and changeable. Each change reads anew. */
 export function FileSettings({ preview, isEditable }: { preview: Preview; isEditable: boolean }) {
   const { brand } = useBrand();
   const { item, options, detected } = preview;
   const settle = useSettleFile(brand.slug, item.id);
   const problem = settle.error as ProblemError | null;
   const off = !isEditable || settle.isPending;
-  const isText = options.form !== "xlsx";
+  const isSheeted = detected.sheets.length > 1;
+  const isTable = options.form !== "json";
+  const set = (changed: NonNullable<Parameters<typeof settle.mutate>[0]["options"]>) =>
+    settle.mutate({ options: changed });
   return (
     <>
       {problem && (
@@ -27,11 +34,40 @@ export function FileSettings({ preview, isEditable }: { preview: Preview; isEdit
           label="What is in it"
           value={item.kind}
           options={Object.entries(KIND_NAMES)}
-          isOff={off}
+          isOff={off || detected.own_table !== ""}
           onPick={(kind) => settle.mutate({ kind: kind as Preview["item"]["kind"] })}
         />
+        <AsOf preview={preview} isOff={off} onPick={(as_of) => set({ as_of })} />
+        {isSheeted && (
+          <Pick
+            label={options.form === "zip" ? "File in the archive" : "Sheet"}
+            value={options.sheet}
+            options={detected.sheets.map((sheet) => [sheet, sheet])}
+            isOff={off}
+            onPick={(sheet) => set({ sheet })}
+          />
+        )}
+        {isTable && (
+          <Pick
+            label={`Head of the table${options.head_lines > 1 ? ", of two lines" : ""}`}
+            value={String(options.head_row)}
+            options={Array.from({ length: Math.max(12, options.head_row) }, (_, i) => [
+              String(i + 1),
+              i === 0 ? "is the first row" : `is row ${i + 1}`,
+            ])}
+            isOff={off}
+            onPick={(row) => set({ head_row: Number(row) })}
+          />
+        )}
+        <Pick
+          label="Layout"
+          value={options.layout}
+          options={Object.entries(LAYOUT_NAMES)}
+          isOff={off}
+          onPick={(layout) => set({ layout: layout as "rows" })}
+        />
         <div>
-          <label htmlFor="file-zone" className="label block">
+          <label htmlFor="file-zone" className="label block truncate">
             Time zone
             {detected.has_offsets ? ": the instants carry their own" : detected.zone ? ": named in the head" : ""}
           </label>
@@ -42,7 +78,7 @@ export function FileSettings({ preview, isEditable }: { preview: Preview; isEdit
             key={options.zone}
             disabled={off}
             className={inputLook}
-            onBlur={(e) => e.target.value !== options.zone && settle.mutate({ options: { zone: e.target.value } })}
+            onBlur={(e) => e.target.value !== options.zone && set({ zone: e.target.value })}
             onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
           />
           <datalist id="zones">
@@ -51,16 +87,18 @@ export function FileSettings({ preview, isEditable }: { preview: Preview; isEdit
             ))}
           </datalist>
         </div>
-        <Pick
-          label={`Dates like 03/04/2026${detected.is_day_first === null ? ": the file does not tell" : ""}`}
-          value={options.is_day_first ? "day" : "month"}
-          options={[
-            ["day", "the day comes first"],
-            ["month", "the month comes first"],
-          ]}
-          isOff={off}
-          onPick={(order) => settle.mutate({ options: { is_day_first: order === "day" } })}
-        />
+        {(detected.date_fits.length > 1 || !options.date_order) && (
+          <Pick
+            label={`Dates like 03/04/2026${detected.date_order ? "" : ": the file does not tell"}`}
+            value={options.date_order}
+            options={[
+              ...(options.date_order ? [] : ([["", "choose"]] as [string, string][])),
+              ...Object.entries(ORDER_NAMES),
+            ]}
+            isOff={off}
+            onPick={(order) => order && set({ date_order: order as "dmy" })}
+          />
+        )}
         <Pick
           label="Decimal sign"
           value={options.decimal}
@@ -70,86 +108,135 @@ export function FileSettings({ preview, isEditable }: { preview: Preview; isEdit
             [",", "comma, 1.234,5"],
           ]}
           isOff={off}
-          onPick={(decimal) => settle.mutate({ options: { decimal } })}
+          onPick={(decimal) => set({ decimal })}
         />
-        {isText && (
+        {(options.form === "csv" || options.form === "zip" || options.form === "json") && (
           <Pick
             label="Encoding"
             value={options.encoding}
             options={preview.encodings.map((e) => [e, e])}
             isOff={off}
-            onPick={(encoding) => settle.mutate({ options: { encoding } })}
+            onPick={(encoding) => set({ encoding })}
           />
         )}
         {options.form === "csv" && (
           <Pick
             label="Separated by"
             value={options.delimiter}
-            options={Object.entries(DELIMITERS)}
+            options={[
+              ...Object.entries(DELIMITERS),
+              ...(options.delimiter in DELIMITERS
+                ? []
+                : ([[options.delimiter, options.delimiter]] as [string, string][])),
+            ]}
             isOff={off}
-            onPick={(delimiter) => settle.mutate({ options: { delimiter } })}
+            onPick={(delimiter) => set({ delimiter })}
+          />
+        )}
+        {item.kind === "conversions" && (
+          <Pick
+            label="Amounts without a currency are in"
+            value={options.currency}
+            options={[["", "their goal's currency"], ...CURRENCIES.map((c): [string, string] => [c, c])]}
+            isOff={off}
+            onPick={(currency) => set({ currency })}
           />
         )}
       </div>
-      <h2 className="mt-4 text-[16px]">Which column is what?</h2>
-      <table className="w-full">
-        <tbody>
-          {preview.fields_of_kind.map((field) => {
-            const column = preview.mapping[field.key] ?? -1;
-            return (
-              <tr key={field.key} className="rowline h-9">
-                <td className="w-32 pr-3">
-                  <label htmlFor={`field-${field.key}`}>
-                    {FIELD_NAMES[field.key] ?? field.key}
-                    {field.is_needed && <span className="text-muted"> *</span>}
-                  </label>
-                </td>
-                <td className="w-44 pr-3">
-                  <select
-                    id={`field-${field.key}`}
-                    className={inputLook}
-                    disabled={off}
-                    value={column}
-                    onChange={(e) =>
-                      settle.mutate({ mapping: remapped(preview.mapping, field.key, Number(e.target.value)) })
-                    }
-                  >
-                    <option value={-1}>not in the file</option>
-                    {preview.header.map((name, i) => (
-                      // biome-ignore lint/suspicious/noArrayIndexKey: columns are known by their place
-                      <option key={i} value={i}>
-                        {name || `column ${i + 1}`}
-                      </option>
-                    ))}
-                  </select>
-                </td>
-                <td className="label max-w-0 truncate">
-                  {column >= 0 ? preview.sample.map((row) => row[column]).filter(Boolean)[0] : ""}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      <p className="label mt-1">* needed, one of them at least</p>
+      {preview.unknown_formats.length > 0 && (
+        <Formats preview={preview} isOff={off} onPick={(formats) => set({ formats })} />
+      )}
+      <FileColumns preview={preview} isOff={off} onMap={(mapping) => settle.mutate({ mapping })} />
     </>
   );
 }
 
-function Pick({
+const CURRENCIES = ["EUR", "USD", "GBP", "BRL", "CHF", "TRY", "CAD", "AUD", "JPY", "MXN", "PLN", "SEK", "DKK", "NOK"];
+
+/** As of when the figures were read: the day and the clock of the brand, with what says so. */
+function AsOf({ preview, isOff, onPick }: { preview: Preview; isOff: boolean; onPick: (at: string) => void }) {
+  const { brand } = useBrand();
+  const { options, detected } = preview;
+  if (!options.as_of) return <span />;
+  const zone = brand.time_zone;
+  const day = dayOf(options.as_of, zone);
+  const time = timeOf(new Date(options.as_of).toISOString(), zone);
+  const change = (nextDay: string, nextTime: string) => {
+    if (/^\d{4}-\d{2}-\d{2}$/.test(nextDay) && /^\d{2}:\d{2}$/.test(nextTime) && (nextDay !== day || nextTime !== time))
+      onPick(at(nextDay, nextTime, zone));
+  };
+  return (
+    <div>
+      <span className="label block truncate" id="as-of-label" title={AS_OF_WHY[detected.as_of_why]}>
+        The figures are as of: {AS_OF_WHY[detected.as_of_why] || "as told"}
+      </span>
+      <span className="flex gap-2" role="group" aria-labelledby="as-of-label">
+        <input
+          key={day}
+          type="date"
+          aria-label="Day of the export"
+          defaultValue={day}
+          disabled={isOff}
+          className={inputLook}
+          onBlur={(e) => change(e.target.value, time)}
+        />
+        <input
+          key={time}
+          aria-label="Time of the export"
+          defaultValue={time}
+          disabled={isOff}
+          className={`${inputLook} w-20`}
+          onBlur={(e) => change(day, e.target.value)}
+        />
+      </span>
+    </div>
+  );
+}
+
+/** The file's own words for formats that are not understood: what each means. */
+function Formats({
+  preview,
+  isOff,
+  onPick,
+}: {
+  preview: Preview;
+  isOff: boolean;
+  onPick: (formats: Preview["options"]["formats"] & Record<string, "text">) => void;
+}) {
+  const told = preview.options.formats;
+  return (
+    <div className="mt-3">
+      <h2 className="text-[16px]">What are these formats?</h2>
+      <div className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2">
+        {preview.unknown_formats.map((word) => (
+          <Pick
+            key={word}
+            label={`“${word}”`}
+            value={told[word.toLowerCase()] ?? "other"}
+            options={Object.entries(formatNames).map(([key, name]) => [key, key === "other" ? "none of these" : name])}
+            isOff={isOff}
+            onPick={(format) => onPick({ ...told, [word]: format } as never)}
+          />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+export function Pick({
   label,
   value,
   options,
   isOff,
   onPick,
 }: {
-  label: string;
+  label: ReactNode & string;
   value: string;
   options: [string, string][];
   isOff: boolean;
   onPick: (value: string) => void;
 }) {
-  const id = `pick-${label.slice(0, 8).replaceAll(" ", "-")}`;
+  const id = `pick-${label.slice(0, 12).replaceAll(/[^\w]+/g, "-")}`;
   return (
     <div>
       <label htmlFor={id} className="label block truncate">

@@ -5,16 +5,40 @@ import { type Asked, cells, Refusal, rowOf, sample, screen, screenAt, waitFor, w
 const preview = (item: object = {}, more: object = {}) =>
   sample("Preview", {
     item: { id: 3, file_name: "autumn.csv", state: "waiting", kind: "posts", row_count: 10, is_exact: true, ...item },
-    options: { form: "csv", encoding: "utf-8", delimiter: ";", zone: "Europe/Lisbon", is_day_first: true, decimal: "" },
+    options: {
+      form: "csv",
+      encoding: "utf-8",
+      delimiter: ";",
+      zone: "Europe/Lisbon",
+      date_order: "dmy",
+      decimal: "",
+      as_of: "2026-11-25T12:00:00Z",
+      head_row: 1,
+      head_lines: 1,
+      layout: "rows",
+    },
+    detected: { date_order: "", date_fits: ["dmy", "mdy"], as_of_why: "now" },
     encodings: ["utf-8", "cp1252"],
     header: ["Datum", "Gefällt mir", "Text"],
-    mapping: { published_at: 0, reactions: 1 },
-    fields_of_kind: [
-      { key: "published_at", is_needed: true },
-      { key: "reactions", is_needed: true },
-      { key: "text", is_needed: false },
+    columns: [
+      { index: 0, name: "Datum", field: "published_at", sure: "name", looks: "dates", examples: ["03.04.2026"] },
+      { index: 1, name: "Gefällt mir", field: "reactions", sure: "name", looks: "counts", examples: ["12"] },
+      {
+        index: 2,
+        name: "Herzen",
+        field: "",
+        sure: "",
+        looks: "counts",
+        note: "numbers that nothing uses yet",
+        examples: ["3"],
+      },
     ],
-    sample: [["03.04.2026", "12", "Heute Nacht"]],
+    mapping: { published_at: [0], reactions: [1] },
+    fields_of_kind: [
+      { key: "published_at", is_needed: true, adds_up: false },
+      { key: "reactions", is_needed: true, adds_up: true },
+      { key: "text", is_needed: false, adds_up: false },
+    ],
     items: [{ row: 2, values: { published_at: "2026-04-03T10:00:00Z", reactions: "12" } }],
     readable: 9,
     rows_looked_at: 10,
@@ -33,30 +57,140 @@ describe("a file before it comes in", () => {
     const { server } = open({});
     expect(await screen.findByText("9 rows can be read, 1 row cannot")).toBeTruthy();
     expect(screen.getByText("“soon” is no date.")).toBeTruthy();
-    expect((screen.getByLabelText(/^Published/) as HTMLSelectElement).selectedOptions[0]?.textContent).toBe("Datum");
+    expect((screen.getByLabelText("Datum") as HTMLSelectElement).value).toBe("published_at");
+    // Every column of the file is listed, also the one that nothing uses.
+    expect(screen.getByText("2 columns of 3 understood")).toBeTruthy();
+    expect(cells(rowOf("Herzen")).at(-1)).toBe("numbers that nothing uses yet: 3");
     expect(cells(rowOf("2"))).toContain("12");
     expect(server.asked.filter((a) => a.method !== "GET")).toEqual([]);
   });
 
   it("promises that a corrected column is read anew, and that a column stands for one thing", async () => {
     const { user, server } = open({ "PUT /sources/imports/3": preview() });
-    await user.selectOptions(await screen.findByLabelText("Text"), "Gefällt mir");
+    await user.selectOptions(await screen.findByLabelText("Gefällt mir"), "text");
     await waitFor(() => expect(server.sent("PUT /sources/imports/3")).toHaveLength(1));
-    expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ mapping: { published_at: 0, text: 1 } });
+    expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ mapping: { published_at: [0], text: [1] } });
+  });
+
+  it("promises that two columns of one count add up", async () => {
+    const { user, server } = open({ "PUT /sources/imports/3": preview() });
+    await user.selectOptions(await screen.findByLabelText("Herzen"), "reactions");
+    await waitFor(() =>
+      expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({
+        mapping: { published_at: [0], reactions: [1, 2] },
+      }),
+    );
+  });
+
+  it("promises that dates which can be read in two ways are asked about, with the first of them under each", async () => {
+    const { user, server } = open({
+      "PUT /sources/imports/3": preview(),
+      "GET /sources/imports/3": preview(
+        {},
+        {
+          options: { form: "csv", zone: "Europe/Lisbon", date_order: "", head_row: 1, layout: "rows" },
+          mapping_problems: ["The dates of this file can be read in more than one order. Choose which is right."],
+          date_choices: [
+            {
+              order: "dmy",
+              name: "the day comes first",
+              rows: [{ written: "03.04.2026", read: "2026-04-03T00:00:00" }],
+            },
+            {
+              order: "mdy",
+              name: "the month comes first",
+              rows: [{ written: "03.04.2026", read: "2026-03-04T00:00:00" }],
+            },
+          ],
+        },
+      ),
+    });
+    const question = await screen.findByRole("group", { name: "In which order are the dates written?" });
+    expect(within(question).getByText(/is Friday 3 April/)).toBeTruthy();
+    expect(within(question).getByText(/is Wednesday 4 March/)).toBeTruthy();
+    await user.click(within(question).getAllByRole("button", { name: "Read them so" })[1] as HTMLElement);
+    await waitFor(() =>
+      expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ options: { date_order: "mdy" } }),
+    );
+  });
+
+  it("promises that the moment of the export is shown with what says so, and can be told", async () => {
+    const { user, server } = open({ "PUT /sources/imports/3": preview() });
+    expect(await screen.findByText("The figures are as of: just now")).toBeTruthy();
+    const time = screen.getByLabelText("Time of the export") as HTMLInputElement;
+    expect(time.value).toBe("12:00");
+    await user.clear(time);
+    await user.type(time, "09:30");
+    await user.tab();
+    await waitFor(() =>
+      expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ options: { as_of: "2026-11-25T09:30:00Z" } }),
+    );
+  });
+
+  it("promises that several accounts in one file are offered as several, each with what becomes of it", async () => {
+    const accounts = [
+      { network: "commons", handle: "@orreryhouse", rows: 40, profile_id: 1 },
+      { network: "commons", handle: "@lanternline", rows: 2, profile_id: null },
+    ];
+    const { user, server } = open({
+      "GET /sources/imports/3": preview({}, { accounts }),
+      "POST /sources/imports/3": sample("Import", { id: 3, state: "running" }),
+    });
+    await screen.findByRole("option", { name: "the 2 accounts that the rows name" });
+    const button = screen.getByRole("button", { name: /^Bring in/ }) as HTMLButtonElement;
+    expect(button.disabled).toBe(true);
+    await user.selectOptions(screen.getByLabelText("@lanternline on commons"), "leave");
+    await user.click(button);
+    await waitFor(() =>
+      expect(server.sent("POST /sources/imports/3")[0]?.body).toMatchObject({
+        is_per_row: true,
+        accounts: [
+          { handle: "@orreryhouse", profile_id: 1 },
+          { handle: "@lanternline", what: "leave" },
+        ],
+      }),
+    );
+  });
+
+  it("promises words for cells that were emptied, and for posts that are known", async () => {
+    open({
+      "GET /sources/imports/3": preview(
+        {},
+        {
+          notes: [{ column: "Gefällt mir", message: "“--” is read as nothing", count: 12, row: 4 }],
+          known_in_sample: { known: 3, together: 1, rows: 10 },
+        },
+      ),
+    });
+    expect(await screen.findByText(/3 rows are posts that are known here already/)).toBeTruthy();
+    expect(screen.getByText(/1 row says what another row of the file says/)).toBeTruthy();
+    expect(screen.getByText(/“--” is read as nothing \(first in row 4\)/)).toBeTruthy();
+  });
+
+  it("promises that what is remembered can be forgotten", async () => {
+    const { user, server } = open({
+      "PUT /sources/imports/3": preview(),
+      "GET /sources/imports/3": preview({}, { detected: { is_remembered: true, remembered_of: "Orrery House" } }),
+    });
+    await user.click(await screen.findByRole("button", { name: "Forget that" }));
+    await waitFor(() => expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ is_forgotten: true }));
   });
 
   it("promises that each setting can be told otherwise", async () => {
     const { user, server } = open({ "PUT /sources/imports/3": ({ body }: Asked) => preview({}, body as object) });
-    await user.selectOptions(await screen.findByLabelText(/Dates like/), "month");
+    await user.selectOptions(await screen.findByLabelText(/Dates like/), "mdy");
     await waitFor(() =>
-      expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ options: { is_day_first: false } }),
+      expect(server.sent("PUT /sources/imports/3")[0]?.body).toEqual({ options: { date_order: "mdy" } }),
     );
     await user.selectOptions(screen.getByLabelText("Decimal sign"), ",");
     await waitFor(() => expect(server.sent("PUT /sources/imports/3")[1]?.body).toEqual({ options: { decimal: "," } }));
   });
 
   it("promises that nothing comes in before it is said whose rows they are", async () => {
-    const { user, server } = open({ "POST /sources/imports/3": sample("Import", { id: 3, state: "running" }) });
+    const { user, server } = open({
+      "POST /sources/imports/3": sample("Import", { id: 3, state: "running" }),
+      "PUT /sources/imports/3": preview(),
+    });
     const button = (await screen.findByRole("button", { name: "Bring in 9 rows" })) as HTMLButtonElement;
     expect(button.disabled).toBe(true);
     await screen.findByRole("option", { name: "Orrery House on Commons" });
@@ -108,7 +242,7 @@ describe("a file before it comes in", () => {
 
   it("promises that those who may only look see it and change nothing", async () => {
     open({}, "viewer");
-    expect(((await screen.findByLabelText("Text")) as HTMLSelectElement).disabled).toBe(true);
+    expect(((await screen.findByLabelText("Datum")) as HTMLSelectElement).disabled).toBe(true);
     expect(screen.queryByRole("button", { name: /Bring in|Throw/ })).toBeNull();
   });
 });
@@ -121,13 +255,37 @@ describe("a file while it comes in and afterwards", () => {
   });
 
   it("promises what came, what was known already, what was left out, and the rows to mend", async () => {
-    open({ "GET /sources/imports/3": preview({ state: "done", accepted: 9, added: 6, posts_added: 2, refused: 1 }) });
+    open({
+      "GET /sources/imports/3": preview({
+        state: "done",
+        accepted: 9,
+        added: 6,
+        posts_added: 2,
+        refused: 1,
+        known: 3,
+        profile_id: 1,
+        first_day: "2016-01-01",
+        last_day: "2016-12-31",
+      }),
+    });
     expect(await screen.findByText("1 row was left out, and why")).toBeTruthy();
     expect(screen.getByText("6, with 2 new posts")).toBeTruthy();
-    expect(screen.getByText("3, left as they were")).toBeTruthy();
+    expect(screen.getByText("3 rows speak of posts that were here")).toBeTruthy();
+    const there = screen.getByRole("link", { name: "See them in Results" }).getAttribute("href");
+    expect(there).toMatch(/results\/posts\?first=2016-01-01&last=2016-12-31&profile=1$/);
     expect(screen.getByRole("link", { name: "download them" }).getAttribute("href")).toMatch(/imports\/3\/refused$/);
     const left = screen.getByRole("list", { name: "Rows that were left out" });
     expect(within(left).getByText("Row 7")).toBeTruthy();
+  });
+
+  it("promises that it says while figures are still being worked out, and how far that is", async () => {
+    open({
+      "GET /sources/imports/3": preview(
+        { state: "done", accepted: 9 },
+        { rebuild: { done: 300, total: 1200, is_waiting: false } },
+      ),
+    });
+    expect(await screen.findByText(/being worked out: 300 of 1,200 steps/)).toBeTruthy();
   });
 
   it("promises that it can be undone as a whole, and says so when it cannot now", async () => {

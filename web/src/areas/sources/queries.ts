@@ -179,7 +179,8 @@ export function useImport(brand: string, id: number) {
   return useQuery({
     queryKey: ["import", brand, id],
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } } })),
-    refetchInterval: (query) => (query.state.data && isMoving(query.state.data.item) ? 700 : false),
+    refetchInterval: (query) =>
+      query.state.data && (isMoving(query.state.data.item) || query.state.data.rebuild) ? 700 : false,
   });
 }
 

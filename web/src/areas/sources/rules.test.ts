@@ -3,12 +3,26 @@ import { byCompetitor, coverageText, progress, readAs, remapped, sharePoints, sp
 
 describe("rules of Sources", () => {
   it("promises that a column serves one field", () => {
-    expect(remapped({ text: 0, url: 1 }, "url", 0)).toEqual({ url: 0 });
-    expect(remapped({ text: 0, url: 1 }, "url", -1)).toEqual({ text: 0 });
+    const fields = [
+      { key: "text", adds_up: false },
+      { key: "url", adds_up: false },
+      { key: "reactions", adds_up: true },
+    ];
+    expect(remapped({ text: [0], url: [1] }, fields, 0, "url")).toEqual({ url: [0] });
+    expect(remapped({ text: [0], url: [1] }, fields, 1, "")).toEqual({ text: [0] });
+  });
+  it("promises that several columns of a count add up, and of anything else the last one counts", () => {
+    const fields = [
+      { key: "text", adds_up: false },
+      { key: "reactions", adds_up: true },
+    ];
+    expect(remapped({ reactions: [4] }, fields, 2, "reactions")).toEqual({ reactions: [2, 4] });
+    expect(remapped({ reactions: [2, 4] }, fields, 4, "text")).toEqual({ reactions: [2], text: [4] });
   });
   it("promises to say how a file was read", () => {
     expect(readAs("csv", "utf-8", ";")).toBe("utf-8, separated by semicolon");
-    expect(readAs("xlsx", "", "")).toBe("workbook, first sheet");
+    expect(readAs("xlsx", "", "", "Posts")).toBe("workbook, sheet Posts");
+    expect(readAs("zip", "utf-8", ",", "a/posts.csv")).toBe("archive, a/posts.csv");
     expect(readAs("json", "utf-8", "")).toBe("JSON in utf-8");
   });
   it("promises that a strip of days is drawn by runs and told in words", () => {

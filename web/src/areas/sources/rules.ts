@@ -48,6 +48,8 @@ export const FIELD_NAMES: Record<string, string> = {
   text: "Text",
   url: "Address",
   format: "Format",
+  time: "Time of day",
+  has_time: "Whether the time is known",
   impressions: "Impressions",
   reach: "Reach",
   reactions: "Reactions",
@@ -79,6 +81,7 @@ export const FIELD_NAMES: Record<string, string> = {
   key: "Identifier",
   goal: "Goal",
   amount: "Worth",
+  currency: "Currency",
   click: "Click's identifier",
   contact: "Contact",
   stage: "Stage",
@@ -96,17 +99,62 @@ export const DIMENSION_NAMES: Record<string, string> = {
   source: "How they came",
 };
 
-/** A mapping with one field moved to another column, or taken out with -1. A column serves one field. */
-export function remapped(mapping: Record<string, number>, field: string, column: number): Record<string, number> {
-  const next = Object.fromEntries(Object.entries(mapping).filter(([name, at]) => name !== field && at !== column));
-  return column < 0 ? next : { ...next, [field]: column };
+type FileField = { key: string; adds_up: boolean };
+
+/** A mapping with one column given to another field, or to nothing. Columns of a count add up; else a field has one. */
+export function remapped(
+  mapping: Record<string, number[]>,
+  fields: FileField[],
+  column: number,
+  field: string,
+): Record<string, number[]> {
+  const next = Object.fromEntries(
+    Object.entries(mapping)
+      .map(([key, places]) => [key, places.filter((place) => place !== column)] as const)
+      .filter(([, places]) => places.length > 0),
+  );
+  if (!field) return next;
+  const adds = fields.find((one) => one.key === field)?.adds_up;
+  return { ...next, [field]: adds ? [...(next[field] ?? []), column].sort((a, b) => a - b) : [column] };
+}
+
+export const SURE_WORDS: Record<string, string> = {
+  name: "by its name",
+  part: "by a part of its name",
+  content: "by what stands in it",
+  told: "as you told",
+};
+
+export const LAYOUT_NAMES: Record<string, string> = {
+  rows: "a row for each post or day",
+  long: "a row for each figure",
+  wide: "a column for each day",
+};
+
+export const ORDER_NAMES: Record<string, string> = {
+  dmy: "the day comes first",
+  mdy: "the month comes first",
+  ymd: "the year comes first",
+};
+
+export const AS_OF_WHY: Record<string, string> = {
+  name: "the day in the file's name",
+  newest: "the day of its newest row",
+  now: "just now",
+  "same file": "as when it came first",
+};
+
+/** What a note says, with the row where it is met first. */
+export function noteText(note: { message: string; row: number }): string {
+  return note.row > 0 ? `${note.message} (first in row ${figure(note.row)})` : note.message;
 }
 
 export const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
 
 /** How a file was read, in words. */
-export function readAs(form: string, encoding: string, delimiter: string): string {
-  if (form === "xlsx") return "workbook, first sheet";
+export function readAs(form: string, encoding: string, delimiter: string, sheet = ""): string {
+  if (form === "xlsx" || form === "ods") return sheet ? `workbook, sheet ${sheet}` : "workbook";
+  if (form === "zip") return `archive, ${sheet}`;
   if (form === "json") return `JSON in ${encoding}`;
   return `${encoding}, separated by ${DELIMITERS[delimiter] ?? delimiter}`;
 }

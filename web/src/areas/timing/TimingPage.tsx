@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { networkNamed, useBrand, useNetwork } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
+import { ageName } from "../../app/study";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
@@ -64,7 +65,8 @@ export function TimingPage() {
             >
               {week.zone}
             </Choice>
-            , posts of half a year at {week.age_hours} hours
+            , posts of half a year {ageName(week.age_hours)}
+            {week.untimed > 0 && `; ${plural(week.untimed, "post")} left out, whose time of day is not known`}
           </p>
         )}
       </div>

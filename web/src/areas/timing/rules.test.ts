@@ -19,6 +19,7 @@ const week = (patch: Partial<Week>): Week => ({
   brand_zone: "UTC",
   zones: [],
   age_hours: 72,
+  untimed: 0,
   posts_used: 100,
   has_effect: true,
   odds: 9,

@@ -10,13 +10,13 @@ from hypothesis import strategies as st
 
 from dakika_core.sources.files.cells import CellError, check_instant
 from dakika_core.sources.files.dates import from_serial, parse_instant
-from dakika_core.sources.files.guard import neutralise
-from dakika_core.sources.files.identifiers import made_up_id
-from dakika_core.sources.files.numbers import parse_count, parse_number, parse_share
 from dakika_core.sources.files.delimited import FileError, decode, detect_delimiter, objects_of, rows_of
 from dakika_core.sources.files.formats import Written, how_written
+from dakika_core.sources.files.guard import neutralise
+from dakika_core.sources.files.identifiers import made_up_id
 from dakika_core.sources.files.kinds import KINDS
 from dakika_core.sources.files.mapping import problems_of_mapping, propose_kind, propose_mapping
+from dakika_core.sources.files.numbers import parse_count, parse_number, parse_share
 from dakika_core.sources.files.rows import ReadOptions, RowError, RowReader
 
 LISBON = ZoneInfo("Europe/Lisbon")
@@ -211,7 +211,10 @@ def test_any_table_is_read_or_refused_by_row(rows: list[list[object]]) -> None:
 )  # fmt: skip
 def test_the_decimal_sign_is_found_where_it_shows(cells: list[object], sign: str) -> None:
     found = how_written(
-        KINDS["posts"], ["d", "n"], {"published_at": [0], "reactions": [1]}, [["2026-10-01", c] for c in cells],
+        KINDS["posts"],
+        ["d", "n"],
+        {"published_at": [0], "reactions": [1]},
+        [["2026-10-01", c] for c in cells],
         now=NOW,
     )
     assert found.decimal == sign

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { useBrand } from "../../../app/brand";
-import { ageName, carriedAll, languageName, useStudy } from "../../../app/study";
+import { carriedAll, languageName, useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { formatNames, plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
@@ -31,6 +31,7 @@ const LINKED = ["tag", "format", "campaign", "language", "boosted"];
 export function GroupsPage() {
   const { brand, canChange } = useBrand();
   const { study } = useStudy();
+  const age = useAge();
   const { search } = useLocation();
   const { params, set } = useAddress();
   const by = params.get("by") && GROUPINGS[params.get("by") ?? ""] ? (params.get("by") as string) : "format";
@@ -104,7 +105,7 @@ export function GroupsPage() {
           >
             {name.toLowerCase()}
           </Choice>{" "}
-          {ageName(study.age)}, each group against all the other posts.
+          {age.words}, each group against all the other posts.
         </p>
         {groups.error ? (
           <Failed error={groups.error} onRetry={() => groups.refetch()} />

@@ -1,7 +1,7 @@
 import { Link, useLocation } from "react-router";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { useTags } from "../../../app/queries";
-import { moment } from "../../../lib/days";
+import { published } from "../../../lib/days";
 import { figure, formatNames } from "../../../lib/format";
 import { Button } from "../../../ui/Button";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
@@ -26,7 +26,7 @@ export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: 
             <li key={post.id} className="border-t border-rule py-3">
               <p className="label flex items-center gap-2">
                 <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                {moment(post.published_at, brand.time_zone)} · {formatNames[post.format]}
+                {published(post, brand.time_zone)} · {formatNames[post.format]}
               </p>
               {post.picture && (
                 <img

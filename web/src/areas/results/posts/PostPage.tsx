@@ -5,7 +5,7 @@ import { MinuteLine } from "../../../app/line/MinuteLine";
 import { useCampaigns } from "../../../app/queries";
 import { languageName } from "../../../app/study";
 import { GrowthChart } from "../../../charts/GrowthChart";
-import { moment } from "../../../lib/days";
+import { moment, published } from "../../../lib/days";
 import { figure, formatNames, percent, plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { NetworkMark } from "../../../ui/Marks";
@@ -34,21 +34,24 @@ export function PostPage() {
   );
 }
 
+const AGE_ROWS: Record<number, string> = { [-1]: "Final", 0: "As last seen" };
+const ageOf = (age: number) => ({ [-1]: "at its final count", 0: "at its present age" })[age] ?? `at ${age} hours`;
+
 type Post = NonNullable<ReturnType<typeof usePost>["data"]>;
 
 function Detail({ post, back }: { post: Post; back: string }) {
   const { brand, canChange } = useBrand();
   const network = useNetwork(post.network);
   const latest = post.ages.find((a) => a.age_hours === 0);
-  const judged = post.ages.filter((a) => a.age_hours > 0 && a.index !== null);
-  const main = judged.find((a) => a.age_hours === 72) ?? judged.at(-1);
+  const judged = post.ages.filter((a) => a.index !== null);
+  const main = [72, -1, 0].map((age) => judged.find((a) => a.age_hours === age)).find(Boolean) ?? judged.at(-1);
   const verdict = !main?.index
     ? "How it grew so far"
     : main.index >= 1.25
-      ? `${figure(main.index, "index")} times a typical post at ${main.age_hours} hours`
+      ? `${figure(main.index, "index")} times a typical post ${ageOf(main.age_hours)}`
       : main.index <= 0.8
-        ? `Below typical: ${figure(main.index, "index")} at ${main.age_hours} hours`
-        : `About typical: ${figure(main.index, "index")} at ${main.age_hours} hours`;
+        ? `Below typical: ${figure(main.index, "index")} ${ageOf(main.age_hours)}`
+        : `About typical: ${figure(main.index, "index")} ${ageOf(main.age_hours)}`;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[3fr_2fr]">
       <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3">
@@ -75,11 +78,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
             {post.ages.map((a) => (
               <tr key={a.age_hours} className="rowline h-7">
                 <td>
-                  {a.age_hours === 0
-                    ? "As last seen"
-                    : a.age_hours < 100
-                      ? `${a.age_hours} hours`
-                      : `${a.age_hours / 24} days`}
+                  {AGE_ROWS[a.age_hours] ?? (a.age_hours < 100 ? `${a.age_hours} hours` : `${a.age_hours / 24} days`)}
                 </td>
                 <td className="text-right font-semibold">{figure(a.interactions)}</td>
                 <td className="text-right">{figure(a.typical)}</td>
@@ -96,7 +95,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
         <div className="flex items-center gap-2">
           <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
           <span className="font-semibold">{post.profile}</span>
-          <span className="label">{moment(post.published_at, brand.time_zone)}</span>
+          <span className="label">{published(post, brand.time_zone)}</span>
         </div>
         <p className="my-3 border-l-2 border-rule-strong pl-3 font-title text-[16px] leading-6 whitespace-pre-wrap">
           {post.text || "This post has no text."}

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { useBrand } from "../../../app/brand";
-import { ageName, carriedAll, useStudy } from "../../../app/study";
+import { carriedAll, useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
@@ -33,6 +33,7 @@ const WAIT_MS = 250;
 export function PostsPage() {
   const { brand, canChange } = useBrand();
   const { study } = useStudy();
+  const age = useAge();
   const { search } = useLocation();
   const navigate = useNavigate();
   const { params, set } = useAddress();
@@ -116,7 +117,7 @@ export function PostsPage() {
       <div className="flex items-baseline gap-3 px-5 pt-2.5 pb-1">
         <h1 className="text-[18px]">{posts.data ? plural(total, "post") : "Posts"}</h1>
         <p className="label">
-          Figures {ageName(study.age)}.{" "}
+          Figures {age.words}.{" "}
           {young > 0 &&
             `${plural(young, "post is", "posts are")} too young or were not read at this age; they come last.`}
         </p>

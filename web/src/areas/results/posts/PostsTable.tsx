@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { useTags } from "../../../app/queries";
-import { moment } from "../../../lib/days";
+import { published } from "../../../lib/days";
 import { figure, formatNames } from "../../../lib/format";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
@@ -216,7 +216,7 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
       </span>
       <span role="cell">{formatNames[post.format]}</span>
       <span role="cell" className="whitespace-nowrap">
-        {moment(post.published_at, brand.time_zone)}
+        {published(post, brand.time_zone)}
       </span>
       {columns.map((metric) => (
         <span role="cell" key={metric.key} className="text-right">

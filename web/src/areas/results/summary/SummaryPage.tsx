@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { useKeepPreference, usePreferences } from "../../../app/queries";
-import { ageName, useStudy } from "../../../app/study";
+import { useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
@@ -148,6 +148,7 @@ type CourseProps = {
 function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
   const { brand } = useBrand();
   const { study } = useStudy();
+  const age = useAge();
   const [isTable, setTable] = useState(false);
   const forms = (usePreferences(brand.slug).data?.values.forms ?? {}) as Record<string, Form>;
   const keep = useKeepPreference(brand.slug);
@@ -184,7 +185,7 @@ function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
         )}
       </div>
       <p className="label">
-        {!hasDays ? "This figure has no course by day." : courseCaption(metric, ageName(study.age), form, isByDay)}
+        {!hasDays ? "This figure has no course by day." : courseCaption(metric, age.words, form, isByDay)}
       </p>
       {!hasDays ? null : isTable ? (
         <CourseTable metric={metric} days={days} />

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useBrand } from "../../../app/brand";
-import { ageName, useStudy } from "../../../app/study";
+import { useAge, useStudy } from "../../../app/study";
 import { dayOf, shortDay } from "../../../lib/days";
 import { figure, type Unit } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
@@ -14,6 +14,7 @@ import { intervalText } from "../rules";
 export function TopPosts({ metric }: { metric: string }) {
   const { brand } = useBrand();
   const { study } = useStudy();
+  const age = useAge();
   const [end, setEnd] = useState<"top" | "bottom">("top");
   const [by, setBy] = useState<"index" | "same">("index");
   const catalogue = useCatalogue(brand.slug).data?.metrics ?? [];
@@ -51,7 +52,7 @@ export function TopPosts({ metric }: { metric: string }) {
         >
           {name.toLowerCase()}
         </Choice>{" "}
-        {ageName(study.age)}
+        {age.words}
         {key === "index" ? "; 1.00 is the profile's typical post." : "."}{" "}
         {top.data?.is_shrunk && "Ranked by what the evidence supports: the pale bar is the interval."}
       </p>

@@ -1,0 +1,24 @@
+/** What a study can stand on: the age that its posts allow, and where there are posts at all. */
+
+import { useQuery } from "@tanstack/react-query";
+import { api, type Schemas, unwrap } from "../api/client";
+import { useBrand } from "./brand";
+import { useStudy } from "./study";
+
+export function useFooting() {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const { age: _, ...asked } = study;
+  return useQuery({
+    queryKey: ["footing", brand.slug, asked],
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/footing", {
+          params: {
+            path: { brand: brand.slug },
+            query: { ...asked, format: asked.format as Schemas["FormatEnum"] | undefined },
+          },
+        }),
+      ),
+  });
+}
