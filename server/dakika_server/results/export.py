@@ -4,7 +4,7 @@ import csv
 import io
 import tempfile
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import IO, Any
 
 from dakika_core.metrics.catalogue import Metric
@@ -19,6 +19,7 @@ from dakika_server.results.study import Study
 from dakika_server.results.summary import summary_of
 from dakika_server.results.tables import of_posts, table_of
 from dakika_server.shared.errors import field_errors
+from dakika_server.sources.files.own import mark_line
 
 POSTS_AT_ONCE = 2_000
 MOST_POSTS = 100_000
@@ -29,19 +30,24 @@ _YES_NO: dict[bool | None, str] = {True: "yes", False: "no", None: ""}
 
 @dataclass(frozen=True, kw_only=True)
 class Sheet:
-    """A table to be written: name, head, rows as they come, and what each figure means (name, definition)."""
+    """A table to be written: name, head, rows as they come, and what each figure means (name, definition).
+
+    mark is the first line, by which a file of it is known when it comes back.
+    """
 
     name: str
     head: list[str]
     rows: Iterable[Row]
     definitions: list[tuple[str, str]]
     about: list[tuple[str, str]]
+    mark: list[str] = field(default_factory=list)
 
 
 def sheet_of(study: Study, what: str, values: dict[str, Any]) -> Sheet:
     """The table of a view. Raises ValidationError for what is not a table."""
     makers = {"posts": _posts, "days": _days, "groups": _groups, "audience": _audience}
-    return makers[what](study, values)
+    made = makers[what](study, values)
+    return replace(made, mark=mark_line(f"results.{made.name}", study.brand.slug, str(study.today)))
 
 
 def _about(study: Study) -> list[tuple[str, str]]:
@@ -153,9 +159,10 @@ def _audience(study: Study, values: dict[str, Any]) -> Sheet:
 
 
 def as_csv(sheet: Sheet) -> Iterator[bytes]:
-    """The table (RFC 4180, UTF-8); after an empty line what was studied and what each figure means."""
+    """What it is, then the table (RFC 4180, UTF-8); after an empty line what was studied and what each figure means."""
     out = io.StringIO()
     writer = csv.writer(out)
+    writer.writerow(sheet.mark)
     writer.writerow(sheet.head)
     for number, row in enumerate(sheet.rows, start=1):
         writer.writerow([neutralise(cell) for cell in row])
@@ -184,6 +191,7 @@ def as_workbook(sheet: Sheet) -> IO[bytes]:
 
     book = Workbook(write_only=True)
     table = book.create_sheet(sheet.name)
+    table.append(sheet.mark)
     table.append(sheet.head)
     for row in sheet.rows:
         table.append([clean(cell) for cell in row])

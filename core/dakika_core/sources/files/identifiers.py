@@ -27,7 +27,7 @@ def is_damaged(cell: object) -> bool:
 def are_rounded(cells: Sequence[object]) -> bool:
     """Whether all long identifiers of a column end in the noughts that a spreadsheet leaves behind fifteen figures."""
     texts = [str(cell).strip() for cell in cells if cell not in (None, "")]
-    long = {text for text in texts if text.isdigit() and len(text) > FIGURES_KEPT}
+    long = [text for text in texts if text.isdigit() and len(text) > FIGURES_KEPT]
     return len(long) >= _FEWEST_ROUNDED and all(text.endswith("0" * (len(text) - FIGURES_KEPT)) for text in long)
 
 
@@ -61,7 +61,7 @@ def text_key(text: str) -> str:
 
     Empty for a text without words. Exports cut texts short, so that only the beginning counts.
     """
-    words = " ".join(text.casefold().rstrip("….").split())
+    words = " ".join(text.casefold().strip().rstrip("….").split())
     return words[:200]
 
 

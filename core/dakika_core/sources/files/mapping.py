@@ -100,8 +100,10 @@ def _by_name(kind: str, name: str) -> dict[str, tuple[float, Sure]]:
     whole, last = fold(name), fold(re.split(r"[./:>]", name)[-1])
     bare = fold(re.sub(r"\([^)]*\)|\[[^\]]*\]", " ", name))
     words = words_of(name)
-    is_otherwise = not _OTHERWISE.isdisjoint(words) or "%" in name
+    is_otherwise = not _OTHERWISE.isdisjoint(words)
     for one in KINDS[kind].fields:
+        if one.read in COUNTED and "%" in name:
+            continue
         score = _score(one, (whole, bare, last), words, is_otherwise=is_otherwise)
         if score > 0:
             found[one.key] = (score, Sure.NAME if score > 60 else Sure.PART)

@@ -146,7 +146,6 @@ OTHERWISE = frozenset(
         "mean",
         "median",
         "per",
-        "share",
         "index",
         "score",
         "change",

@@ -178,6 +178,7 @@ CURRENCIES = frozenset(
         "WST",
         "XAF",
         "XCD",
+        "XCG",
         "XOF",
         "XPF",
         "YER",

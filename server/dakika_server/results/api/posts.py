@@ -103,7 +103,8 @@ class PostDetailView(BrandView):
             PostDetailSerializer(
                 {
                     "id": post.pk, "text": post.text, "url": post.url, "published_at": post.published_at,
-                    "has_time": post.has_time, "removed_at": post.removed_at, "format": post.format, "hashtags": post.hashtags,
+                    "has_time": post.has_time, "removed_at": post.removed_at, "format": post.format,
+                    "hashtags": post.hashtags,
                     "network": post.profile.network, "profile": post.profile.name, "profile_id": post.profile_id,
                     "is_own": post.profile.kind == "own", "campaign": post.campaign.name if post.campaign else None,
                     "campaign_id": post.campaign_id,

@@ -36,7 +36,9 @@ def posts(brand: Any) -> None:
 
 def rows_of(answer: Any) -> list[dict[str, str]]:
     text = b"".join(answer.streaming_content).decode()
-    table, _, _ = text.partition("\r\n\r\n")
+    mark, _, rest = text.partition("\r\n")
+    assert mark.startswith("Dakika export,results.")
+    table, _, _ = rest.partition("\r\n\r\n")
     return list(csv.DictReader(io.StringIO(table)))
 
 
@@ -100,7 +102,8 @@ def test_every_table_is_a_workbook_with_its_definitions(client: Any, posts: None
     assert book.sheetnames == [what, "definitions"]
     about = {row[0].value: row[1].value for row in book["definitions"].iter_rows()}
     assert about["Brand"] == "Orrery House"
-    head = [cell.value for cell in next(book[what].iter_rows())]
+    mark, head = ([cell.value for cell in row] for row in list(book[what].iter_rows())[:2])
+    assert mark[:2] == ["Dakika export", f"results.{what}"]
     assert head[0] in ("published_at", "day", "group", "dimension")
     for row in list(book[what].iter_rows())[1:3]:
         assert not any(str(cell.value).startswith("=") for cell in row)
