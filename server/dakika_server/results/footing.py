@@ -44,19 +44,17 @@ def footing_of(
     if not old and known[LATEST]:
         return Footing(
             age_hours=LATEST, posts=posts, known=known,
-            why="no post of these days is three days old yet: each is held against what is typical at its age",
+            why="none is 3 days old yet: each against what is typical at its own age",
         )  # fmt: skip
     if known[FINAL] and known[FINAL] >= known[USUAL_AGE]:
         return Footing(
             age_hours=FINAL, posts=posts, known=known,
-            why=f"{known[USUAL_AGE]:,} of {posts:,} posts were read at three days; "
-            f"the final count of {known[FINAL]:,} is known",
+            why=f"{known[USUAL_AGE]:,} of {posts:,} were read at 3 days, the final count of {known[FINAL]:,} is known",
         )  # fmt: skip
     if known[LATEST] > known[USUAL_AGE]:
         return Footing(
             age_hours=LATEST, posts=posts, known=known,
-            why=f"{known[USUAL_AGE]:,} of {posts:,} posts were read at three days: each is taken as it was last seen "
-            "and held against what is typical at its age",
+            why=f"{known[USUAL_AGE]:,} of {posts:,} were read at 3 days: each against what is typical at its own age",
         )  # fmt: skip
     return Footing(age_hours=USUAL_AGE, why="", posts=posts, known=known)
 

@@ -2945,6 +2945,11 @@ export interface components {
             typical: number | null;
             /** Format: double */
             index: number | null;
+            /**
+             * Format: double
+             * @description the age of its figures, where they are not known at the study's
+             */
+            present_hours: number | null;
             values: {
                 [key: string]: number | null;
             };
@@ -3583,6 +3588,11 @@ export interface components {
             typical: number | null;
             /** Format: double */
             index: number | null;
+            /**
+             * Format: double
+             * @description the age of its figures, where they are not known at the study's
+             */
+            present_hours: number | null;
             values: {
                 [key: string]: number | null;
             };

@@ -48,7 +48,7 @@ export function CourseChart(props: Props) {
       label={`${label} by day`}
       textOf={textOf}
       onDay={onDay}
-      labelWidth={isSmall ? 90 : 58}
+      labelWidth={isSmall ? 90 : undefined}
     >
       {(place, at) => (
         <>

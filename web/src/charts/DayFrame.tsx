@@ -25,7 +25,9 @@ type Props = {
 
 /** The frame of every chart over days: arrow keys and pointer read a day, Enter or a click opens it, days are labelled. */
 export function DayFrame(props: Props) {
-  const { days, height, label, textOf, onDay, onPoint, labelWidth = 58, saidAt = 0, children } = props;
+  const { days, height, label, textOf, onDay, onPoint, saidAt = 0, children } = props;
+  // Days of another year carry it, and need the room.
+  const { labelWidth = Math.max(58, 12 + 7.5 * shortDay(days[0] ?? "2000-01-01").length) } = props;
   const id = useId();
   const [measure, { width }] = useSize<HTMLDivElement>();
   const [at, setAt] = useState<number | null>(null);

@@ -88,6 +88,11 @@ export function since(then: string | null | undefined, now: Date): string {
   return text === "now" ? text : minutes >= 0 ? `${text} ago` : `in ${text}`;
 }
 
+/** How old a post was when it was last seen: 5 h, 3 d. */
+export function ageSoFar(hours: number): string {
+  return hours < 48 ? `at ${Math.max(1, Math.round(hours))} h` : `at ${Math.round(hours / 24)} d`;
+}
+
 export const formatNames: Record<string, string> = {
   text: "Text",
   link: "Link",

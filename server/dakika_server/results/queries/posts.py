@@ -14,7 +14,7 @@ from django.db import connection
 from django.db.models import F, Prefetch, QuerySet
 
 from dakika_server.results.expressions import expression_of
-from dakika_server.results.models import PostMeasure, PostTag
+from dakika_server.results.models import LATEST, PostMeasure, PostTag
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
@@ -93,4 +93,22 @@ def rows_of(ids: list[int], shown: Mapping[str, Metric]) -> list[PostMeasure]:
     rows = sorted(found, key=lambda m: place[m.pk])
     for row in rows:
         row.values = {key: getattr(row, f"shown_{key}") for key in shown}  # type: ignore[attr-defined]
+        row.present_hours = None  # type: ignore[attr-defined]
+    _put_at_present(rows, shown)
     return rows
+
+
+def _put_at_present(rows: list[PostMeasure], shown: Mapping[str, Metric]) -> None:
+    """Give posts that are not known at the study's age the figures of their latest reading, marked by its age.
+
+    A row of dashes is no answer while something is known; sums and rankings do not take them.
+    """
+    unknown = {row.post_id: row for row in rows if row.interactions is None and row.age_hours != LATEST}
+    latest: Any = PostMeasure.objects.filter(
+        post__in=list(unknown), age_hours=LATEST, interactions__isnull=False, taken_at__isnull=False
+    ).annotate(**{f"shown_{key}": value_of(metric) for key, metric in shown.items()})
+    for found in latest if unknown else ():
+        row: Any = unknown[found.post_id]
+        row.values = {key: getattr(found, f"shown_{key}") for key in shown}
+        row.interactions, row.typical, row.index = found.interactions, found.typical, found.index
+        row.present_hours = (found.taken_at - found.published_at).total_seconds() / 3600

@@ -43,6 +43,9 @@ class PostRowSerializer(serializers.Serializer[Any]):
     interactions = serializers.FloatField(allow_null=True)
     typical = serializers.FloatField(allow_null=True)
     index = serializers.FloatField(allow_null=True)
+    present_hours = serializers.FloatField(
+        allow_null=True, help_text="the age of its figures, where they are not known at the study's"
+    )
     values = serializers.DictField(child=serializers.FloatField(allow_null=True))
 
     def get_text(self, measure: Any) -> str:

@@ -1,10 +1,12 @@
 """Files in and out, and feeds."""
 
 from dataclasses import asdict
+from datetime import datetime
 from typing import Any
 
 from dakika_core.sources.files.cells import shorten
 from dakika_core.sources.files.delimited import ENCODINGS
+from dakika_core.sources.files.formats import zone_of
 from dakika_core.sources.files.kinds import KINDS
 from dakika_core.sources.files.mapping import columns_of
 from django.http import FileResponse, Http404, HttpResponseBase, StreamingHttpResponse
@@ -213,7 +215,7 @@ def _previewed(item: Import) -> Any:
         "mapping_problems": preview.mapping_problems if preview else [],
         "rows_looked_at": preview.rows_looked_at if preview else 0,
         "readable": len(preview.items) if preview else 0,
-        "items": [{"row": row, "values": _shown(v)} for row, v in preview.items[:SHOWN_ITEMS]] if preview else [],
+        "items": [{"row": row, "values": _shown(v, item)} for row, v in preview.items[:SHOWN_ITEMS]] if preview else [],
         "problem_count": len(preview.problems) if preview else item.refused,
         "problems": preview.problems[:SHOWN_PROBLEMS] if preview else item.problems.order_by("row")[:SHOWN_PROBLEMS],
         "notes": sorted(notes, key=lambda note: -note["count"])[:SHOWN_NOTES],
@@ -233,10 +235,14 @@ _OPTIONS: dict[str, Any] = {
 }  # fmt: skip
 
 
-def _shown(values: dict[str, Any]) -> dict[str, str]:
-    """What a row says, as text; what it does not say is left out."""
-    return {
+def _shown(values: dict[str, Any], item: Import) -> dict[str, str]:
+    """What a row says, as text; what it does not say is left out. A day whose time is not known is a day."""
+    date_field = KINDS[item.kind].date_field
+    shown = {
         key: value.isoformat() if hasattr(value, "isoformat") else shorten(value, 120)
         for key, value in values.items()
-        if value not in (None, "", False) and key != "has_time"
+        if value is not None and value != "" and value is not False and key != "has_time"
     }
+    if values.get("has_time") is False and isinstance(values.get(date_field), datetime):
+        shown[date_field] = values[date_field].astimezone(zone_of(item.options["zone"])).date().isoformat()
+    return shown

@@ -164,7 +164,14 @@ SELECT DISTINCT %(brand)s, p.id, %(import)s
 FROM {rows} s JOIN sources_post p ON p.profile_id = s.profile_id AND p.external_id = s.external_id
 ON CONFLICT DO NOTHING
 """
-NO_FORMAT = "rows whose format is not said or not known: their posts have none"
+
+
+NEWER = "rows are newer than the moment of the figures: each is taken at the end of its day"
+
+
+def _end_of_day(at: datetime, item: Import) -> datetime:
+    local = at.astimezone(item.brand.zone)
+    return local.replace(hour=23, minute=59, second=59)
 
 
 def take_posts_batch(cursor: Any, item: Import, batch: Batch, places: Places) -> BatchIn:
@@ -182,11 +189,14 @@ def take_posts_batch(cursor: Any, item: Import, batch: Batch, places: Places) ->
         text, url = v["text"] or "", v["url"] or ""
         tags = [tag[:100].replace('"', "") for tag in hashtags_of(text)] if "#" in text else []
         array = "{" + ",".join(f'"{tag}"' for tag in tags) + "}"
-        if not v["format"] and item.mapping.get("format"):
-            notes.append((item.header[item.mapping["format"][0]], NO_FORMAT, row))
+        taken = v["taken_at"] or moment
+        if v["published_at"] > taken:
+            # A total of a moment before its post cannot be: the file is newer than was said.
+            taken = min(_end_of_day(v["published_at"], item), item.created_at)
+            notes.append(("", NEWER, row))
         cells = (
             row, profile, identifier, v["published_at"], "t" if v["has_time"] else "f",
-            v["format"] or Format.OTHER.value, text, url, array, v["taken_at"] or moment, *[v[key] for key in OBSERVED],
+            v["format"] or Format.OTHER.value, text, url, array, taken, *[v[key] for key in OBSERVED],
         )  # fmt: skip
         lines.append("\t".join(map(copied, cells)))
     copy_in(cursor, "COPY rows_posts FROM STDIN", lines)
@@ -198,7 +208,8 @@ def take_posts_batch(cursor: Any, item: Import, batch: Batch, places: Places) ->
     cursor.execute(_NOTE_SOURCES.format(rows="rows_posts"), keys)
     return BatchIn(
         added=max(posts, readings), posts_added=posts, known=matched.known, together=matched.together,
-        problems=[*found.problems, *matched.problems], notes=notes, profiles=frozenset(p for _, p, _ in found.rows),
+        problems=[*found.problems, *matched.problems], notes=notes,
+        profiles=frozenset(p for _, p, _ in found.rows),
         days=days_of((v["published_at"] for _, _, v in found.rows), item),
     )  # fmt: skip
 

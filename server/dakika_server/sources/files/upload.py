@@ -1,5 +1,6 @@
 """Uploading a file, and what is settled before a row comes in: kind, mapping, how it is written, as of when."""
 
+from collections import deque
 from dataclasses import asdict, dataclass, field, replace
 from datetime import datetime, timedelta
 from itertools import islice
@@ -28,6 +29,7 @@ from dakika_server.sources.models import Import, Profile
 SAMPLE_ROWS = 300
 SAMPLE_CELLS = 40_000
 SPREAD_ROWS = 400
+LAST_ROWS = 20
 # Below this the rows are counted; above, estimated from the size until they are read.
 COUNTED_BYTES = 8 * 1024 * 1024
 LONGEST_CELL = 2000
@@ -109,11 +111,14 @@ def _look(form: Form, file: IO[bytes], size: int) -> _Looked:
     spread: list[list[object]] = []
     if size <= COUNTED_BYTES and form.form not in ("xlsx", "ods"):
         step, count = 1, 0
+        last: deque[list[object]] = deque(maxlen=LAST_ROWS)
         for count, (_, row) in enumerate(table.rows, 1):
+            last.append(row)
             if count % step == 0:
                 spread.append(row)
             if len(spread) > SPREAD_ROWS:
                 spread, step = spread[1::2], step * 2
+        spread += last
         kept = [[_kept(cell) for cell in row] for row in spread] if len(header) <= 60 else []
         return _Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=kept,
                        row_count=len(sample) + count, is_exact=True)  # fmt: skip

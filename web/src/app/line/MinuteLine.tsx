@@ -27,8 +27,8 @@ const TOP = 26;
 const TICKS = 48;
 const BASE = TOP + TICKS;
 const HEIGHT = 96;
-const LABEL_OWN = 176;
-const LABEL_OTHER = 168;
+/** Room that a letter of a label takes at most. */
+const LETTER = 7.2;
 /** Room that the zoom buttons take at the right. */
 const CONTROLS = 236;
 
@@ -80,7 +80,12 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const own = edges(span, view, width, zone);
   const other = edges(against, view, width, zone);
   const within = (p: { x: number }, [a, b]: [number, number]) => hasBrush && p.x >= a && p.x < b;
-  const places = labelPlaces(own, other, LABEL_OWN, LABEL_OTHER, width - CONTROLS);
+  const ownText = `${spanText(span.first, span.last)} · ${plural(lengthOf(span), "day")}`;
+  const otherText = `against ${spanText(against.first, against.last)}`;
+  const places = labelPlaces(own, other, ownText.length * LETTER, otherText.length * LETTER, width - CONTROLS);
+  const ticks = months(view, width, zone);
+  const widest = Math.max(...ticks.map((m) => monthName(m.day).length)) * LETTER + 8;
+  const every = Math.max(1, Math.ceil(widest / (width / Math.max(1, ticks.length))));
   const nowX = toX(now.getTime(), view, width);
   const shown = hovered >= 0 ? posts[hovered] : undefined;
   const capped = (p: { x: number; height: number }) => ({ x: p.x, height: Math.min(p.height, TICKS / scale) });
@@ -203,12 +208,14 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                 </rect>
               );
             })}
-            {months(view, width, zone).map((m) => (
+            {ticks.map((m, i) => (
               <g key={m.day}>
                 <line x1={m.x} x2={m.x} y1={BASE} y2={HEIGHT} stroke="var(--rule)" />
-                <text x={m.x + 4} y={HEIGHT - 5} fontSize="12" fill="var(--muted)">
-                  {monthName(m.day)}
-                </text>
+                {i % every === 0 && !(m.x < nowX + 34 && m.x + widest > nowX) && (
+                  <text x={m.x + 4} y={HEIGHT - 5} fontSize="12" fill="var(--muted)">
+                    {monthName(m.day)}
+                  </text>
+                )}
               </g>
             ))}
             <g aria-hidden="true">
@@ -256,11 +263,11 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                   );
                 })}
                 <text x={places.own} y={15} fontSize="13" fontWeight="600" fill="var(--berry)">
-                  {spanText(span.first, span.last)} · {plural(lengthOf(span), "day")}
+                  {ownText}
                 </text>
                 {places.other !== null && (
                   <text x={places.other} y={15} fontSize="12.5" fontWeight="600" fill="var(--against-ink)">
-                    against {spanText(against.first, against.last)}
+                    {otherText}
                   </text>
                 )}
               </g>

@@ -1,12 +1,19 @@
 import { useBrand } from "../../app/brand";
-import { moment } from "../../lib/days";
-import { figure, plural } from "../../lib/format";
+import { moment, shortDay } from "../../lib/days";
+import { figure, formatNames, plural } from "../../lib/format";
 import { Notice } from "../../ui/States";
 import { DateQuestion } from "./FileQuestions";
 import type { Preview } from "./queries";
 import { FIELD_NAMES, noteText } from "./rules";
 
 const INSTANTS = new Set(["published_at", "taken_at", "at"]);
+
+/** A cell as it would come in: an instant by the brand's clocks, a day whose time is not known as a day. */
+function shownCell(key: string, value: string | undefined, zone: string): string | undefined {
+  if (!value) return value;
+  if (INSTANTS.has(key)) return value.length > 10 ? moment(value, zone) : shortDay(value);
+  return key === "format" ? formatNames[value] : value;
+}
 
 /** The first rows as they would come in, what was done with cells that are not plain, and rows that would be left out. */
 export function FilePreview({ preview }: { preview: Preview }) {
@@ -56,9 +63,7 @@ export function FilePreview({ preview }: { preview: Preview }) {
                   <td className="pr-3 text-muted">{figure(item.row)}</td>
                   {shown.map((key) => (
                     <td key={key} className="max-w-[180px] truncate pr-3">
-                      {INSTANTS.has(key) && item.values[key]
-                        ? moment(item.values[key], brand.time_zone)
-                        : item.values[key]}
+                      {shownCell(key, item.values[key], brand.time_zone)}
                     </td>
                   ))}
                 </tr>

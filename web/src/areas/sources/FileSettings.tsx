@@ -89,7 +89,7 @@ export function FileSettings({ preview, isEditable }: { preview: Preview; isEdit
         </div>
         {(detected.date_fits.length > 1 || !options.date_order) && (
           <Pick
-            label={`Dates like 03/04/2026${detected.date_order ? "" : ": the file does not tell"}`}
+            label={`Dates like 03/04/2026: ${detected.date_order ? detected.date_why : "the file does not tell"}`}
             value={options.date_order}
             options={[
               ...(options.date_order ? [] : ([["", "choose"]] as [string, string][])),
@@ -173,8 +173,8 @@ function AsOf({ preview, isOff, onPick }: { preview: Preview; isOff: boolean; on
       <span className="flex gap-2" role="group" aria-labelledby="as-of-label">
         <input
           key={day}
-          type="date"
           aria-label="Day of the export"
+          placeholder="2026-10-31"
           defaultValue={day}
           disabled={isOff}
           className={inputLook}

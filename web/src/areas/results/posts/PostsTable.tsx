@@ -3,7 +3,7 @@ import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { useTags } from "../../../app/queries";
 import { published } from "../../../lib/days";
-import { figure, formatNames } from "../../../lib/format";
+import { ageSoFar, figure, formatNames } from "../../../lib/format";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
 import type { Metric, PostRow, Tag } from "../queries";
@@ -213,13 +213,21 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
           const tag = tagsById.get(id);
           return tag && <TagMark key={id} name={tag.name} colour={tag.colour} isSmall />;
         })}
+        {post.present_hours !== null && (
+          <span
+            className="label ml-auto shrink-0"
+            title="Not known at the age that is studied: as last seen, outside of sums and rankings"
+          >
+            {ageSoFar(post.present_hours)}
+          </span>
+        )}
       </span>
       <span role="cell">{formatNames[post.format]}</span>
       <span role="cell" className="whitespace-nowrap">
         {published(post, brand.time_zone)}
       </span>
       {columns.map((metric) => (
-        <span role="cell" key={metric.key} className="text-right">
+        <span role="cell" key={metric.key} className={`text-right ${post.present_hours === null ? "" : "text-muted"}`}>
           {figure(post.values[metric.key], metric.unit)}
         </span>
       ))}

@@ -187,6 +187,7 @@ function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
       <p className="label">
         {!hasDays ? "This figure has no course by day." : courseCaption(metric, age.words, form, isByDay)}
       </p>
+      {metric.missing_note && <p className="label">{metric.missing_note}</p>}
       {!hasDays ? null : isTable ? (
         <CourseTable metric={metric} days={days} />
       ) : (

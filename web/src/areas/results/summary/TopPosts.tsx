@@ -72,7 +72,7 @@ export function TopPosts({ metric }: { metric: string }) {
             <thead className="label text-left">
               <tr className="rowline h-6">
                 <th className="font-normal">Post</th>
-                <th className="w-[58px] font-normal">Sent</th>
+                <th className="w-[86px] font-normal">Sent</th>
                 <th className="w-[64px] text-right font-normal">Inter.</th>
                 <th className="w-[132px] text-right font-normal">{name}</th>
               </tr>
@@ -83,7 +83,7 @@ export function TopPosts({ metric }: { metric: string }) {
                   <td className="pr-2">
                     <PostLink post={post} />
                   </td>
-                  <td>{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
+                  <td className="whitespace-nowrap">{shortDay(dayOf(post.published_at, brand.time_zone))}</td>
                   <td className="text-right">{figure(post.interactions)}</td>
                   <td className="text-right" title={intervalText(post.low, post.high, unit)}>
                     <span className="mr-2">{figure(post.value, unit)}</span>
