@@ -214,6 +214,11 @@ def measure_sources(stack: Stack) -> None:
     measure_inside("scripts.bench_sources", stack)
 
 
+def measure_files(stack: Stack) -> None:
+    """Files as people have them: until their figures stand, in a process inside Django."""
+    measure_inside("scripts.bench_files", stack)
+
+
 def measure_health(stack: Stack) -> None:
     """The health page over HTTP, without what bringing in a million rows leaves behind."""
     measure_inside("scripts.bench_health", stack)
@@ -262,6 +267,7 @@ def measure_start(stack: Stack) -> None:
 
 PARTS = {
     "start": measure_start, "api": measure_api, "view": measure_first_view, "redirect": measure_redirect, "sources": measure_sources,
+    "files": measure_files,
     "health": measure_health, "links": measure_links, "results": measure_results,
 }  # fmt: skip
 

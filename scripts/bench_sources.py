@@ -39,7 +39,8 @@ def brand_of(name: str) -> Any:
 def measure_import() -> None:
     """A file of a million post readings beside a bare COPY of the same rows into the same table, in this order and back."""
     from dakika_server.sources.files.reading import read_into
-    from dakika_server.sources.files.upload import confirm_file, upload_file
+    from dakika_server.sources.files.confirming import confirm_file
+    from dakika_server.sources.files.upload import upload_file
     from dakika_server.sources.models import Import, PostReading, Profile
     from django.db import connection
 
@@ -148,7 +149,8 @@ def prepare_memory() -> None:
     """A second file of a million rows, confirmed and waiting for its reader."""
     from dakika_server.accounts.models import User
     from dakika_server.brands.models import Brand
-    from dakika_server.sources.files.upload import confirm_file, upload_file
+    from dakika_server.sources.files.confirming import confirm_file
+    from dakika_server.sources.files.upload import upload_file
     from dakika_server.sources.models import Profile
 
     person, brand = User.objects.get(email="bench-import@bench.example"), Brand.objects.get(slug="bench-import")

@@ -323,6 +323,11 @@ def test_every_post_at_equal_age(age: int, told: Told, brand: Brand, client: Any
     assert set(shown) == {p.pk for p in out}
     for post in out:
         own, row = at_age(post, age), shown[post.pk]
+        if row["present_hours"] is not None:
+            # Not known at the age: what is shown instead is marked, and is what was last read.
+            assert "interactions" not in own
+            assert near(row["interactions"], at_age(post, 0).get("interactions"), 0.01)
+            continue
         assert near(row["interactions"], own.get("interactions"), 0.01)
         assert near(row["values"].get("reach"), own.get("reach"), 0.01)
         rate = own["interactions"] / own["reach"] if own.get("reach") and "interactions" in own else None
