@@ -43,7 +43,7 @@ def sizes() -> dict[str, tuple[int, int]]:
     found = {}
     with connection.cursor() as cursor:
         for table in TABLES:
-            cursor.execute(f"SELECT count(*), pg_total_relation_size('{table}') FROM {table}")  # noqa: S608 (our own names)
+            cursor.execute(f"SELECT count(*), pg_total_relation_size('{table}') FROM {table}")
             found[table] = cursor.fetchone()
     return found
 

@@ -38,8 +38,8 @@ def brand_of(name: str) -> Any:
 
 def measure_import() -> None:
     """A file of a million post readings beside a bare COPY of the same rows into the same table, in this order and back."""
-    from dakika_server.sources.files.reading import read_into
     from dakika_server.sources.files.confirming import confirm_file
+    from dakika_server.sources.files.reading import read_into
     from dakika_server.sources.files.upload import upload_file
     from dakika_server.sources.models import Import, PostReading, Profile
     from django.db import connection

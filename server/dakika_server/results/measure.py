@@ -212,10 +212,13 @@ def _stage_gains(cursor: Any, gains: Sequence[tuple[int, Gains]]) -> None:
     clicks = OBSERVED.index("link_clicks")
     with cursor.copy("COPY stage_gains FROM STDIN") as copy:
         lines = []
+        every = np.concatenate([made.values for _, made in gains]) if gains else np.empty((0, len(OBSERVED)))
+        told_by_day = np.column_stack([every[:, wanted], interactions_of(every), every[:, clicks]]).tolist()
+        at = 0
         for pk, made in gains:
-            sums = interactions_of(made.values)
-            for place, (day, row, total) in enumerate(zip(made.days, made.values, sums, strict=True)):
-                numbers = [*row[wanted].tolist(), float(total), float(row[clicks])]
+            for place, day in enumerate(made.days):
+                numbers = told_by_day[at]
+                at += 1
                 is_placed = made.is_placed and place == 0
                 if is_placed or any(abs(n) > _LEAST_GAIN for n in numbers if n == n):
                     told = "\t".join(map(_number, numbers))
@@ -259,11 +262,16 @@ def _stage_typical(cursor: Any, profile: Profile, posts: Sequence[_Read], change
     followers = _followers_at(profile, [post.published_at for post in posts])
     with cursor.copy("COPY stage_typical FROM STDIN") as copy:
         lines = []
+        every = np.stack(
+            [np.broadcast_to(followers[:, np.newaxis], typical.shape), typical, index, profile_index], axis=2
+        )
+        is_known = ~np.isnan(every).all(axis=2)
         for i, post in enumerate(posts):
-            counted = _number(float(followers[i]))
             for a, age in enumerate(_AGES):
-                numbers = (typical[i, a], index[i, a], profile_index[i, a])
-                lines.append(f"{post.pk}\t{age}\t{counted}\t" + "\t".join(_number(float(n)) for n in numbers) + "\n")
+                # Of a new row nothing need be said where nothing is known; an old one may have to be emptied.
+                if is_known[i, a] or post.pk not in changed:
+                    told = "\t".join(map(_number, every[i, a].tolist()))
+                    lines.append(f"{post.pk}\t{age}\t{told}\n")
         copy.write("".join(lines))
 
 
