@@ -318,7 +318,7 @@ def test_bring_in_somebodys_own_file_and_take_it_out_again(page: Page, stack: St
     )
     expect(page.get_by_role("heading", name="20 rows can be read, 1 row cannot")).to_be_visible()
     expect(page.get_by_text("is not a date that can be read")).to_be_visible()
-    page.get_by_label("Impressions").select_option(label="Displayed so often")
+    page.get_by_label("Displayed so often").select_option(label="Impressions")
     expect(page.get_by_role("columnheader", name="Impressions")).to_be_visible()
     page.get_by_label("The rows belong to").select_option("new")
     page.get_by_label("Its name").fill("The old page")

@@ -3283,7 +3283,7 @@ export interface components {
                 [key: string]: number[];
             };
             options?: components["schemas"]["OptionsInputRequest"];
-            /** @description whose rows they will be */
+            /** @description whose rows they will be; 0: one that is new */
             profile_id?: number | null;
             /** @description forget what was told of earlier files with this head */
             is_forgotten?: boolean;

@@ -3,10 +3,12 @@
 import statistics
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dakika_core.metrics.typical import index_of, running_typical, typical_by_format
+from dakika_core.metrics.growth import Growth
+from dakika_core.metrics.typical import index_of, running_typical, typical_at_present, typical_by_format
 
 COUNTS = st.one_of(st.just(float("nan")), st.integers(0, 5000).map(float))
 
@@ -65,3 +67,30 @@ def test_it_is_the_median_of_the_nearest_others_as_one_would_pick_them_by_hand(
             continue
         logs = [np.log1p(counts[known[k]]) for _, k in others]
         assert np.isclose(typical[i], np.expm1(statistics.median(logs)))
+
+
+def young_world(rng: np.random.Generator, true_half_life: float, count: int = 120) -> tuple[np.ndarray, np.ndarray]:
+    """Counts as last seen of ordinary posts, one every two hours: many grown, some hours old, none better than others."""
+    ages = np.arange(count, 0, -1) * 2.0
+    finals = 400 * np.exp(rng.normal(0, 0.5, count))
+    return finals * Growth(half_life_hours=true_half_life).share(ages), ages
+
+
+@pytest.mark.parametrize(("assumed", "low", "high"), [(20.0, 0.9, 1.1), (10.0, 0.7, 0.95), (40.0, 1.1, 1.4)])
+def test_an_ordinary_young_post_is_about_typical_for_its_age(assumed: float, low: float, high: float) -> None:
+    """Worlds of half-life 20 h; where half or twice of that is assumed, the youngest come out too bad or too good by so much."""
+    growth, young, grown = Growth(half_life_hours=assumed), [], []
+    for seed in range(40):
+        values, ages = young_world(np.random.default_rng(seed), 20.0)
+        logs = np.log(index_of(values, typical_at_present(values, ages, ["text"] * len(values), growth)))
+        young.append(np.nanmean(logs[ages <= 20]))
+        grown.append(np.nanmean(logs[ages > 100]))
+    assert low < np.exp(np.mean(young)) < high
+    assert np.exp(np.mean(grown)) == pytest.approx(1, abs=0.1)
+
+
+def test_as_last_seen_old_posts_stand_as_at_their_final_count() -> None:
+    values = 50 * np.exp(np.random.default_rng(1).normal(0, 0.4, 90))
+    ages = np.full(90, 5000.0)
+    found = typical_at_present(values, ages, ["text"] * 90, Growth(half_life_hours=None))
+    assert np.allclose(found, typical_by_format(values, ["text"] * 90))

@@ -369,13 +369,16 @@ def settle_file(
 
 
 def _take_target(item: Import, profile_id: int) -> None:
-    """The profile that the rows shall belong to: what was told of its last file counts, another profile's does not."""
-    if not Profile.objects.filter(brand=item.brand, pk=profile_id).exists():
+    """The profile that the rows shall belong to: what was told of its last file counts, another profile's does not.
+
+    0 stands for a profile that is new, of which nothing was told yet.
+    """
+    if profile_id and not Profile.objects.filter(brand=item.brand, pk=profile_id).exists():
         raise field_errors({"profile_id": "Choose one of the brand's profiles."})
-    known = _known(item, profile_id)
+    known = _known(item, profile_id) if profile_id else None
     if known is not None or item.detected.get("is_remembered"):
         _propose_anew(item, known)
-    item.detected["profile_id"] = profile_id
+    item.detected["profile_id"] = profile_id or None
 
 
 def _propose_anew(item: Import, known: Import | None) -> None:

@@ -227,7 +227,9 @@ class SettleInputSerializer(serializers.Serializer[Any]):
         required=False,
     )
     options = OptionsInputSerializer(required=False)
-    profile_id = serializers.IntegerField(required=False, allow_null=True, help_text="whose rows they will be")
+    profile_id = serializers.IntegerField(
+        required=False, allow_null=True, help_text="whose rows they will be; 0: one that is new"
+    )
     is_forgotten = serializers.BooleanField(
         required=False, help_text="forget what was told of earlier files with this head"
     )

@@ -152,6 +152,10 @@ def test_what_is_remembered_is_of_the_profile_it_was_told_for(brand: Any, client
     for_other = client.put(f"{FILES}/{number}", {"profile_id": other.pk}, content_type="application/json").json()
     assert (for_other["options"]["zone"], for_other["detected"]["is_remembered"]) == ("Europe/Lisbon", False)
     assert "saves" not in for_other["mapping"]
+    again = client.put(f"{FILES}/{number}", {"profile_id": one.pk}, content_type="application/json").json()
+    assert again["detected"]["is_remembered"]
+    for_new = client.put(f"{FILES}/{number}", {"profile_id": 0}, content_type="application/json").json()
+    assert (for_new["options"]["zone"], for_new["detected"]["is_remembered"]) == ("Europe/Lisbon", False)
 
 
 def test_what_is_remembered_never_stands_against_the_file_itself(brand: Any, client: Any) -> None:

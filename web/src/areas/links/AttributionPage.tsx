@@ -11,7 +11,7 @@ import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { LinksFrame } from "./LinksFrame";
 import { type Attribution, useAttribution, useChangeStage, useConversions, useWay } from "./queries";
-import { attributionTitle, channelName, MODELS, money } from "./rules";
+import { attributionTitle, besides, channelName, MODELS, money } from "./rules";
 import { useGoal } from "./useGoal";
 
 const BY = [
@@ -58,6 +58,7 @@ export function AttributionPage() {
             <h1 id="who-title" className="text-[18px] leading-6">
               {attributionTitle(data.rows, data.conversions)}
             </h1>
+            {data.other_currencies.length > 0 && <p className="label">{besides(data.other_currencies)}</p>}
             <p>
               {plural(data.conversions, "conversion")} worth {money(data.cents, data.currency)}, for {choice}, by{" "}
               <Choice label="Credit by" value={by} options={BY} onChoose={(value) => set("by", value)}>
@@ -249,7 +250,7 @@ function Way({ id, window }: { id: number; window: number }) {
     <>
       <p>
         <b>{conversion.goal}</b> on {moment(conversion.at, brand.time_zone)}
-        {conversion.cents > 0 && `, worth ${money(conversion.cents, conversion.currency)}`}
+        {conversion.cents !== 0 && `, worth ${money(conversion.cents, conversion.currency)}`}
         {conversion.contact && `, about ${conversion.contact}`}
       </p>
       {steps.length === 0 ? (

@@ -8,7 +8,7 @@ import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { LinksFrame } from "./LinksFrame";
 import { type Funnel, useFunnel } from "./queries";
-import { money } from "./rules";
+import { besides, money } from "./rules";
 import { useGoal } from "./useGoal";
 
 const BY = [
@@ -51,7 +51,8 @@ export function FunnelPage() {
             Posts of these days that carry a tracked link, all that came of them so far; conversions by the visit they
             were made in. Ranges are 95% intervals.
             {data.without_impressions > 0 &&
-              ` ${plural(data.without_impressions, "post")} whose network tells no impressions left out of the sums.`}
+              ` ${plural(data.without_impressions, "post")} whose network tells no impressions left out of the sums.`}{" "}
+            {besides(data.other_currencies)}
           </p>
           <Steps now={data.total} before={data.total_before} currency={data.currency} />
           <p className="mt-4">
@@ -193,10 +194,10 @@ function FunnelTable({ rows, before, by, currency }: TableProps) {
             <td>
               <RateCell rate={row.conversion_rate} />
             </td>
-            <td>{row.cents > 0 ? money(row.cents, currency) : "–"}</td>
+            <td>{row.cents !== 0 ? money(row.cents, currency) : "–"}</td>
             {by !== "post" && (
               <td className="text-against-ink">
-                {(old.get(row.key)?.cents ?? 0) > 0 ? money(old.get(row.key)?.cents ?? 0, currency) : "–"}
+                {(old.get(row.key)?.cents ?? 0) !== 0 ? money(old.get(row.key)?.cents ?? 0, currency) : "–"}
               </td>
             )}
           </tr>

@@ -1,6 +1,16 @@
 import { describe, expect, it } from "vitest";
 import type { Figures } from "./queries";
-import { ageTitle, attributionTitle, busiest, channelName, clicksTitle, hoursName, MODELS, money } from "./rules";
+import {
+  ageTitle,
+  attributionTitle,
+  besides,
+  busiest,
+  channelName,
+  clicksTitle,
+  hoursName,
+  MODELS,
+  money,
+} from "./rules";
 
 const figures = (people: number[], ratio: Figures["ratio"]): Figures => ({
   people,
@@ -77,6 +87,14 @@ describe("rules of Links", () => {
     expect(attributionTitle([], 0)).toBe("No conversions in these days");
     expect(channelName([{ key: "brevi", name: "Brevi" }], "brevi")).toBe("Brevi");
     expect(channelName([], "search.example")).toBe("search.example");
+    const others = [
+      { currency: "USD", cents: 1999, conversions: 2 },
+      { currency: "GBP", cents: -500, conversions: 1 },
+    ];
+    expect(besides(others)).toBe(
+      "Kept apart, in other currencies: US$19.99 from 2 conversions, -£5.00 from 1 conversion.",
+    );
+    expect(besides([])).toBe("");
     expect([money(1450, "EUR"), money(123456700, "EUR")]).toEqual(["€14.50", "€1,234,567"]);
   });
 });

@@ -103,6 +103,12 @@ export function money(cents: number, currency: string): string {
   }).format(cents / 100);
 }
 
+/** What conversions are worth in currencies that no sum holds, in words; empty where there are none. */
+export function besides(others: { currency: string; cents: number; conversions: number }[]): string {
+  const told = others.map((o) => `${money(o.cents, o.currency)} from ${plural(o.conversions, "conversion")}`);
+  return told.length > 0 ? `Kept apart, in other currencies: ${told.join(", ")}.` : "";
+}
+
 /** A channel in words: a network by its name, a source or host as it is written. */
 export function channelName(networks: { key: string; name: string }[], channel: string): string {
   return networks.find((n) => n.key === channel)?.name ?? channel;

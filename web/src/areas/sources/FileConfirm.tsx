@@ -76,7 +76,8 @@ export function FileConfirm({ preview }: { preview: Preview }) {
               onChange={(e) => {
                 setTarget(e.target.value);
                 // What was told of this profile's last file counts, and which of its posts are known is looked up.
-                if (Number(e.target.value)) settle.mutate({ profile_id: Number(e.target.value) });
+                const isNew = e.target.value === "new" && preview.detected.is_remembered;
+                if (isNew || Number(e.target.value)) settle.mutate({ profile_id: Number(e.target.value) || 0 });
               }}
             >
               <option value="">choose a profile</option>
