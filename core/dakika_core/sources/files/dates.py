@@ -447,6 +447,8 @@ def order_of(cells: Sequence[object], *, now: datetime) -> Order:
     is asked: nothing is decided by a majority.
     """
     numeric = [n for cell in cells if isinstance(cell, str) and (n := _numeric_part(cell)) is not None]
+    # What is a date in no order tells nothing of the others: it is a bad cell.
+    numeric = [numbers for numbers in numeric if any(_in_order(numbers, order) for order in ORDERS)]
     if not numeric:
         return Order(chosen="dmy", fits=("dmy",), told=True, why="")
     days = {order: [_in_order(numbers, order) for numbers in numeric] for order in ORDERS}

@@ -37,6 +37,9 @@ def test_a_file_leads_to_the_figures_that_are_true(case: Case, client: Any) -> N
     number = preview["item"]["id"]
     assert preview["item"]["kind"] == "posts", preview["mapping"]
     if case.settle:
+        if "options" in case.settle:
+            assert [choice["order"] for choice in preview["date_choices"]] == ["dmy", "mdy"]
+            assert "more than one order" in preview["mapping_problems"][0]
         settled = client.put(f"{FILES}/{number}", case.settle, content_type="application/json")
         assert settled.status_code == 200, settled.content
         preview = settled.json()

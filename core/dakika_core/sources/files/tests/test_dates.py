@@ -140,6 +140,8 @@ def test_an_order_that_is_chosen_reads_every_date_and_is_the_true_one(dates: lis
         (["10/05/2026", "10/06/2026", "10/07/2026", "10/08/2026"], "mdy"),
         # Two orders in one file: none reads all, and nothing goes by the majority.
         (["25/10/2026", "26/10/2026", "27/10/2026", "10/28/2026"], ""),
+        # One cell that is no date at all tells nothing of the others.
+        (["25/10/2026", "99/99/2026", "26/10/2026"], "dmy"), (["99/99/2026"], "dmy"),
         (["25 Oct 2026", "26 Oct 2026"], "dmy"), (["45955", "45956"], "dmy"),
     ],
 )  # fmt: skip

@@ -213,7 +213,13 @@ def _dates() -> list[Case]:
 def _only_early_days() -> list[Row]:
     """Every day at most the twelfth and out of order: nothing but a person knows which number is the day."""
     rows = [p for p in POSTS if p.local.day <= 12]
-    return [EN, *((p.local.strftime("%m/%d/%Y %H:%M"), p.text, *(getattr(p, k) for k in METRICS)) for p in rows[::-2])]
+    return [
+        EN,
+        *(
+            (p.local.strftime("%m/%d/%Y %H:%M"), p.text, *(getattr(p, k) for k in METRICS))
+            for p in (*rows[1::2], *rows[::2])
+        ),
+    ]
 
 
 def _numbers() -> list[Case]:

@@ -36,7 +36,10 @@ export function SummaryPage() {
   const [isPicking, setPicking] = useState(false);
   const box = useRef<HTMLElement>(null);
   const metrics = summary.data?.metrics ?? [];
-  const metric = metrics.find((m) => m.key === asked) ?? metrics[0];
+  const wanted = metrics.find((m) => m.key === asked) ?? metrics[0];
+  // Where nobody asked for a figure, the chart is of one that there is.
+  const isKnown = params.get("metric") || wanted?.now.value !== null;
+  const metric = isKnown ? wanted : (metrics.find((m) => m.days.some((v) => v)) ?? wanted);
   const basis = params.get("basis");
   const isSeveral = params.get("view") === "several";
   const isNothing = metrics.length > 0 && metrics.every((m) => m.now.value === null || m.now.value === 0);
