@@ -103,4 +103,4 @@ def test_days_with_a_column_each_stand_in_results(page: Page, stack: Stack) -> N
     page.get_by_role("link", name="Summary", exact=True).click()
     expect(page.get_by_text(f"{DAYS[-1][1]['followers']:,}", exact=True).first).to_be_visible()
     # Nobody asked for interactions, and there are none: the chart is of what there is.
-    expect(page.get_by_role("heading", name=re.compile("^Followers"))).to_be_visible()
+    expect(page.get_by_role("heading", name="Followers by day")).to_be_visible()
