@@ -6,7 +6,7 @@ against babel in the tests.
 
 import re
 import unicodedata
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from email.utils import parsedate_to_datetime
@@ -53,125 +53,14 @@ _ZONES = {"EST": -5, "EDT": -4, "CST": -6, "CDT": -5, "MST": -7, "MDT": -6, "PST
 _ZONE = re.compile(rf"(?<=[\d\w]) ({'|'.join(_ZONES)})$")
 # Words that stand in written dates beside the month: weekdays by CLDR, and of, the, at in seven languages.
 _BESIDE = frozenset(
-    [
-        "car",
-        "carsamba",
-        "cmt",
-        "cum",
-        "cuma",
-        "cumartesi",
-        "di",
-        "dienstag",
-        "dim",
-        "dimanche",
-        "do",
-        "dom",
-        "domingo",
-        "donnerstag",
-        "fr",
-        "freitag",
-        "fri",
-        "friday",
-        "jeu",
-        "jeudi",
-        "jue",
-        "jueves",
-        "lun",
-        "lundi",
-        "lunes",
-        "mar",
-        "mardi",
-        "martes",
-        "mer",
-        "mercredi",
-        "mi",
-        "mie",
-        "miercoles",
-        "mittwoch",
-        "mo",
-        "mon",
-        "monday",
-        "montag",
-        "paz",
-        "pazar",
-        "pazartesi",
-        "per",
-        "persembe",
-        "pzt",
-        "qua",
-        "quarta",
-        "quartafeira",
-        "qui",
-        "quinta",
-        "quintafeira",
-        "sa",
-        "sab",
-        "sabado",
-        "sal",
-        "sali",
-        "sam",
-        "samedi",
-        "samstag",
-        "sat",
-        "saturday",
-        "seg",
-        "segunda",
-        "segundafeira",
-        "sex",
-        "sexta",
-        "sextafeira",
-        "so",
-        "sonntag",
-        "sun",
-        "sunday",
-        "ter",
-        "terca",
-        "tercafeira",
-        "thu",
-        "thursday",
-        "tue",
-        "tuesday",
-        "tues",
-        "thur",
-        "thurs",
-        "wed",
-        "wednesday",
-        "ven",
-        "vendredi",
-        "vie",
-        "viernes",
-        "δευ",
-        "δευτερα",
-        "κυρ",
-        "κυριακη",
-        "παρ",
-        "παρασκευη",
-        "πεμ",
-        "πεμπτη",
-        "σαβ",
-        "σαββατο",
-        "τετ",
-        "τεταρτη",
-        "τρι",
-        "τριτη",
-        "feira",
-        "de",
-        "del",
-        "of",
-        "the",
-        "le",
-        "der",
-        "den",
-        "dem",
-        "el",
-        "am",
-        "on",
-        "στισ",
-        "στην",
-        "την",
-        "τησ",
-        "του",
-    ]
+    """
+car carsamba cmt cum cuma cumartesi di dienstag dim dimanche do dom domingo donnerstag fr freitag fri friday jeu
+jeudi jue jueves lun lundi lunes mar mardi martes mer mercredi mi mie miercoles mittwoch mo mon monday montag paz
+pazar pazartesi per persembe pzt qua quarta quartafeira qui quinta quintafeira sa sab sabado sal sali sam samedi
+samstag sat saturday seg segunda segundafeira sex sexta sextafeira so sonntag sun sunday ter terca tercafeira thu
+thursday tue tuesday tues thur thurs wed wednesday ven vendredi vie viernes δευ δευτερα κυρ κυριακη παρ παρασκευη
+πεμ πεμπτη σαβ σαββατο τετ τεταρτη τρι τριτη feira de del of the le der den dem el am on στισ στην την τησ του
+""".split()
 )
 _AT = re.compile(r"[ ,]*\b(?:at|um|à|às|a las|a la|a|στις)$", re.IGNORECASE)
 _ORDINAL = re.compile(r"^(\d{1,4})(?:st|nd|rd|th|er|º|ª|\.)?$", re.IGNORECASE)
@@ -239,7 +128,7 @@ _PLAIN = re.compile(r"^(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?:,? (\d{1,2}):(\d{2}
 def _plain(text: str, order: str) -> Written | None:
     """The commonest shape, quickly: a file holds a million of them."""
     found = _PLAIN.match(text)
-    day = _in_order((found[1], found[2], found[3]), order) if found else None
+    day = in_order((found[1], found[2], found[3]), order) if found else None
     if not found or day is None:
         return None
     try:
@@ -347,7 +236,7 @@ def _clock_of(text: str) -> tuple[int, int, int, int] | None:
 def _day_of(text: str, order: str) -> tuple[int, int, int] | None:
     numbers = _numbers_of(text)
     if numbers is not None:
-        return _in_order(numbers, order)
+        return in_order(numbers, order)
     return _day_with_month_name(text)
 
 
@@ -356,7 +245,8 @@ def _numbers_of(text: str) -> tuple[str, str, str] | None:
     return (found[1], found[3], found[4]) if found else None
 
 
-def _in_order(numbers: tuple[str, str, str], order: str) -> tuple[int, int, int] | None:
+def in_order(numbers: tuple[str, str, str], order: str) -> tuple[int, int, int] | None:
+    """Year, month and day of three numbers as they stand, read in an order; None where that is no day."""
     first, second, third = numbers
     if len(first) >= 3:
         return _checked(first, second, third) if len(first) == 4 else None
@@ -419,86 +309,14 @@ def has_offset(cell: object) -> bool:
     return bool(_HAS_OFFSET.search(text) or _NAMED_ZONE.search(text)) and ":" in text
 
 
-# -- which number is the day?
-
-
-@dataclass(frozen=True, kw_only=True)
-class Order:
-    """In which order a file's dates are written. chosen is empty where the person must say; fits are all that can be.
-
-    told: whether the dates leave no doubt by themselves. why: what decided, in words.
-    """
-
-    chosen: str
-    fits: tuple[str, ...]
-    told: bool
-    why: str
-
-
-_LEAST_DAYS, _TIMES_AS_WIDE = 3, 8.0
-
-
-def order_of(cells: Sequence[object], *, now: datetime) -> Order:
-    """The order of day, month and year in the dates of a file.
-
-    Every order is tried on every date. One that cannot read one of them is out; so is one that puts
-    dates into the future while another does not, one under which the dates are unsorted while they
-    are sorted under another, and one that spreads them eight times as wide. What is left in doubt
-    is asked: nothing is decided by a majority.
-    """
-    numeric = [n for cell in cells if isinstance(cell, str) and (n := _numeric_part(cell)) is not None]
-    # What is a date in no order tells nothing of the others: it is a bad cell.
-    numeric = [numbers for numbers in numeric if any(_in_order(numbers, order) for order in ORDERS)]
-    if not numeric:
-        return Order(chosen="dmy", fits=("dmy",), told=True, why="")
-    days = {order: [_in_order(numbers, order) for numbers in numeric] for order in ORDERS}
-    if all(len(numbers[0]) != 2 or len(numbers[2]) == 4 for numbers in numeric):
-        del days["ymd"]
-    fits = [order for order, read in days.items() if None not in read]
-    if not fits:
-        return Order(
-            chosen="", fits=tuple(days), told=False, why="the dates are written in two orders: no order reads all"
-        )
-    same = {tuple(days[order]) for order in fits}
-    if len(fits) == 1 or len(same) == 1:
-        return Order(chosen=fits[0], fits=(fits[0],), told=True, why="no other order reads all dates")
-    dates = {order: [date(*day) for day in days[order] if day is not None] for order in fits}
-    left, why = _sifted(fits, dates, now)
-    if len(left) == 1:
-        return Order(chosen=left[0], fits=tuple(fits), told=True, why=why)
-    return Order(chosen="", fits=tuple(fits), told=False, why="the dates can be read in more than one order")
-
-
-def _numeric_part(cell: str) -> tuple[str, str, str] | None:
+def numeric_part(cell: str) -> tuple[str, str, str] | None:
+    """The three numbers of a date whose order does not tell itself; None where there are none."""
     text = _COMMENT.sub("", _tidy(cell))
     for day_text, time_text in _splits(_OFFSET.sub("", text) if _HAS_OFFSET.search(text) and ":" in text else text):
         numbers = _numbers_of(day_text)
         if numbers is not None and len(numbers[0]) < 3 and (not time_text or _clock_of(time_text) is not None):
             return numbers
     return None
-
-
-def _sifted(fits: list[str], dates: dict[str, list[date]], now: datetime) -> tuple[list[str], str]:
-    tomorrow = now.date() + timedelta(days=1)
-    left = [order for order in fits if max(dates[order]) <= tomorrow] or fits
-    if len(left) == 1:
-        return left, "the other order puts dates into the future"
-    several = {order: len(set(dates[order])) >= _LEAST_DAYS for order in left}
-    if not all(several.values()):
-        return left, ""
-    in_row = [order for order in left if _is_sorted(dates[order])]
-    if in_row and len(in_row) < len(left):
-        left = in_row
-    if len(left) == 1:
-        return left, "only so the dates stand in order"
-    wide = {order: max((max(dates[order]) - min(dates[order])).days, 1) for order in left}
-    narrowest = min(wide.values())
-    near = [order for order in left if wide[order] < _TIMES_AS_WIDE * narrowest]
-    return near, "the other order spreads them over far more time"
-
-
-def _is_sorted(days: Sequence[date]) -> bool:
-    return list(days) == sorted(days) or list(days) == sorted(days, reverse=True)
 
 
 def parse_instant(cell: object, *, zone: ZoneInfo | None = None, order: str = "dmy") -> datetime | None:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo, available_timezones
 
-from dakika_core.sources.files.dates import Order, has_offset, order_of, parse_instant, read_date
+from dakika_core.sources.files.date_order import Order, order_of
+from dakika_core.sources.files.dates import has_offset, parse_instant, read_date
 from dakika_core.sources.files.kinds import COUNTED, Kind, Read
 from dakika_core.sources.files.numbers import decimal_of
 

@@ -130,51 +130,11 @@ _OTHERS = {
 }  # fmt: skip
 # Words in a column's name that make it another thing than the count itself.
 OTHERWISE = frozenset(
-    [
-        "rate",
-        "ratio",
-        "percent",
-        "percentage",
-        "pct",
-        "ctr",
-        "cpc",
-        "cpm",
-        "cpe",
-        "cost",
-        "avg",
-        "average",
-        "mean",
-        "median",
-        "per",
-        "index",
-        "score",
-        "change",
-        "growth",
-        "delta",
-        "rang",
-        "rank",
-        "quote",
-        "anteil",
-        "durchschnitt",
-        "prozent",
-        "taxa",
-        "média",
-        "custo",
-        "tasa",
-        "promedio",
-        "coste",
-        "costo",
-        "taux",
-        "moyenne",
-        "coût",
-        "oran",
-        "ortalama",
-        "maliyet",
-        "ποσοστό",
-        "paid",
-        "target",
-        "benchmark",
-    ]
+    """
+rate ratio percent percentage pct ctr cpc cpm cpe cost avg average mean median per index score change growth delta
+rang rank quote anteil durchschnitt prozent taxa média custo tasa promedio coste costo taux moyenne coût oran
+ortalama maliyet ποσοστό paid target benchmark
+""".split()
 )
 
 

@@ -24,11 +24,11 @@ from dakika_server.sources.files import exporting
 from dakika_server.sources.files.accounts import with_profiles
 from dakika_server.sources.files.confirming import confirm_file, undo_file
 from dakika_server.sources.files.previewing import known_in_sample
+from dakika_server.sources.files.settling import settle_file
 from dakika_server.sources.files.upload import (
     date_choices,
     discard_file,
     preview_of,
-    settle_file,
     unknown_formats,
     upload_file,
 )

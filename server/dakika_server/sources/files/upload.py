@@ -2,7 +2,7 @@
 
 from collections import deque
 from dataclasses import asdict, dataclass, field, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from itertools import islice
 from typing import IO, Any, cast
 
@@ -12,7 +12,6 @@ from dakika_core.sources.files.formats import as_of, how_written, newest_in, zon
 from dakika_core.sources.files.identifiers import are_rounded, is_damaged
 from dakika_core.sources.files.kinds import KINDS
 from dakika_core.sources.files.mapping import problems_of_mapping, propose_kind, propose_mapping
-from dakika_core.sources.files.numbers import CURRENCIES
 from dakika_core.sources.files.rows import Note, ReadOptions, RowError, RowProblem, RowReader
 from django.db import transaction
 from django.utils.dateparse import parse_datetime
@@ -20,11 +19,11 @@ from django.utils.dateparse import parse_datetime
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require_editor
 from dakika_server.shared import clock
-from dakika_server.shared.errors import Conflict, Problem, field_errors
+from dakika_server.shared.errors import Conflict, Problem
 from dakika_server.sources.files import accounts, store
-from dakika_server.sources.files.forms import Form, checked_form, form_of
+from dakika_server.sources.files.forms import Form, form_of
 from dakika_server.sources.files.tables import Table, open_table
-from dakika_server.sources.models import Import, Profile
+from dakika_server.sources.models import Import
 
 SAMPLE_ROWS = 300
 SAMPLE_CELLS = 40_000
@@ -62,16 +61,16 @@ def upload_file(actor: Any, brand: Brand, *, name: str, size: int, file: IO[byte
     name = _kept_name(name)
     item = Import(brand=brand, created_by=actor, created_at=clock.now(), file_name=name[:255], size=size)
     try:
-        found = _look(form_of(name, size, file), file, size)
+        found = look(form_of(name, size, file), file, size)
     except FileError as error:
         raise Problem("file_unreadable", str(error)) from None
     if not found.sample:
         raise Problem("file_unreadable", f"“{name}” has a head but no rows. Is it the right file?")
     item.digest = store.digest_of(file)
     with transaction.atomic():
-        _take(item, found)
+        take(item, found)
         item.kind = found.table.own_table or propose_kind(item.header, item.sample)
-        _propose(item, found, known=_known(item, None))
+        propose(item, found, known=remembered(item, None))
         item.save()
         file.seek(0)
         store.keep(item, file)
@@ -85,7 +84,7 @@ def _kept_name(name: str) -> str:
 
 
 @dataclass(frozen=True, kw_only=True)
-class _Looked:
+class Looked:
     """A file that was looked into: its table, rows as they may be kept with their numbers, how many there are."""
 
     table: Table
@@ -97,7 +96,7 @@ class _Looked:
     is_exact: bool
 
 
-def _look(form: Form, file: IO[bytes], size: int) -> _Looked:
+def look(form: Form, file: IO[bytes], size: int) -> Looked:
     """The first rows, rows from all over the file where it is small enough to be read through, how many there are."""
     file.seek(0)
     table = open_table(form, cast(IO[bytes], _Unclosed(file)))
@@ -106,7 +105,7 @@ def _look(form: Form, file: IO[bytes], size: int) -> _Looked:
     first = list(islice(table.rows, wanted))
     sample = [[_kept(cell) for cell in row] for _, row in first]
     if len(first) < wanted:
-        return _Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
+        return Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
                        row_count=len(sample), is_exact=True)  # fmt: skip
     spread: list[list[object]] = []
     if size <= COUNTED_BYTES and form.form not in ("xlsx", "ods"):
@@ -120,11 +119,11 @@ def _look(form: Form, file: IO[bytes], size: int) -> _Looked:
                 spread, step = spread[1::2], step * 2
         spread += last
         kept = [[_kept(cell) for cell in row] for row in spread] if len(header) <= 60 else []
-        return _Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=kept,
+        return Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=kept,
                        row_count=len(sample) + count, is_exact=True)  # fmt: skip
     read = sum(len(str(cell)) + 1 for row in sample for cell in row) or 1
     packed = 6 if form.form in ("xlsx", "ods", "zip") else 1
-    return _Looked(
+    return Looked(
         table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
         row_count=max(len(sample), size * packed * len(sample) // read), is_exact=False,
     )  # fmt: skip
@@ -152,12 +151,13 @@ def _kept(cell: object) -> object:
     return str(cell) if isinstance(cell, int) and abs(cell) > 1 << 80 else cell
 
 
-def _take(item: Import, found: _Looked) -> None:
+def take(item: Import, found: Looked) -> None:
+    """Keep what was seen of a file: its head, its first rows, rows from all over, how many there are."""
     item.header, item.sample, item.sample_rows, item.spread = found.header, found.sample, found.numbers, found.spread
     item.row_count, item.is_exact = found.row_count, found.is_exact
 
 
-def _known(item: Import, profile_id: int | None) -> Import | None:
+def remembered(item: Import, profile_id: int | None) -> Import | None:
     """The latest file with this head that stayed in: of the profile that is chosen, else of whichever there is."""
     found = Import.objects.filter(brand=item.brand, header=item.header, state="done", is_forgotten=False)
     if profile_id is not None:
@@ -165,13 +165,13 @@ def _known(item: Import, profile_id: int | None) -> Import | None:
     return found.exclude(pk=item.pk).order_by("-pk").first()
 
 
-def _propose(item: Import, found: _Looked, *, known: Import | None) -> None:
+def propose(item: Import, found: Looked, *, known: Import | None) -> None:
     """Kind, columns, and how the file is written: what it says itself, then what was told of the last one like it."""
     own = found.table.own_table
     if known and not own:
         item.kind = known.kind
     kind = KINDS[item.kind]
-    item.mapping = known.mapping if known and not own else _proposed(item)
+    item.mapping = known.mapping if known and not own else proposed(item)
     form = found.table.form
     kept = known.options if known else {}
     item.options = {
@@ -183,11 +183,11 @@ def _propose(item: Import, found: _Looked, *, known: Import | None) -> None:
         "remembered_of": known.profile.name if known and known.profile else "",
         "profile_id": known.profile_id if known else None, "accounts": [],
     }  # fmt: skip
-    _settle_writing(item, kept)
+    settle_writing(item, kept)
     item.options["zone"] = item.detected["zone"] or kept.get("zone") or item.brand.time_zone
     if own and kind.key in KINDS:
         item.options["zone"] = item.detected["zone"] or "UTC"
-    _settle_moment(item)
+    settle_moment(item)
 
 
 def _form_values(form: Form) -> dict[str, Any]:
@@ -196,7 +196,7 @@ def _form_values(form: Form) -> dict[str, Any]:
     return values
 
 
-def _settle_writing(item: Import, kept: dict[str, Any]) -> None:
+def settle_writing(item: Import, kept: dict[str, Any]) -> None:
     """What the mapped columns tell of decimal sign, order of dates and zone; what they leave open may be remembered."""
     rows = [*item.sample, *item.spread]
     written = how_written(KINDS[item.kind], item.header, item.mapping, rows, now=item.created_at)
@@ -231,7 +231,7 @@ def _damaged(item: Import) -> list[int]:
     return found
 
 
-def _settle_moment(item: Import) -> None:
+def settle_moment(item: Import) -> None:
     """Propose as of when the figures stand: an identical file's own word, a day in the name, the newest row, now."""
     kind, zone = KINDS[item.kind], zone_of(item.options["zone"])
     same = Import.objects.filter(brand=item.brand_id, digest=item.digest, state="done").order_by("created_at").first()
@@ -248,9 +248,10 @@ def _settle_moment(item: Import) -> None:
     item.options["as_of"] = at.isoformat()
 
 
-def _proposed(item: Import) -> dict[str, list[int]]:
+def proposed(item: Import) -> dict[str, list[int]]:
+    """A column for each field that is recognised; identifiers that a spreadsheet has rounded are none."""
     found = {p.field: [p.column] for p in propose_mapping(KINDS[item.kind], item.header, item.sample)}
-    # What a spreadsheet has rounded is no identifier: posts are told apart by address, or instant and text.
+    # Posts are told apart by address then, or by instant and text.
     places = found.get("external_id", [])
     cells = [row[c] for row in [*item.sample, *item.spread] for c in places if c < len(row)]
     told = [cell for cell in cells if cell not in (None, "")]
@@ -323,133 +324,6 @@ def unknown_formats(item: Import) -> list[str]:
             found.setdefault(fold(word), word[:60])
     told = {key: key for key in item.options.get("formats", {})}
     return list({**{k: k for k in told}, **found}.values())[:30]
-
-
-def settle_file(
-    actor: Any, item: Import, *, kind: str | None = None, mapping: dict[str, list[int]] | None = None,
-    options: dict[str, Any] | None = None, profile_id: int | None = None, is_forgotten: bool = False,
-) -> Import:  # fmt: skip
-    """Take the person's word on the kind, on which column is what, on how the cells are written, and as of when.
-
-    Another kind brings its own proposal; another sheet, head, layout, encoding or delimiter reads
-    the beginning anew; another profile brings what was told of its last file. Raises ValidationError
-    for what there is not, Conflict once the file was brought in.
-    """
-    require_editor(actor, item.brand)
-    require_waiting(item)
-    if is_forgotten:
-        Import.objects.filter(brand=item.brand, header=item.header).exclude(pk=item.pk).update(is_forgotten=True)
-        _propose_anew(item, None)
-    elif profile_id is not None and profile_id != item.detected.get("profile_id"):
-        _take_target(item, profile_id)
-    if kind is not None and kind != item.kind:
-        if kind not in KINDS:
-            raise field_errors({"kind": "There is no such kind of file."})
-        item.kind = kind
-        item.mapping = _proposed(item)
-        _settle_writing(item, {})
-        _settle_moment(item)
-    if mapping is not None:
-        unknown = set(mapping) - set(KINDS[item.kind].by_key)
-        if unknown:
-            raise field_errors({"mapping": f"There is no field {sorted(unknown)[0]}."})
-        dates = (KINDS[item.kind].date_field,)
-        is_other = any(mapping.get(key) != item.mapping.get(key) for key in dates)
-        item.mapping = {key: list(places) for key, places in mapping.items() if places}
-        if is_other:
-            _settle_writing(item, item.options if item.options.get("date_order") else {})
-            _settle_moment(item)
-    if options:
-        _settle_options(item, options)
-    if mapping is not None or options or kind or is_forgotten:
-        with store.on_disk(item) as file:
-            accounts.count(item, file)
-    item.save()
-    return item
-
-
-def _take_target(item: Import, profile_id: int) -> None:
-    """The profile that the rows shall belong to: what was told of its last file counts, another profile's does not.
-
-    0 stands for a profile that is new, of which nothing was told yet.
-    """
-    if profile_id and not Profile.objects.filter(brand=item.brand, pk=profile_id).exists():
-        raise field_errors({"profile_id": "Choose one of the brand's profiles."})
-    known = _known(item, profile_id) if profile_id else None
-    if known is not None or item.detected.get("is_remembered"):
-        _propose_anew(item, known)
-    item.detected["profile_id"] = profile_id or None
-
-
-def _propose_anew(item: Import, known: Import | None) -> None:
-    with store.on_disk(item) as file:
-        found = _look(_form(item.options), file, item.size)
-        if known is None:
-            item.kind = found.table.own_table or propose_kind(item.header, item.sample)
-        _propose(item, found, known=known)
-        accounts.count(item, file)
-
-
-def _form(options: dict[str, Any]) -> Form:
-    names = ("form", "encoding", "delimiter", "sheet", "head_row", "head_lines", "layout")
-    return Form(**{name: options[name] for name in names if name in options})
-
-
-def _settle_options(item: Import, options: dict[str, Any]) -> None:
-    settled = {**item.options, **{k: v for k, v in options.items() if k in item.options and k != "form"}}
-    try:
-        zone_of(settled["zone"])
-    except ValueError as error:
-        raise field_errors({"zone": str(error)}) from None
-    if settled["decimal"] not in ("", ".", ","):
-        raise field_errors({"decimal": "Choose the point or the comma."})
-    if settled["date_order"] not in ("", *ORDERS):
-        raise field_errors({"date_order": "Choose whether the day, the month or the year comes first."})
-    if settled["currency"] and settled["currency"] not in CURRENCIES:
-        raise field_errors({"currency": "Name the currency by its code of three letters, such as EUR."})
-    settled["formats"] = {fold(word)[:60]: known for word, known in dict(settled["formats"]).items()}
-    settled["as_of"] = _checked_moment(item, settled["as_of"])
-    if "sheet" in options and options["sheet"] != item.options["sheet"]:
-        settled |= {"head_row": 0, "head_lines": 0, "layout": ""}
-        settled |= {"encoding": "", "delimiter": ""} if settled["form"] == "zip" else {}
-    elif "head_row" in options:
-        settled |= {"head_lines": options.get("head_lines", 0), "layout": ""}
-    names = ("encoding", "delimiter", "sheet", "head_row", "head_lines", "layout")
-    is_other = any(settled[name] != item.options[name] for name in names)
-    item.options = settled
-    if is_other:
-        _reread(item)
-    elif options.get("zone") and "as_of" not in options and item.detected.get("as_of_why") in ("name", "newest"):
-        _settle_moment(item)
-
-
-def _reread(item: Import) -> None:
-    """Look into the file anew, by what was told of its sheet, head, layout, encoding and delimiter."""
-    told = dict(item.options)
-    try:
-        form = _form(told)
-        with store.on_disk(item) as file:
-            found = _look(
-                checked_form(form) if not (form.form == "zip" and not form.encoding) else form, file, item.size
-            )
-    except FileError as error:
-        raise field_errors({"encoding": str(error)}) from None
-    if not found.sample:
-        raise field_errors({"head_row": "No row stands below this head."})
-    _take(item, found)
-    item.kind = found.table.own_table or propose_kind(item.header, item.sample)
-    _propose(item, found, known=None)
-    item.options |= {"zone": told["zone"], "currency": told["currency"], "formats": told["formats"]}
-    _settle_moment(item)
-
-
-def _checked_moment(item: Import, text: str) -> str:
-    at = parse_datetime(text) if text else None
-    if text and (at is None or at.tzinfo is None):
-        raise field_errors({"as_of": "Give the moment with its offset, such as 2026-10-31T18:00:00+00:00."})
-    if at and at > item.created_at + timedelta(minutes=1):
-        raise field_errors({"as_of": "The figures cannot be of a later moment than now."})
-    return text
 
 
 def discard_file(actor: Any, item: Import) -> None:

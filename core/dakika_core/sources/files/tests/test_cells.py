@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from openpyxl.utils.datetime import from_excel, to_excel
 
 from dakika_core.sources.files.cells import CellError, is_empty, shorten
-from dakika_core.sources.files.dates import from_serial, order_of, parse_instant
+from dakika_core.sources.files.date_order import order_of
+from dakika_core.sources.files.dates import from_serial, parse_instant
 from dakika_core.sources.files.guard import neutralise, restore
 from dakika_core.sources.files.numbers import LARGEST_COUNT, decimal_of, parse_count, parse_number, parse_share
 

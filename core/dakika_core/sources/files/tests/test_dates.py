@@ -10,13 +10,13 @@ from dateutil import parser as dateutil_parser
 from hypothesis import given
 from hypothesis import strategies as st
 
+from dakika_core.sources.files.date_order import order_of
 from dakika_core.sources.files.dates import (
     _ZONES,
     MONTHS,
     ORDERS,
     fold,
     has_offset,
-    order_of,
     parse_instant,
     read_date,
 )
