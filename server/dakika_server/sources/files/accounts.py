@@ -1,5 +1,6 @@
 """Files that speak of several accounts: which they are, how often, and which profiles of the brand they can be."""
 
+import json
 from collections import Counter
 from typing import IO, Any
 
@@ -27,9 +28,24 @@ def key_of(network: object, handle: object) -> Key:
     )
 
 
+def _places(item: Import) -> dict[str, int]:
+    return {key: item.mapping[key][0] for key in ("profile_network", "profile_handle") if item.mapping.get(key)}
+
+
+def _counted_from(item: Import) -> list[object]:
+    """What the accounts of a file follow from: the columns that name them, and how the file is opened."""
+    return [sorted(_places(item).items()), [item.options.get(name) for name in FORM]]
+
+
+def is_outdated(item: Import) -> bool:
+    """Whether the accounts must be counted anew."""
+    return bool(item.detected.get("counted_from") != json.loads(json.dumps(_counted_from(item))))
+
+
 def count(item: Import, file: IO[bytes]) -> None:
     """Note in `detected` which accounts the rows name, the most frequent first; none where no column does."""
-    places = {key: item.mapping[key][0] for key in ("profile_network", "profile_handle") if item.mapping.get(key)}
+    places = _places(item)
+    item.detected["counted_from"] = json.loads(json.dumps(_counted_from(item)))
     if not places:
         item.detected["accounts"] = []
         return

@@ -58,15 +58,15 @@ def settle_file(
         unknown = set(mapping) - set(KINDS[item.kind].by_key)
         if unknown:
             raise field_errors({"mapping": f"There is no field {sorted(unknown)[0]}."})
-        dates = (KINDS[item.kind].date_field,)
-        is_other = any(mapping.get(key) != item.mapping.get(key) for key in dates)
+        date_field = KINDS[item.kind].date_field
+        is_dated_otherwise = mapping.get(date_field) != item.mapping.get(date_field)
         item.mapping = {key: list(places) for key, places in mapping.items() if places}
-        if is_other:
-            settle_writing(item, item.options if item.options.get("date_order") else {})
+        settle_writing(item, item.options)
+        if is_dated_otherwise and "as_of" not in item.detected.get("told", []):
             settle_moment(item)
     if options:
         _settle_options(item, options)
-    if mapping is not None or options or kind or is_forgotten:
+    if accounts.is_outdated(item):
         with store.on_disk(item) as file:
             accounts.count(item, file)
     item.save()
@@ -114,6 +114,7 @@ def _settle_options(item: Import, options: dict[str, Any]) -> None:
         settled |= {"encoding": "", "delimiter": ""} if settled["form"] == "zip" else {}
     elif "head_row" in options:
         settled |= {"head_lines": options.get("head_lines", 0), "layout": ""}
+    item.detected["told"] = sorted({*item.detected.get("told", []), *options})
     names = ("encoding", "delimiter", "sheet", "head_row", "head_lines", "layout")
     is_other = any(settled[name] != item.options[name] for name in names)
     item.options = settled

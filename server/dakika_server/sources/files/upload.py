@@ -207,8 +207,12 @@ def settle_writing(item: Import, kept: dict[str, Any]) -> None:
         "date_why": order.why, "zone": written.zone, "has_offsets": written.has_offsets,
         "midnights": _are_days(item, order.chosen or "dmy"), "damaged": _damaged(item),
     }  # fmt: skip
-    item.options["decimal"] = written.decimal or kept.get("decimal", "")
-    item.options["date_order"] = order.chosen or remembered
+    # What a person has said of this very file stands; a date must still be readable by it.
+    told = item.detected.get("told", [])
+    if "decimal" not in told:
+        item.options["decimal"] = written.decimal or kept.get("decimal", "")
+    if "date_order" not in told or item.options.get("date_order") not in order.fits:
+        item.options["date_order"] = order.chosen or remembered
 
 
 def _are_days(item: Import, order: str) -> bool:

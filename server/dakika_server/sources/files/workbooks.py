@@ -158,10 +158,11 @@ def _ods_rows(file: IO[bytes], wanted: str | None) -> Iterator[tuple[str, Number
     try:
         with zipfile.ZipFile(file) as archive, archive.open("content.xml") as source:
             name, number, empty = "", 0, 0
+            page: Element | None = None
             for event, element in iterparse(source, events=("start", "end")):
                 if event == "start":
                     if element.tag == f"{_TABLE}table":
-                        name, number, empty = element.get(f"{_TABLE}name", ""), 0, 0
+                        name, number, empty, page = element.get(f"{_TABLE}name", ""), 0, 0, element
                         yield name, None
                 elif element.tag == f"{_TABLE}table-row":
                     repeated = min(int(element.get(f"{_TABLE}number-rows-repeated", "1")), 1 << 20)
@@ -172,6 +173,9 @@ def _ods_rows(file: IO[bytes], wanted: str | None) -> Iterator[tuple[str, Number
                             yield name, (number + again + 1, list(cells))
                     number += repeated
                     element.clear()
+                    # Rows that were read are let go of, else all of the sheet would stand in memory.
+                    if page is not None:
+                        page.clear()
                 elif element.tag == f"{_TABLE}table":
                     element.clear()
                     if wanted == name:

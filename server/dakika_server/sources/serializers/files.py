@@ -9,6 +9,7 @@ from dakika_core.sources.files.kinds import KINDS
 from dakika_core.sources.files.mapping import Looks, Sure
 from rest_framework import serializers
 
+MOST_FORMATS = 200
 FORMS = ["csv", "json", "xlsx", "ods", "zip"]
 LAYOUTS = ["rows", "long", "wide"]
 IMPORT_STATES = ["waiting", "running", "done", "failed", "undoing", "undone", "discarded"]
@@ -216,6 +217,12 @@ class OptionsInputSerializer(serializers.Serializer[Any]):
     as_of = serializers.CharField(required=False, max_length=40)
     currency = serializers.CharField(required=False, max_length=3, allow_blank=True)
     formats = serializers.DictField(child=serializers.ChoiceField(choices=[f.value for f in Format]), required=False)
+
+    def validate_formats(self, value: dict[str, str]) -> dict[str, str]:
+        """As many words as a file may have for formats."""
+        if len(value) > MOST_FORMATS:
+            raise serializers.ValidationError(f"At most {MOST_FORMATS} words for formats.")
+        return value
 
 
 class SettleInputSerializer(serializers.Serializer[Any]):
