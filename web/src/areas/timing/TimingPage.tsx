@@ -162,7 +162,7 @@ function WeekView({ week }: { week: Week }) {
         {week.proposals.length === 0 ? (
           <Empty title="No proposal">
             {week.hours.length === 0
-              ? "It takes 30 posts with figures at 72 hours. Until then, post at different hours: that is how the week is learnt."
+              ? "It takes 30 posts with figures. Until then, post at different hours: that is how the week is learnt."
               : "The rules leave no free hour."}
           </Empty>
         ) : (
