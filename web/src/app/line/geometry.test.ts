@@ -1,15 +1,18 @@
 import { describe, expect, it } from "vitest";
 import {
   edges,
+  farSpan,
   labelPlaces,
   months,
   moved,
   nearest,
   pixelsToDays,
+  postsBeyond,
   presets,
   toInstant,
   toX,
   viewAround,
+  viewWith,
 } from "./geometry";
 
 const now = Date.parse("2026-11-24T12:00:00Z");
@@ -65,5 +68,38 @@ describe("the minute line", () => {
 
   it("promises that a drag is counted in whole days", () => {
     expect(pixelsToDays(1280, view, 1280)).toBe(204);
+  });
+
+  it("promises that the view goes to the period under study however far back it lies", () => {
+    const now = Date.parse("2026-11-25T12:00:00Z");
+    const day = 86_400_000;
+    const near = { begin: now - 30 * day, end: now };
+    expect(viewWith(now, 204, "past", 0, near)).toEqual(viewAround(now, 204, "past"));
+    expect(viewWith(now, 204, "past", -10, null)).toEqual(viewAround(now, 204, "past", -10));
+    const far = { begin: Date.parse("2017-03-01T00:00:00Z"), end: Date.parse("2017-03-29T00:00:00Z") };
+    const view = viewWith(now, 204, "past", 0, far);
+    expect(view.from < far.begin && far.end < view.to).toBe(true);
+    expect((view.to - view.from) / day).toBe(204);
+    // A period longer than the view widens it.
+    const long = { begin: Date.parse("2017-01-01T00:00:00Z"), end: Date.parse("2019-01-01T00:00:00Z") };
+    const wide = viewWith(now, 204, "past", 0, long);
+    expect(wide.from < long.begin && long.end < wide.to).toBe(true);
+    expect(farSpan(view, now, "UTC")).toEqual({ first: "2016-12-01", last: "2017-06-30" });
+    expect(farSpan(viewAround(now, 204, "past"), now, "UTC")).toBeNull();
+  });
+
+  it("promises to tell how many posts lie before the view and after it, and which month is next", () => {
+    const months = [
+      { month: "2016-03-01", posts: 4 },
+      { month: "2017-01-01", posts: 2 },
+      { month: "2017-03-01", posts: 7 },
+      { month: "2026-11-01", posts: 9 },
+    ];
+    const view = { from: Date.parse("2017-02-10T00:00:00Z"), to: Date.parse("2017-06-01T00:00:00Z") };
+    expect(postsBeyond(months, view, "UTC")).toEqual({
+      before: { posts: 6, nearest: "2017-01-01", far: "2016-03-01" },
+      after: { posts: 9, nearest: "2026-11-01", far: "2026-11-01" },
+    });
+    expect(postsBeyond([], view, "UTC")).toEqual({ before: null, after: null });
   });
 });
