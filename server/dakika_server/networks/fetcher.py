@@ -7,8 +7,13 @@ Size, time and the number of redirects are bounded.
 
 import ipaddress
 import socket
+import threading
 import time
+import zlib
+from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
+from typing import Any
 from urllib.parse import SplitResult, urlsplit, urlunsplit
 
 import httpx
@@ -67,7 +72,10 @@ def fetch(
             if answer.status != 304 and not 200 <= answer.status < 300:
                 raise FetchError(f"{urlsplit(address).hostname} answers with status {answer.status}.")
             return answer
-        address = resolve(address, answer.headers.get("location", ""))
+        try:
+            address = resolve(address, answer.headers.get("location", ""))
+        except (AddressError, ValueError):
+            raise FetchError(f"{urlsplit(address).hostname} leads on to what is no web address.") from None
     raise FetchError(f"The page leads on and on ({MOST_REDIRECTS} redirects and more).")
 
 
@@ -77,25 +85,87 @@ def _once(address: str, headers: dict[str, str], most_bytes: int, until: float) 
     numeric = checked_address(parts)
     netloc = f"[{numeric}]" if ":" in numeric else numeric
     target = urlunsplit(parts._replace(netloc=f"{netloc}:{parts.port}" if parts.port else netloc, fragment=""))
-    sent = {**headers, "Host": parts.netloc}
-    try:
-        with (
-            httpx.Client(timeout=max(0.5, until - time.monotonic()), follow_redirects=False) as client,
-            client.stream("GET", target, headers=sent, extensions={"sni_hostname": host}) as response,
-        ):
-            content = bytearray()
-            for chunk in response.iter_bytes(65536):
-                content += chunk
-                if len(content) > most_bytes:
-                    raise FetchError(f"{host} sends more than {most_bytes // 1024 // 1024} MB.")
-                if time.monotonic() > until:
-                    raise FetchError(f"{host} takes longer than {LONGEST_SECONDS:.0f} seconds.")
-            found = {name.lower(): value for name, value in response.headers.items()}
-            return Fetched(status=response.status_code, address=address, content=bytes(content), headers=found)
-    except httpx.TimeoutException:
-        raise FetchError(f"{host} takes longer than {LONGEST_SECONDS:.0f} seconds.") from None
-    except httpx.HTTPError:
-        raise FetchError(f"{host} cannot be reached.") from None
+    sent = {**headers, "Host": parts.netloc, "Accept-Encoding": "gzip"}
+    too_slow = FetchError(f"{host} takes longer than {LONGEST_SECONDS:.0f} seconds.")
+    with _Deadline(until) as deadline:
+        try:
+            with (
+                httpx.Client(timeout=max(0.5, until - time.monotonic()), follow_redirects=False) as client,
+                client.stream(
+                    "GET", target, headers=sent, extensions={"sni_hostname": host, "trace": deadline.watch}
+                ) as response,
+            ):
+                unpack = _unpacker(response.headers.get("content-encoding", ""), host)
+                content = bytearray()
+                for chunk in response.iter_raw():
+                    content += unpack(chunk, most_bytes + 1 - len(content))
+                    if len(content) > most_bytes:
+                        raise FetchError(f"{host} sends more than {most_bytes // 1024 // 1024} MB.")
+                    if time.monotonic() > until:
+                        raise too_slow
+                if deadline.met:
+                    # Without a length told, a shut socket looks like the end: half a page is none.
+                    raise too_slow
+                found = {name.lower(): value for name, value in response.headers.items()}
+                return Fetched(status=response.status_code, address=address, content=bytes(content), headers=found)
+        except httpx.TimeoutException:
+            raise too_slow from None
+        except httpx.InvalidURL:
+            # The client reads the place a redirect names even where it does not follow it.
+            raise FetchError(f"{host} sends on to something that is no web address.") from None
+        except httpx.HTTPError:
+            raise (too_slow if deadline.met else FetchError(f"{host} cannot be reached.")) from None
+        except zlib.error:
+            raise FetchError(f"{host} sends packed content that is broken.") from None
+
+
+class _Deadline:
+    """Ends a call at an instant, however slowly the other side sends: the socket is shut from outside.
+
+    A timeout of the client is one of single reads: a byte a second would never meet it.
+    """
+
+    def __init__(self, until: float) -> None:
+        self.met = False
+        self._sockets: list[socket.socket] = []
+        self._timer = threading.Timer(max(0.1, until - time.monotonic()), self._shut)
+        self._timer.daemon = True
+
+    def __enter__(self) -> "_Deadline":
+        self._timer.start()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._timer.cancel()
+
+    def watch(self, event: str, info: dict[str, Any]) -> None:
+        """Told by the client of each step; a new connection's socket is noted."""
+        if event in ("connection.connect_tcp.complete", "connection.start_tls.complete"):
+            found = info["return_value"].get_extra_info("socket")
+            if found is not None:
+                self._sockets.append(found)
+
+    def _shut(self) -> None:
+        self.met = True
+        for one in self._sockets:
+            with suppress(OSError):
+                one.shutdown(socket.SHUT_RDWR)
+
+
+def _unpacker(coding: str, host: str) -> Callable[[bytes, int], bytes]:
+    """What undoes a content coding, never giving more than is asked for. Stacked and unknown codings are refused."""
+    name = coding.strip().lower()
+    if name in ("", "identity"):
+        return lambda chunk, most: chunk[: max(0, most)]
+    if name not in ("gzip", "x-gzip", "deflate"):
+        raise FetchError(f"{host} sends content that is packed in a way that is not read.")
+    # 32 more than the largest window: the header tells whether it is gzip or zlib (zlib's manual, inflateInit2).
+    inflate = zlib.decompressobj(wbits=zlib.MAX_WBITS | 32)
+
+    def unpack(chunk: bytes, most: int) -> bytes:
+        return inflate.decompress(chunk, max(1, most)) if not inflate.eof else b""
+
+    return unpack
 
 
 def checked_address(parts: SplitResult) -> str:
@@ -114,9 +184,16 @@ def checked_address(parts: SplitResult) -> str:
     return sorted(found)[0]
 
 
+# Not told by the library, and nobody's public address: IPv4-compatible (RFC 4291, 2.5.5.1), local translation
+# (RFC 8215), site-local (RFC 3879).
+_INSIDE = [ipaddress.ip_network(text) for text in ("::/96", "64:ff9b:1::/48", "fec0::/10")]
+
+
 def is_public(numeric: str) -> bool:
     """Whether an address is one of the public internet. IPv4 inside IPv6 is looked at as what it is."""
     address = ipaddress.ip_address(numeric.partition("%")[0])
+    if any(address in network for network in _INSIDE if network.version == address.version):
+        return False
     if isinstance(address, ipaddress.IPv6Address):
         inner = address.ipv4_mapped or address.sixtofour or (address.teredo or (None, None))[1]
         if inner is not None and not is_public(str(inner)):

@@ -110,7 +110,9 @@ def test_impossible_years_are_refused(year: int) -> None:
         check_instant(datetime(year, 1, 1, tzinfo=UTC), now=NOW)
 
 
-@pytest.mark.parametrize("text", ["=1+1", "+x", "-x", "@cmd", "\tx", "\rx"])
+@pytest.mark.parametrize(
+    "text", ["=1+1", "+x", "-x", "@cmd", "\tx", "\rx", " =1", "\n=1", "\u00a0=1", "＝1", "＋x", "－x", "＠x"]
+)
 def test_exports_do_not_carry_formulas(text: str) -> None:
     # Common practice, from memory of a security guide.
     assert neutralise(text) == "'" + text
