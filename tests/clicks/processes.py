@@ -17,7 +17,7 @@ from scripts.ports import free_port
 PERSON = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
 
 
-def until(true: Callable[[], Any], seconds: float = 30.0) -> Any:
+def until(true: Callable[[], Any], seconds: float = 120.0) -> Any:
     """Wait until something holds; AssertionError when it never does."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:

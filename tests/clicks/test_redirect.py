@@ -57,7 +57,7 @@ def test_changes_are_followed_at_once(redirects: Processes, brand: Brand) -> Non
 def test_a_click_arrives_with_all_that_is_known_and_in_the_sums(redirects: Processes, brand: Brand) -> None:
     link = a_link(brand, "open")
     redirects.start()
-    until(lambda: redirects.health()["follows"])
+    until(lambda: (told := redirects.health()) and told["follows"])
     key = redirects.ask("/open", referer="https://brevi.example/x", accept_language="pt-BR",
                         x_forwarded_for="8.8.8.8")[1]["location"].rpartition("dk=")[2]  # fmt: skip
     redirects.ask("/open", user_agent="curl/8.5.0")
