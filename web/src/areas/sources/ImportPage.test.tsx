@@ -215,6 +215,20 @@ describe("a file before it comes in", () => {
     );
   });
 
+  it("promises that a file that was sent is not shown as waiting while the next answer is slow", async () => {
+    let asked = 0;
+    const { user } = open({
+      "GET /sources/imports/3": () => (asked++ ? new Promise(() => undefined) : preview()),
+      "POST /sources/imports/3": sample("Import", { id: 3, state: "running" }),
+      "PUT /sources/imports/3": preview(),
+    });
+    await screen.findByRole("option", { name: "Orrery House on Commons" });
+    await user.selectOptions(screen.getByLabelText("The rows belong to"), "1");
+    await user.click(screen.getByRole("button", { name: "Bring in 9 rows" }));
+    await waitFor(() => expect(screen.queryByRole("button", { name: /^Bring in/ })).toBeNull());
+    expect(asked).toBeGreaterThan(1);
+  });
+
   it("promises words and no button that works when a needed column is missing", async () => {
     open({
       "GET /sources/imports/3": preview({}, { mapping_problems: ["No column says when a post was published."] }),

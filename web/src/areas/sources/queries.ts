@@ -202,9 +202,13 @@ export function useUpload(brand: string) {
   });
 }
 
+/** What is told of one file is sent in the order in which it was told: a late answer must not bring an old state back. */
+const oneAfterAnother = (id: number) => ({ id: `import-${id}` });
+
 export function useSettleFile(brand: string, id: number) {
   const client = useQueryClient();
   return useMutation({
+    scope: oneAfterAnother(id),
     mutationFn: (body: Schemas["SettleInputRequest"]) =>
       unwrap(api.PUT("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } }, body })),
     onSuccess: (preview) => client.setQueryData(["import", brand, id], preview),
@@ -214,8 +218,11 @@ export function useSettleFile(brand: string, id: number) {
 function useFileChanged(brand: string, id: number) {
   const client = useQueryClient();
   const changed = useChanged(brand);
-  return () => {
+  return async (item: Schemas["Import"]) => {
     changed();
+    // The answer itself says that the file moves, so the page goes on asking even where the next question fails.
+    await client.cancelQueries({ queryKey: ["import", brand, id] });
+    client.setQueryData<Preview>(["import", brand, id], (known) => known && { ...known, item });
     void client.invalidateQueries({ queryKey: ["imports", brand] });
     void client.invalidateQueries({ queryKey: ["import", brand, id] });
   };
@@ -224,6 +231,7 @@ function useFileChanged(brand: string, id: number) {
 export function useConfirmFile(brand: string, id: number) {
   const changed = useFileChanged(brand, id);
   return useMutation({
+    scope: oneAfterAnother(id),
     mutationFn: (body: Schemas["ConfirmInputRequest"]) =>
       unwrap(api.POST("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } }, body })),
     onSuccess: changed,
