@@ -1,8 +1,13 @@
 """Signing in and out."""
 
+from datetime import timedelta
 from typing import Any
 
+from axes.models import AccessAttempt
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
+from django.db.models import Sum
+from django.utils import timezone
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
@@ -14,6 +19,9 @@ from rest_framework.views import APIView
 
 from dakika_server.accounts.queries import session_of
 from dakika_server.shared.errors import Problem
+from dakika_server.shared.security import client_address
+
+TOO_MANY = "Too many attempts. Wait a quarter of an hour and try again."
 
 
 class SessionBrandSerializer(serializers.Serializer[Any]):
@@ -54,14 +62,16 @@ class SessionView(APIView):
 
     @extend_schema(operation_id="sign_in", request=SignInSerializer, responses=SessionSerializer)
     def post(self, request: Request) -> Response:
-        """Sign in; after five failures the address waits a quarter of an hour."""
+        """Sign in; after five failures at a name, or fifty in all, an address waits a quarter of an hour."""
         given = SignInSerializer(data=request.data)
         given.is_valid(raise_exception=True)
+        if _has_guessed_too_often(client_address(request._request)):
+            raise Problem("throttled", TOO_MANY, status_code=429)
         user = authenticate(
             request=request._request, username=given.validated_data["email"], password=given.validated_data["password"]
         )
         if getattr(request._request, "axes_locked_out", False):
-            raise Problem("throttled", "Too many attempts. Wait a quarter of an hour and try again.", status_code=429)
+            raise Problem("throttled", TOO_MANY, status_code=429)
         if user is None:
             raise Problem("wrong_credentials", "E-mail address and password do not go together.")
         login(request._request, user)
@@ -72,3 +82,11 @@ class SessionView(APIView):
         """Sign out."""
         logout(request._request)
         return Response(status=204)
+
+
+def _has_guessed_too_often(address: str) -> bool:
+    """Whether an address failed too often lately, over all names together."""
+    since = timezone.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
+    failed = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
+    count = failed.aggregate(count=Sum("failures_since_start"))["count"] or 0
+    return int(count) >= settings.SIGN_IN_MOST_FAILURES

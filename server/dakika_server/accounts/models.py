@@ -1,5 +1,6 @@
 """People who sign in."""
 
+import unicodedata
 from typing import Any, ClassVar
 
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
@@ -7,19 +8,31 @@ from django.db import models
 from django.db.models.functions import Lower
 
 
+def normal_name(name: str) -> str:
+    """The one form of a name for signing in: finding people and counting wrong guesses must mean the same by it."""
+    return unicodedata.normalize("NFKC", name).strip().lower()
+
+
+def name_in_guess(request: Any, credentials: dict[str, Any] | None) -> str | None:
+    """The name a sign-in was tried with, for the counting of failures."""
+    del request
+    name = (credentials or {}).get("username")
+    return normal_name(name) if name else None
+
+
 class UserManager(BaseUserManager["User"]):
     """Makes users."""
 
     def create_user(self, email: str, password: str | None = None, **fields: Any) -> "User":
         """A user with a hashed password; none can be used when the password is None."""
-        user = self.model(email=self.normalize_email(email).lower(), **fields)
+        user = self.model(email=normal_name(email), **fields)
         user.set_password(password)
         user.save(using=self._db)
         return user
 
     def get_by_natural_key(self, email: str | None) -> "User":
         """Addresses are the same in any case."""
-        return self.get(email__iexact=email)
+        return self.get(email=normal_name(email or ""))
 
 
 class User(AbstractBaseUser):

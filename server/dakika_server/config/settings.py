@@ -34,7 +34,7 @@ COUNTRIES_FILE = os.environ.get("DAKIKA_COUNTRIES_FILE", "")
 STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "http://127.0.0.1:9000")
 # Folders with definition files and connectors of further networks, beside our own.
 NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]
-# Proxies whose X-Forwarded-For is believed.
+# Proxies (addresses or networks) whose X-Forwarded-For is believed.
 TRUSTED_PROXIES = frozenset(os.environ.get("DAKIKA_TRUSTED_PROXIES", "127.0.0.1").split(","))
 
 INSTALLED_APPS = [
@@ -61,6 +61,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "dakika_server.shared.security.content_security_policy",
+    "dakika_server.shared.problems.readable_requests",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -104,7 +105,12 @@ AUTH_PASSWORD_VALIDATORS = [
 ]
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
+# A name is locked for the address that guessed at it only: whoever knows a name cannot lock its owner out.
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_CLIENT_IP_CALLABLE = "dakika_server.shared.security.client_address"
+AXES_USERNAME_CALLABLE = "dakika_server.accounts.models.name_in_guess"
+# Failures of one address over all names within the cool-off, until it waits whatever name it tries.
+SIGN_IN_MOST_FAILURES = 50
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AXES_USERNAME_FORM_FIELD = "username"
@@ -112,7 +118,7 @@ SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = PUBLIC_ADDRESS.startswith("https://")
-CSRF_FAILURE_VIEW = "dakika_server.shared.errors.csrf_failure"
+CSRF_FAILURE_VIEW = "dakika_server.shared.problems.csrf_failure"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
@@ -127,7 +133,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["dakika_server.shared.security.SessionAuthentication"],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["dakika_server.shared.parsers.JSONParser"],
     "DEFAULT_SCHEMA_CLASS": "dakika_server.shared.schema.Schema",
     "EXCEPTION_HANDLER": "dakika_server.shared.errors.problem_response",
     "UNAUTHENTICATED_USER": None,

@@ -1,6 +1,8 @@
 """Headers on every answer, and the session as the only way in."""
 
 from collections.abc import Callable
+from functools import lru_cache
+from ipaddress import IPv4Address, IPv4Network, IPv6Address, IPv6Network, ip_address, ip_network
 from typing import Any
 
 from django.conf import settings
@@ -26,7 +28,7 @@ class SessionAuthentication(Base):
     def authenticate(self, request: Request) -> Any:
         """The person of the session."""
         if request.method not in SAFE_METHODS and request.session.get(FOR_PRINT):
-            raise PermissionDenied
+            raise PermissionDenied("This session is for printing alone.")
         return super().authenticate(request)
 
     def authenticate_header(self, request: Request) -> str:
@@ -49,9 +51,32 @@ def content_security_policy(
 
 
 def client_address(request: HttpRequest) -> str:
-    """Address of the client; what a proxy says is believed only of trusted proxies."""
-    direct = str(request.META.get("REMOTE_ADDR", ""))
-    forwarded = str(request.META.get("HTTP_X_FORWARDED_FOR", ""))
-    if direct in settings.TRUSTED_PROXIES and forwarded:
-        return forwarded.split(",")[-1].strip()[:64]
-    return direct
+    """Address of the client: the last hop that is no proxy of ours.
+
+    Each proxy adds at the right whom it heard; what stands left of the first that is not ours was
+    written by the client and is not believed. What is no address at all is not believed either.
+    """
+    told = str(request.META.get("REMOTE_ADDR", ""))
+    for hop in reversed(str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",")):
+        if not _is_ours(told) or not _address(hop.strip()):
+            break
+        told = hop.strip()
+    return told
+
+
+def _is_ours(told: str) -> bool:
+    address = _address(told)
+    return address is not None and any(address in network for network in _proxies(settings.TRUSTED_PROXIES))
+
+
+@lru_cache(maxsize=8)
+def _proxies(told: frozenset[str]) -> list[IPv4Network | IPv6Network]:
+    return [ip_network(text.strip(), strict=False) for text in told if text.strip()]
+
+
+@lru_cache(maxsize=1024)
+def _address(told: str) -> IPv4Address | IPv6Address | None:
+    try:
+        return ip_address(told)
+    except ValueError:
+        return None

@@ -47,3 +47,41 @@ def test_changes_without_the_token_are_refused(editor: Any) -> None:
     answer = sign_in(client, "a good long password")
     assert answer.status_code == 403
     assert answer["Content-Type"] == "application/problem+json"
+
+
+def guess(name: str, *, from_: str = "198.51.100.7", password: str = "wrong") -> int:
+    return Client(headers={"x-forwarded-for": from_}).post(
+        "/api/session", {"email": name, "password": password}, content_type="application/json"
+    ).status_code  # fmt: skip
+
+
+def test_the_spelling_of_a_name_goes_round_no_lock(editor: Any) -> None:
+    spellings = [
+        "editor@ninthbell.example", "EDITOR@ninthbell.example", "Editor@NinthBell.example", " editor@ninthbell.example",
+        "\uff25ditor@ninthbell.example", "eDITOR@ninthbell.example ",
+    ]  # fmt: skip
+    codes = [guess(spellings[n % len(spellings)]) for n in range(40)]
+    assert codes[:4] == [400] * 4
+    assert set(codes[5:]) == {429}
+    assert guess("editor@ninthbell.example", password="a good long password") == 429
+
+
+def test_nobody_locks_another_out_from_elsewhere(editor: Any) -> None:
+    """Behind a proxy everybody has one direct address: who guesses is told apart by what the proxy says."""
+    assert {guess("editor@ninthbell.example") for _ in range(8)} == {400, 429}
+    assert guess("editor@ninthbell.example", from_="203.0.113.4", password="a good long password") == 200
+    # What a client writes before the proxy's own word makes nobody else of it.
+    assert guess("editor@ninthbell.example", from_="203.0.113.4, 198.51.100.7") == 429
+
+
+def test_an_address_that_goes_through_many_names_waits(editor: Any, settings: Any) -> None:
+    settings.SIGN_IN_MOST_FAILURES = 12
+    codes = [guess(f"person{n}@ninthbell.example") for n in range(14)]
+    assert codes == [400] * 12 + [429] * 2
+    assert guess("editor@ninthbell.example", password="a good long password") == 429
+    assert guess("editor@ninthbell.example", from_="203.0.113.4", password="a good long password") == 200
+
+
+@pytest.mark.parametrize("name", ["x@y\x00.example", "a" * 255, ""])
+def test_what_is_no_name_is_refused(editor: Any, name: str) -> None:
+    assert guess(name) == 400
