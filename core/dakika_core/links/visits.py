@@ -13,6 +13,8 @@ GAP = timedelta(minutes=30)
 MOST_PATHS = 30
 LONGEST_PATH = 500
 DIRECT = "direct"
+# Before a source or host that is spelt like a channel of ours but is a stranger's word.
+WORD = "word "
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -66,11 +68,17 @@ def channel_of(
     if network_of_click:
         return network_of_click
     if arrival.source:
-        return networks_by_source.get(arrival.source, arrival.source)
+        return networks_by_source.get(arrival.source) or _word(arrival.source, networks_by_source)
     if arrival.referrer:
         host = arrival.referrer.removeprefix("www.")
-        return networks_by_host.get(host, host)
+        return networks_by_host.get(host) or _word(host, networks_by_source)
     return DIRECT
+
+
+def _word(word: str, networks_by_source: Mapping[str, str]) -> str:
+    """What a stranger wrote, told apart where it is spelt like a name of ours."""
+    is_ours = word == DIRECT or word in networks_by_source.values() or word.startswith(WORD)
+    return f"{WORD}{word}" if is_ours else word
 
 
 @dataclass(kw_only=True)

@@ -7,6 +7,8 @@ from django.http import Http404
 
 from dakika_server.brands.models import Brand, Membership
 
+ONLY_LOOKS = "You may look at this brand but not change it."
+
 
 def membership_of(user: Any, slug: str) -> Membership:
     """A person's membership of a brand. Raises Http404 when there is none: what one may not see is not there."""
@@ -19,4 +21,4 @@ def membership_of(user: Any, slug: str) -> Membership:
 def require_editor(user: Any, brand: Brand) -> None:
     """Raise PermissionDenied unless the person may change the brand. Actions call this themselves."""
     if not Membership.objects.filter(user=user, brand=brand, role=Membership.Role.EDITOR).exists():
-        raise PermissionDenied
+        raise PermissionDenied(ONLY_LOOKS)

@@ -9,7 +9,7 @@ from rest_framework.request import Request
 from rest_framework.views import APIView
 
 from dakika_server.brands.models import Brand, Membership
-from dakika_server.brands.permissions import membership_of
+from dakika_server.brands.permissions import ONLY_LOOKS, membership_of
 
 S = TypeVar("S", bound=serializers.Serializer[Any])
 
@@ -32,7 +32,7 @@ class BrandView(APIView):
         if self.is_own_choice:
             return
         if request.method not in SAFE_METHODS and self.membership.role != Membership.Role.EDITOR:
-            raise PermissionDenied
+            raise PermissionDenied(ONLY_LOOKS)
 
 
 def read(serializer: type[S], data: Any) -> dict[str, Any]:

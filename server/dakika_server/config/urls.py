@@ -7,6 +7,10 @@ from dakika_server.links.redirect import follow_link
 from dakika_server.shared.frontend import front_end, health
 from dakika_server.sources.api.connecting import network_hook
 
+handler400 = "dakika_server.shared.problems.bad_request"
+handler403 = "dakika_server.shared.problems.forbidden"
+handler404 = "dakika_server.shared.problems.not_found"
+handler500 = "dakika_server.shared.problems.defect"
 urlpatterns = [
     path("l/<str:code>", follow_link),
     path("visit.js", visit_script),

@@ -5,6 +5,9 @@ import logging
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
+from dakika_server.jobs.forgotten import take_up_forgotten as take_up
+from dakika_server.jobs.tasks import in_database
+
 log = logging.getLogger(__name__)
 MOST_ATTEMPTS = 20
 
@@ -25,3 +28,13 @@ async def take_up_stalled(context: JobContext, timestamp: int) -> None:
         else:
             log.warning("job %s (%s) of a dead worker is taken up again", job.id, job.task_name)
             await manager.retry_job(job)
+
+
+# Twice a minute.
+@app.periodic(cron="* * * * * */30")
+@app.task(queue="upkeep", name="jobs.take_up_forgotten", queueing_lock="jobs.take_up_forgotten")
+@in_database
+def take_up_forgotten(timestamp: int) -> None:
+    """What waits without a job is asked for again."""
+    del timestamp
+    take_up()

@@ -14,6 +14,7 @@ class LinksConfig(AppConfig):
         """Files of clicks come in through sources, which stand below; so do posts that are forgotten."""
         from dakika_server.brands.actions import AFTER_ZONE_CHANGED
         from dakika_server.brands.models import Brand
+        from dakika_server.links import jobs
         from dakika_server.links.imports import recount_click, take_clicks_batch, take_conversions_batch
         from dakika_server.results.brought import COUNTS
         from dakika_server.sources.collect import AFTER_COLLECTING
@@ -62,6 +63,7 @@ class LinksConfig(AppConfig):
         from dakika_server.links.brought import brought
         from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
 
+        jobs.register()
         COUNTS.append(brought)
         INTAKES["clicks"] = take_clicks_batch
         RECOUNTS["clicks"] = recount_click

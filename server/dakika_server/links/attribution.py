@@ -18,14 +18,17 @@ MOST_PATHS = 200_000
 LONGEST_PATH = 50
 OF_NOTHING = ""
 
+# Numbers of our campaigns and words of strangers' addresses never share a key: a visitor may write 12 there.
+OWN, WORD = "campaign ", "utm "
 # Every visit of the same visitor in the window before a conversion; without a visitor, the visit it is tied to.
 _TOUCHES = """
 SELECT c.id, c.at, CASE WHEN c.currency = %(currency)s THEN c.cents ELSE 0 END, v.started_at, v.channel,
-    coalesce(v.campaign_id::text, v.utm_campaign),
+    v.campaign,
     coalesce(v.post_id::text, '')
 FROM links_conversion c
 LEFT JOIN LATERAL (
-    SELECT started_at, channel, campaign_id, utm_campaign, post_id FROM links_visit v
+    SELECT started_at, channel, CASE WHEN campaign_id IS NOT NULL THEN 'campaign ' || campaign_id
+        WHEN utm_campaign <> '' THEN 'utm ' || utm_campaign ELSE '' END AS campaign, post_id FROM links_visit v
     WHERE v.brand_id = c.brand_id AND v.started_at <= c.at AND v.started_at >= c.at - make_interval(days => %(window)s)
         AND (v.visitor = c.visitor OR (c.visitor IS NULL AND v.id = c.visit_id))
     ORDER BY started_at DESC LIMIT %(longest)s
@@ -37,7 +40,9 @@ ORDER BY c.id, v.started_at
 """
 # Visitors of the period who did not convert: what leads nowhere, for the Markov model.
 _LOST = """
-SELECT v.visitor, v.started_at, v.channel, coalesce(v.campaign_id::text, v.utm_campaign), coalesce(v.post_id::text, '')
+SELECT v.visitor, v.started_at, v.channel, CASE WHEN campaign_id IS NOT NULL THEN 'campaign ' || campaign_id
+        WHEN utm_campaign <> '' THEN 'utm ' || utm_campaign ELSE '' END,
+    coalesce(v.post_id::text, '')
 FROM links_visit v
 WHERE v.brand_id = %(brand)s AND v.started_at >= %(start)s AND v.started_at < %(end)s AND NOT EXISTS (
     SELECT 1 FROM links_conversion c WHERE c.brand_id = v.brand_id AND c.visitor = v.visitor

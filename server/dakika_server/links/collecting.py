@@ -1,7 +1,6 @@
 """Where the page script reports to, and the script itself: no session, no cookie; a site's key opens its counting."""
 
 import hmac
-import json
 import re
 from datetime import UTC, datetime
 from functools import lru_cache
@@ -23,6 +22,7 @@ from django.views.decorators.csrf import csrf_exempt
 from dakika_server.links.models import Site
 from dakika_server.links.visiting import VisitIn, as_cents, take_event, take_page
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read_json
 from dakika_server.shared.security import client_address
 
 LARGEST_BODY = 4096
@@ -64,8 +64,8 @@ def collect(request: HttpRequest, key: str) -> HttpResponse:
     if _is_too_fast(site, address):
         return _answer(429, origin)
     try:
-        body = json.loads(request.body) if len(request.body) <= LARGEST_BODY else None
-    except (ValueError, UnicodeDecodeError):
+        body = read_json(request.body) if len(request.body) <= LARGEST_BODY else None
+    except ValueError:
         body = None
     if not isinstance(body, dict):
         return _answer(400, origin)

@@ -16,6 +16,7 @@ from django.db import connection, transaction
 
 from dakika_server.links.models import Click, Conversion, Goal, LinkUse, Site, TrackedLink, Visit
 from dakika_server.networks.definitions import all_networks
+from dakika_server.shared.locks import Lock, number_of, wait_within_transaction
 
 _COLUMNS = (
     "brand_id, site_id, visitor, started_at, ended_at, pages, paths, channel, referrer, source, medium, utm_campaign, "
@@ -147,8 +148,8 @@ def note_pages_reached(brand_id: int, visits: Iterable[Visit | Seen]) -> int:
 
 def take_page(site: Site, visit: VisitIn) -> Visit:
     """One page told by the script: carries a running visit on, or begins one. Two at once never make two of one."""
-    with transaction.atomic(), connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_xact_lock(hashtextextended(%s, 0))", [visit.visitor.hex()])
+    with transaction.atomic():
+        wait_within_transaction(Lock.VISITOR, number_of(visit.visitor))
         running = (
             Visit.objects.filter(brand_id=site.brand_id, visitor=visit.visitor, ended_at__gte=visit.started - GAP)
             .order_by("-started_at").first()

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
+from uuid import uuid4
 
 from dakika_core.networks.text_rules import TextCheck, check_text
 from dakika_core.plan.states import EDITABLE, State, may_become
@@ -18,6 +19,8 @@ from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.models import Profile
 
+# On its way, or out: what people see of it is no longer ours to change.
+SENT = (State.PUBLISHING.value, State.PUBLISHED.value)
 LONGEST_TEXT = 20_000
 FURTHEST = timedelta(days=366)
 
@@ -42,8 +45,11 @@ def save_planned_post(
 ) -> PlannedPost:  # fmt: skip
     """Write a planned post with its versions, new or changed.
 
-    A scheduled post stays scheduled, at its new time. Raises Conflict when somebody else changed
-    it in between or it is being published, ValidationError for profiles and links of other brands.
+    A scheduled post stays scheduled, at its new time. A version that was or is being published
+    stands as it went out. Raises Problem for a change that does not say which edition it is of,
+    Conflict when somebody else changed the post in between, when all of it is being published, or
+    when a version that went out would be changed or taken away, ValidationError for profiles and
+    links of other brands.
     """
     require_editor(actor, brand)
     profiles = _profiles(brand, versions)
@@ -66,13 +72,9 @@ def save_planned_post(
         if was_scheduled and scheduled_at is None:
             planned.state = State.DRAFT.value
         planned.save()
-        planned.versions.exclude(profile_id__in=profiles).delete()
-        for version in versions:
-            Version.objects.update_or_create(
-                planned_post=planned, profile=profiles[version.profile_id],
-                defaults={"text": version.text.replace("\x00", ""), "state": planned.state, "error": "",
-                          "link": links.get(version.link_id or 0)},
-            )  # fmt: skip
+        _write_versions(planned, [
+            (profiles[one.profile_id], one.text.replace("\x00", ""), links.get(one.link_id or 0)) for one in versions
+        ])  # fmt: skip
         if was_scheduled and planned.state == State.SCHEDULED:
             _require_publishable(planned)
             _enqueue(planned)
@@ -80,10 +82,44 @@ def save_planned_post(
     return planned
 
 
-def schedule_post(actor: Any, planned: PlannedPost, *, at: datetime | None = None) -> PlannedPost:
+def _write_versions(planned: PlannedPost, written: Sequence[tuple[Profile, str, TrackedLink | None]]) -> None:
+    """Versions as they are to be. What went out stands; a rewritten version is another post, with a key of its own."""
+    known = {version.profile_id: version for version in planned.versions.select_related("profile")}
+    kept = {profile.pk for profile, _, _ in written}
+    for version in known.values():
+        if version.profile_id not in kept:
+            if version.state in SENT:
+                raise _went_out(version, "taken away")
+            version.delete()
+    for profile, text, link in written:
+        version = known.get(profile.pk) or Version(planned_post=planned, profile=profile)
+        if version.state in SENT:
+            if (text, link.pk if link else None) != (version.text, version.link_id):
+                raise _went_out(version, "changed")
+            continue
+        if version.attempts and text != version.text:
+            version.idempotency_key = uuid4()
+        version.text, version.link, version.state, version.error = text, link, planned.state, ""
+        version.save()
+
+
+def _went_out(version: Version, what: str) -> Conflict:
+    is_over = version.state == State.PUBLISHED
+    return Conflict(
+        "already_published",
+        f"On {network_name(version.profile.network)} this {'was' if is_over else 'is being'} published "
+        f"and cannot be {what} here any more. The other versions can be.",
+        profile_id=version.profile_id,
+    )
+
+
+def schedule_post(
+    actor: Any, planned: PlannedPost, *, at: datetime | None = None, edition: int | None = None
+) -> PlannedPost:
     """Set a planned post to be published at a time; its jobs are enqueued in the same transaction.
 
-    `at` None means now. Raises Problem when a version would be refused by its network, or when
+    `at` None means now; `edition`, where it is given, is the one that was read. Raises Conflict when there is
+    a newer one, Problem when a version would be refused by its network, or when
     the time lies in the past or more than a year ahead.
     """
     require_editor(actor, planned.brand)
@@ -95,6 +131,7 @@ def schedule_post(actor: Any, planned: PlannedPost, *, at: datetime | None = Non
         raise field_errors({"scheduled_at": "This is more than a year ahead."})
     with transaction.atomic():
         planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+        _require_newest(planned, edition)
         state = State(planned.state)
         if state is not State.SCHEDULED and not may_become(state, State.SCHEDULED):
             raise Conflict("not_editable", f"The post is {state.value.replace('_', ' ')} and cannot be scheduled.")
@@ -102,7 +139,7 @@ def schedule_post(actor: Any, planned: PlannedPost, *, at: datetime | None = Non
         planned.state, planned.scheduled_at = State.SCHEDULED.value, when
         planned.edition += 1
         planned.save()
-        planned.versions.exclude(state=State.PUBLISHED.value).update(state=State.SCHEDULED.value, error="", attempts=0)
+        planned.versions.exclude(state__in=SENT).update(state=State.SCHEDULED.value, error="", attempts=0)
         _enqueue(planned)
         audit.record(actor, "schedule_post", planned, brand_id=planned.brand_id, at=when.isoformat())
     return planned
@@ -118,7 +155,7 @@ def take_back(actor: Any, planned: PlannedPost) -> PlannedPost:
         planned.state = State.DRAFT.value
         planned.edition += 1
         planned.save()
-        planned.versions.exclude(state=State.PUBLISHED.value).update(state=State.DRAFT.value)
+        planned.versions.exclude(state__in=SENT).update(state=State.DRAFT.value)
         audit.record(actor, "take_back", planned, brand_id=planned.brand_id)
     return planned
 
@@ -138,6 +175,13 @@ def _locked(planned: PlannedPost, edition: int | None) -> PlannedPost:
     current = PlannedPost.objects.select_for_update().get(pk=planned.pk)
     if State(current.state) not in EDITABLE:
         raise Conflict("not_editable", f"The post is {current.state.replace('_', ' ')} and cannot be changed.")
+    if edition is None:
+        raise Problem("edition_missing", "Say which edition of the post this changes: the one that was read.")
+    _require_newest(current, edition)
+    return current
+
+
+def _require_newest(current: PlannedPost, edition: int | None) -> None:
     if edition is not None and edition != current.edition:
         raise Conflict(
             "changed_meanwhile",
@@ -145,7 +189,6 @@ def _locked(planned: PlannedPost, edition: int | None) -> PlannedPost:
             "look at theirs before you save.",
             edition=current.edition,
         )
-    return current
 
 
 def _profiles(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, Profile]:
@@ -175,7 +218,7 @@ def _require_publishable(planned: PlannedPost) -> None:
     for version in versions:
         check = check_version(version.profile, version.text)
         blocking = [problem.message for problem in check.problems if problem.is_blocking]
-        if blocking and version.state != State.PUBLISHED:
+        if blocking and version.state not in SENT:
             name = network_name(version.profile.network)
             raise Problem("not_publishable", f"{name}: {blocking[0]}", profile_id=version.profile_id)
 
@@ -183,5 +226,5 @@ def _require_publishable(planned: PlannedPost) -> None:
 def _enqueue(planned: PlannedPost) -> None:
     from dakika_server.plan.jobs import publish
 
-    for version in planned.versions.exclude(state=State.PUBLISHED.value):
+    for version in planned.versions.exclude(state__in=SENT):
         publish.configure(schedule_at=planned.scheduled_at).defer(version_id=version.pk)

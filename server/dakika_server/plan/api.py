@@ -120,8 +120,11 @@ class ScheduleView(PlannedPostView):
     @extend_schema(operation_id="schedule_post", request=ScheduleSerializer, responses=PlannedPostSerializer)
     def post(self, request: Request, brand: str, pk: int) -> Response:
         """Publish at a time, or now."""
-        at = read(ScheduleSerializer, request.data)["scheduled_at"]
-        return Response(_shown(schedule_post(request.user, self.planned(pk), at=at)))
+        asked = read(ScheduleSerializer, request.data)
+        scheduled = schedule_post(
+            request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked.get("edition")
+        )
+        return Response(_shown(scheduled))
 
     @extend_schema(operation_id="take_back", responses=PlannedPostSerializer)
     def delete(self, request: Request, brand: str, pk: int) -> Response:

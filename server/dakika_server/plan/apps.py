@@ -10,6 +10,7 @@ class PlanConfig(AppConfig):
 
     def ready(self) -> None:
         """Timing leaves out the hours that are taken; it stands below and is told."""
+        from dakika_server.plan import jobs
         from dakika_server.plan.queries import times_of
         from dakika_server.sources.forget import FORGET_POSTS
         from dakika_server.timing.planned import register_planned
@@ -19,5 +20,6 @@ class PlanConfig(AppConfig):
 
             Version.objects.filter(post_id__in=post_ids).update(post=None)
 
+        jobs.register()
         register_planned(times_of)
         FORGET_POSTS.append(forget_posts)

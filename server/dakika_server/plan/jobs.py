@@ -1,14 +1,16 @@
 """Entry points of the worker for the plan."""
 
+from collections.abc import Iterable
 from datetime import timedelta
 
 from dakika_core.plan.states import State
 from procrastinate.contrib.django import app
 
+from dakika_server.jobs.forgotten import Waiting, register_waiting
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 
-OVERDUE_AFTER = timedelta(seconds=45)
+OVERDUE_AFTER = timedelta(seconds=20)
 
 
 @app.task(queue="publish", name="plan.publish", priority=10)
@@ -23,20 +25,22 @@ def publish(version_id: int) -> None:
         publish.configure(schedule_in={"seconds": int(later.seconds) + 1}).defer(version_id=version_id)
 
 
-@app.periodic(cron="* * * * *")
-@app.task(queue="publish", name="plan.sweep", queueing_lock="plan.sweep")
-@in_database
-def sweep(timestamp: int) -> None:
-    """Whatever should have been published and was not, though no job says why: asked for again.
+def _overdue() -> Iterable[int]:
+    """What should have been published and was not, or is *publishing* and nobody is at it.
 
-    A second line behind the queue's own: asking twice is harmless, since a version is published
-    once per idempotency key.
+    Asking twice is harmless: a version is published once per idempotency key.
     """
     from dakika_server.plan.models import Version
 
-    del timestamp
-    overdue = Version.objects.filter(
-        state=State.SCHEDULED.value, planned_post__scheduled_at__lt=clock.now() - OVERDUE_AFTER
-    )
-    for pk in overdue.values_list("pk", flat=True):
-        publish.defer(version_id=pk)
+    overdue = Version.objects.filter(planned_post__scheduled_at__lt=clock.now() - OVERDUE_AFTER)
+    return overdue.filter(state__in=[State.SCHEDULED.value, State.PUBLISHING.value]).values_list("pk", flat=True)
+
+
+def register() -> None:
+    """Tell the net below the queue what of ours may wait."""
+    register_waiting(
+        Waiting(
+            task="plan.publish", argument="version_id", found=_overdue,
+            ask=lambda pk: publish.defer(version_id=pk),
+        )
+    )  # fmt: skip

@@ -11,11 +11,12 @@ from datetime import timedelta
 
 from dakika_core.networks.definition import Format
 from dakika_core.plan.states import State, overall
-from django.db import transaction
+from django.db import OperationalError, transaction
 
 from dakika_server.links.models import LinkUse
 from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, Published, Target, Unavailable
 from dakika_server.networks.connectors.registry import connected
+from dakika_server.networks.definitions import network_name
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.shared import clock
 from dakika_server.sources.actions import request_run
@@ -56,7 +57,18 @@ def publish_version(version_id: int) -> None:
     except NetworkError as error:
         _fail(version, str(error))
         return
-    _record(version, published)
+    except Exception:
+        # What a network says may be anything. It may have published, too: the same key is asked with again.
+        log.exception("version %s: what the network said was not understood", version.pk)
+        _wait_or_fail(version, Unavailable(f"{network_name(profile.network)} answered with what is not understood."))
+        return
+    try:
+        _record(version, published)
+    except OperationalError:
+        raise
+    except Exception:
+        log.exception("version %s was sent but not written down", version.pk)
+        _wait_or_fail(version, Unavailable("It was sent, but could not be written down here."))
 
 
 def _begin(version_id: int) -> Version | None:
@@ -93,12 +105,14 @@ def _record(version: Version, published: Published) -> None:
     """Remember what the network said, with the post it made, and ask for its first reading."""
     with transaction.atomic():
         format_ = Format.LINK if version.link_id else Format.TEXT
-        take_posts(
-            version.profile,
-            [PostIn(external_id=published.external_id, published_at=published.published_at, format=format_.value,
-                    text=version.text, url=published.url, campaign_id=version.planned_post.campaign_id,
-                    next_reading_at=published.published_at)],
-        )  # fmt: skip
+        if not Post.objects.filter(profile=version.profile, external_id=published.external_id).exists():
+            # Once collected, a post is as the network shows it, not as we wrote it.
+            take_posts(
+                version.profile,
+                [PostIn(external_id=published.external_id, published_at=published.published_at, format=format_.value,
+                        text=version.text, url=published.url, campaign_id=version.planned_post.campaign_id,
+                        next_reading_at=published.published_at)],
+            )  # fmt: skip
         post = Post.objects.get(profile=version.profile, external_id=published.external_id)
         if post.campaign_id is None and version.planned_post.campaign_id:
             post.campaign_id = version.planned_post.campaign_id

@@ -55,8 +55,9 @@ class PlannedPostInputSerializer(serializers.Serializer[Any]):
 
 
 class ScheduleSerializer(serializers.Serializer[Any]):
-    """When to publish; null is now."""
+    """When to publish; null is now. `edition` is the one that was read."""
 
+    edition = serializers.IntegerField(required=False)
     scheduled_at = serializers.DateTimeField(allow_null=True)
 
 

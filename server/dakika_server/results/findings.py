@@ -18,7 +18,7 @@ from dakika_core.results.findings import (
     without_format,
 )
 from dakika_core.results.groups import GroupResult
-from django.db import connection, transaction
+from django.db import transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
@@ -26,6 +26,7 @@ from dakika_server.results.groups import Comparison, compare
 from dakika_server.results.models import Finding, PostMeasure
 from dakika_server.results.spikes import OF_FOLLOWERS, behind, spikes_of
 from dakika_server.results.study import Study, study_of
+from dakika_server.shared.locks import Lock, wait_within_transaction
 from dakika_server.sources.health import holes_in
 
 STUDIED_DAYS = 90
@@ -33,7 +34,6 @@ RECENT_DAYS = 28
 NEW_DAYS = 7
 AGE_HOURS = 72
 MOST_POSTS = 20
-LOCK = 21
 GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "language")
 METRICS = ("interactions", "reach", "impressions", "gained_followers", "lost_followers")
 # Areas above say what they find; a hook returns statements with a step of their own.
@@ -47,8 +47,7 @@ def find(brand: Brand, now: datetime) -> int:
     found = _all(brand, now)
     with transaction.atomic():
         # One at a time per brand: the morning's job and somebody who will not wait for it.
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [LOCK, brand.pk])
+        wait_within_transaction(Lock.BRAND_FINDINGS, brand.pk)
         Finding.objects.filter(brand=brand, is_current=True).update(is_current=False)
         for statement, step in found:
             kept: dict[str, Any] = {

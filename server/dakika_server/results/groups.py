@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.catalogue import Metric
 from dakika_core.results.groups import GroupResult, Moments, compare_moments, indicators
+from django.core.exceptions import EmptyResultSet
 from django.db import connection
 from django.db.models import Case, Count, F, Func, QuerySet, Sum, TextField, Value, When
 from django.db.models.functions import Cast, ExtractIsoWeekDay, Length, Ln, Lower
@@ -144,7 +145,10 @@ GROUP BY 1, 2, 3
 def _by_tag(usable: QuerySet[PostMeasure]) -> list[tuple[Any, ...]]:
     """Sums by tag and cell. The tags hang on posts: joined to the measures at once, the posts need not be read."""
     wanted: QuerySet[Any] = usable.order_by()
-    sql, parameters = wanted.values(*("post_id", "profile_id", "format", "value")).query.sql_with_params()
+    try:
+        sql, parameters = wanted.values(*("post_id", "profile_id", "format", "value")).query.sql_with_params()
+    except EmptyResultSet:  # no profile, so nothing that could be asked
+        return []
     with connection.cursor() as cursor:
         cursor.execute(_BY_TAG.format(usable=sql), parameters)
         rows = cursor.fetchall()

@@ -5,7 +5,6 @@ progress told; then all of it is put in place at once. So nobody sees half of it
 """
 
 from collections.abc import Iterator, Sequence
-from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -29,6 +28,7 @@ from django.db.models import Count, Max
 
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results.models import FINAL, LATEST, PostMeasure
+from dakika_server.shared.locks import Lock, waited_for
 from dakika_server.sources.models import Post, PostReading, Profile, ProfileReading
 from dakika_server.sources.rebuilding import report
 
@@ -36,7 +36,6 @@ _AGES = (*DEFAULT_AGES_HOURS, FINAL, LATEST)
 # Gains below this are the tail of the interpolation, not something that happened.
 _LEAST_GAIN = 0.05
 POSTS_AT_ONCE = 1000
-_LOCK = 20
 _BY_DAY = ("impressions", "reach", "interactions", "link_clicks")
 # Share of the work that lies in putting what was worked out in place.
 _LAST_PART = 0.25
@@ -68,7 +67,7 @@ def growth_of(network: str) -> Growth:
 
 def measure_profile(profile: Profile) -> int:
     """Bring the measures and daily gains of a profile's posts up to date; returns how many posts were measured anew."""
-    with _alone(profile), connection.cursor() as cursor:
+    with waited_for(Lock.PROFILE_MEASURES, profile.pk), connection.cursor() as cursor:
         posts = _posts(profile)
         known = {
             post: (taken, readings)
@@ -92,18 +91,6 @@ def measure_profile(profile: Profile) -> int:
         cursor.execute("TRUNCATE stage_measures, stage_gains, stage_typical")
         report(profile.pk, total, total)
     return len(changed)
-
-
-@contextmanager
-def _alone(profile: Profile) -> Iterator[None]:
-    """One at a time per profile, so that two workers do not write over each other. A lock of the session."""
-    with connection.cursor() as cursor:
-        cursor.execute("SELECT pg_advisory_lock(%s, %s)", [_LOCK, profile.pk])
-        try:
-            yield
-        finally:
-            if not connection.needs_rollback:
-                cursor.execute("SELECT pg_advisory_unlock(%s, %s)", [_LOCK, profile.pk])
 
 
 def _posts(profile: Profile) -> list[_Read]:

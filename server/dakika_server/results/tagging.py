@@ -5,6 +5,7 @@ from typing import Any
 
 from dakika_core.results.tag_rules import RuleKind
 from dakika_core.results.tag_rules import TagRule as Rule
+from dakika_core.values.numbers import whole_number
 from django.db import connection
 from django.db.models import F, Q, QuerySet, TextField
 from django.db.models.functions import Cast
@@ -24,7 +25,7 @@ def caught_by(rule: Rule) -> Q:
             return Q(hashtags_text__iregex=rf'[{{,"]{re.escape(value)}[}},"]')
         case RuleKind.FORMAT:
             return Q(format=value)
-    return Q(campaign_id=int(value)) if value.isdigit() else Q(pk__in=[])
+    return Q(campaign_id=whole_number(value) or 0)
 
 
 def catching(posts: QuerySet[Post], rule: Rule) -> QuerySet[Post]:

@@ -1,13 +1,20 @@
 """Errors as problem documents (RFC 9457): a type, a title, a detail that says what to do, errors by field."""
 
+import logging
 from typing import Any
 
-from django.core.exceptions import PermissionDenied
-from django.http import Http404, HttpRequest, JsonResponse
+from django.core.exceptions import PermissionDenied, RequestDataTooBig
+from django.db import DataError, InterfaceError, OperationalError
+from django.http import Http404
+from django.http.request import UnreadablePostError
 from rest_framework import status
 from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
+
+from dakika_server.shared.problems import NO_DATABASE, NOT_HERE, RETRY_SECONDS, TOO_LARGE
+
+log = logging.getLogger(__name__)
 
 
 class Problem(APIException):
@@ -44,9 +51,18 @@ def field_errors(errors: dict[str, str]) -> ValidationError:
 def problem_response(error: Exception, context: dict[str, Any]) -> Response | None:
     """Any exception of a view as a problem document; None leaves a defect to the server's own handling."""
     if isinstance(error, Http404):
-        return _document(404, "not_found", "There is nothing here, or you may not see it.")
+        return _document(404, "not_found", NOT_HERE)
     if isinstance(error, PermissionDenied):
-        return _document(403, "forbidden", "You may look at this brand but not change it.")
+        return _document(403, "forbidden", str(error) or "You may not do this.")
+    if isinstance(error, RequestDataTooBig):
+        return _document(413, "too_large", TOO_LARGE)
+    if isinstance(error, UnreadablePostError):
+        return _document(408, "too_slow", "What you sent did not come to its end. Try again.")
+    if isinstance(error, OperationalError | InterfaceError):
+        return _without_database(error)
+    if isinstance(error, DataError):
+        log.warning("what was sent does not fit the database: %s", str(error).partition("\n")[0])
+        return _document(400, "invalid", "A value is larger than can be kept, or is none.")
     response = exception_handler(error, context)
     if response is None:
         return None
@@ -78,10 +94,7 @@ def _document(code: int, kind: str, detail: str, *, headers: dict[str, str] | No
     return Response(body, status=code, headers=headers, content_type="application/problem+json")
 
 
-def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:
-    """A request without the token that proves where it comes from."""
-    body = {
-        "type": "urn:dakika:problem:csrf", "title": "csrf", "status": 403,
-        "detail": "The page is out of date. Reload it and try again.",
-    }  # fmt: skip
-    return JsonResponse(body, status=403, content_type="application/problem+json")
+def _without_database(error: Exception) -> Response:
+    """One line, not a trace: hundreds of requests meet the same."""
+    log.error("the database does not answer: %s", str(error).strip().partition("\n")[0])
+    return _document(503, "unavailable", NO_DATABASE, headers={"Retry-After": str(RETRY_SECONDS)})

@@ -1,19 +1,24 @@
 """Entry points of the worker for sources. Each can be run again without harm."""
 
+from collections.abc import Callable, Iterable
 from datetime import timedelta
+from typing import Any
 
 from dakika_core.sources.schedule import Due, fair_order
 from django.db.models import Q
 from procrastinate.contrib.django import app
+from procrastinate.tasks import Task
 
+from dakika_server.jobs.forgotten import Waiting, register_waiting
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
-from dakika_server.sources.models import CollectionRun, Feed, Profile
+from dakika_server.sources.models import CollectionRun, Feed, Import, Profile
 
 AGAIN_WHEN_FULL_SECONDS = 3
+LOOK_AGAIN_SECONDS = 30
 MOST_STARTED_PER_NETWORK = 40
-# A run that nobody carries on any more, though its job is gone: the queue's own net has a hole of this size.
-FORGOTTEN_AFTER = timedelta(minutes=10)
+# What was asked for this long ago and has no job by now has lost it.
+FORGOTTEN_AFTER = timedelta(seconds=20)
 
 
 @app.task(queue="collect", name="sources.collect_profile")
@@ -32,6 +37,8 @@ def collect_profile(run_id: int) -> None:
         return
     with only_one(run_id) as is_ours:
         if not is_ours:
+            # Whoever is at it may be dying: it is looked at again. Two who ask end with the run.
+            collect_profile.configure(schedule_in={"seconds": LOOK_AGAIN_SECONDS}).defer(run_id=run_id)
             return
         with place_at(run.profile.network) as has_place:
             seconds = collect(run) if has_place else float(AGAIN_WHEN_FULL_SECONDS)
@@ -62,20 +69,6 @@ def collect_due(timestamp: int) -> None:
         request_run(Profile.objects.get(pk=one.profile))
 
 
-@app.periodic(cron="*/5 * * * *")
-@app.task(queue="upkeep", name="sources.take_up_forgotten", queueing_lock="sources.take_up_forgotten")
-@in_database
-def take_up_forgotten(timestamp: int) -> None:
-    """A second net below the queue's: open runs of long ago are asked for again. Asking twice is harmless."""
-    del timestamp
-    before = clock.now() - FORGOTTEN_AFTER
-    open_runs = CollectionRun.objects.filter(state__in=["waiting", "running"], asked_at__lt=before).filter(
-        Q(resume_at__lt=before) | Q(resume_at__isnull=True)
-    )
-    for pk in open_runs.values_list("pk", flat=True):
-        collect_profile.defer(run_id=pk)
-
-
 @app.task(queue="files", name="sources.read_file")
 @in_database
 def read_file(import_id: int) -> None:
@@ -83,17 +76,6 @@ def read_file(import_id: int) -> None:
     from dakika_server.sources.files.reading import read_into
 
     read_into(import_id)
-
-
-@app.periodic(cron="* * * * * 30")
-@app.task(queue="upkeep", name="sources.take_up_rebuilds", queueing_lock="sources.take_up_rebuilds")
-@in_database
-def take_up_rebuilds(timestamp: int) -> None:
-    """A net below the queue's: figures that were asked for, and that nobody works out, are asked for again."""
-    from dakika_server.sources.rebuilding import take_up_forgotten as take_up
-
-    del timestamp
-    take_up()
 
 
 @app.task(queue="measure", name="sources.rebuild_profile")
@@ -141,3 +123,51 @@ def feeds_due(timestamp: int) -> None:
     due = Feed.objects.filter(is_followed=True, next_at__lte=clock.now()).order_by("next_at")
     for pk in due.values_list("pk", flat=True)[:200]:
         fetch_feed.defer(feed_id=pk)
+
+
+def _open_runs() -> Iterable[int]:
+    before = clock.now() - FORGOTTEN_AFTER
+    open_runs = CollectionRun.objects.filter(state__in=["waiting", "running"], asked_at__lt=before)
+    return open_runs.filter(Q(resume_at__lt=before) | Q(resume_at__isnull=True)).values_list("pk", flat=True)
+
+
+def _files(state: Import.State) -> Callable[[], Iterable[int]]:
+    return lambda: Import.objects.filter(state=state).values_list("pk", flat=True)
+
+
+def _ask_for_file(job: Task[..., Any, Any]) -> Callable[[int], object]:
+    from dakika_server.sources.files.confirming import lane_of
+
+    def ask(pk: int) -> None:
+        job.configure(queue=lane_of(Import.objects.get(pk=pk))).defer(import_id=pk)
+
+    return ask
+
+
+def _waiting_profiles() -> Iterable[int]:
+    from dakika_server.sources.rebuilding import waiting_profiles
+
+    return waiting_profiles()
+
+
+def register() -> None:
+    """Tell the net below the queue what of ours may wait."""
+    for waiting in (
+        Waiting(
+            task="sources.collect_profile", argument="run_id", found=_open_runs,
+            ask=lambda pk: collect_profile.defer(run_id=pk),
+        ),
+        Waiting(
+            task="sources.rebuild_profile", argument="profile_id", found=_waiting_profiles,
+            ask=lambda pk: rebuild_profile.defer(profile_id=pk),
+        ),
+        Waiting(
+            task="sources.read_file", argument="import_id", found=_files(Import.State.RUNNING),
+            ask=_ask_for_file(read_file),
+        ),
+        Waiting(
+            task="sources.undo_file", argument="import_id", found=_files(Import.State.UNDOING),
+            ask=_ask_for_file(undo_file),
+        ),
+    ):  # fmt: skip
+        register_waiting(waiting)

@@ -1,5 +1,6 @@
 """What follows from a profile's new rows is worked out by a job of its own, with progress that people see."""
 
+from collections.abc import Iterable
 from datetime import timedelta
 
 from django.db import transaction
@@ -9,7 +10,7 @@ from dakika_server.shared import clock
 from dakika_server.sources.collect import AFTER_COLLECTING
 from dakika_server.sources.models import Profile, ProfileRebuild
 
-FORGOTTEN_AFTER = timedelta(minutes=1)
+FORGOTTEN_AFTER = timedelta(seconds=20)
 
 
 def request_rebuild(profile: Profile, *, is_large: bool = False) -> None:
@@ -37,21 +38,12 @@ def rebuild(profile_id: int) -> None:
     ProfileRebuild.objects.filter(profile=profile).update(ended_at=begun)
 
 
-def take_up_forgotten() -> int:
-    """Ask again for rebuilds that wait for more than a minute though no job is left for them; returns how many."""
-    from procrastinate.contrib.django.models import ProcrastinateJob
-
-    from dakika_server.sources.jobs import rebuild_profile
-
-    jobs = ProcrastinateJob.objects.filter(task_name="sources.rebuild_profile", status__in=["todo", "doing"])
-    at_work = set(jobs.values_list("args__profile_id", flat=True))
+def waiting_profiles() -> Iterable[int]:
+    """Profiles whose figures were asked for a while ago and are not there yet."""
     waiting = ProfileRebuild.objects.filter(asked_at__lt=clock.now() - FORGOTTEN_AFTER).filter(
         Q(ended_at__isnull=True) | Q(ended_at__lt=F("asked_at"))
     )
-    forgotten = [pk for pk in waiting.values_list("profile_id", flat=True) if pk not in at_work]
-    for pk in forgotten:
-        rebuild_profile.defer(profile_id=pk)
-    return len(forgotten)
+    return waiting.values_list("profile_id", flat=True)
 
 
 def report(profile_id: int, done: int, total: int) -> None:

@@ -1406,7 +1406,7 @@ export interface paths {
         /** @description Who is signed in; 401 if nobody is. */
         get: operations["read_session"];
         put?: never;
-        /** @description Sign in; after five failures the address waits a quarter of an hour. */
+        /** @description Sign in; after five failures at a name, or fifty in all, an address waits a quarter of an hour. */
         post: operations["sign_in"];
         /** @description Sign out. */
         delete: operations["sign_out"];
@@ -3244,8 +3244,9 @@ export interface components {
          * @enum {string}
          */
         RunStateEnum: "waiting" | "running" | "complete" | "partial" | "failed";
-        /** @description When to publish; null is now. */
+        /** @description When to publish; null is now. `edition` is the one that was read. */
         ScheduleRequest: {
+            edition?: number;
             /** Format: date-time */
             scheduled_at: string | null;
         };

@@ -8,10 +8,10 @@ from typing import Any
 import pytest
 from django.db import connection
 from procrastinate.contrib.django import app
-from procrastinate.contrib.django.django_connector import DjangoConnector
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.jobs.jobs import MOST_ATTEMPTS, take_up_stalled
+from dakika_server.jobs.management.commands.work import worker_app
 from dakika_server.jobs.tasks import in_database
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -43,14 +43,11 @@ def held(*, silent_for: timedelta, attempts: int = 1) -> int:
 
 def look_after() -> None:
     """The periodic job, run as the worker runs it."""
-    connector = app.connector
-    assert isinstance(connector, DjangoConnector)
 
     async def run() -> None:
-        with app.replace_connector(connector.get_worker_connector()) as worker_app:
-            async with worker_app.open_async():
-                context: Any = type("Context", (), {"app": worker_app})()
-                await take_up_stalled.func(context, 0)
+        async with worker_app() as running:
+            context: Any = type("Context", (), {"app": running})()
+            await take_up_stalled.func(context, 0)
 
     asyncio.run(run())
 
@@ -85,3 +82,43 @@ def test_no_connection_is_left_behind_whatever_becomes_of_a_job(monkeypatch: pyt
         fails("worked")
     assert said == ["closed", "worked", "closed"]
     assert fails.__doc__ == "What it does."
+
+
+def test_what_a_job_asks_for_stands_in_its_transaction_or_not_at_all() -> None:
+    """Under the worker's own connection: a row and its job are seen by others together."""
+    from django.db import connections, transaction
+
+    seen: list[int] = []
+
+    def of_others() -> int:
+        """How many such jobs somebody else sees now."""
+        other = connections.create_connection("default")
+        try:
+            with other.cursor() as cursor:
+                cursor.execute("SELECT count(*) FROM procrastinate_jobs WHERE task_name = 'tests.follows'")
+                return int(cursor.fetchone()[0])
+        finally:
+            other.close()
+
+    @app.task(queue="tests", name="tests.asks")
+    @in_database
+    def asks(is_broken: bool) -> None:
+        try:
+            with transaction.atomic():
+                app.configure_task("tests.follows", allow_unknown=True, queue="later").defer()
+                seen.append(of_others())
+                if is_broken:
+                    raise ZeroDivisionError
+        finally:
+            connection.close()  # this thread's own
+
+    async def work() -> None:
+        async with worker_app() as running:
+            await running.run_worker_async(queues=["tests"], wait=False, install_signal_handlers=False)
+
+    asks.defer(is_broken=True)
+    asyncio.run(work())
+    assert (seen, of_others()) == ([0], 0)
+    asks.defer(is_broken=False)
+    asyncio.run(work())
+    assert (seen, of_others()) == ([0, 0], 1)

@@ -7,6 +7,7 @@ from django.core.exceptions import PermissionDenied
 from django.db import transaction
 
 from dakika_server.brands.models import Brand, Membership
+from dakika_server.brands.permissions import require_editor
 from dakika_server.links.actions.making import Draft, proposal_of
 from dakika_server.links.models import FormerTarget, TrackedLink
 from dakika_server.shared import audit, clock
@@ -29,7 +30,9 @@ def change_link(actor: Any, brand: Brand, pk: int, **changes: Any) -> TrackedLin
     with transaction.atomic():
         link = TrackedLink.objects.select_for_update().get(brand=brand, pk=pk)
         if not may_change(actor, link):
-            raise PermissionDenied
+            require_editor(actor, brand)
+            owner = link.created_by.name if link.created_by else "somebody else"
+            raise PermissionDenied(f"The owner of this link is {owner}, who alone may change it.")
         if {"destination", "utm", "campaign_id"} & changes.keys():
             _lead_elsewhere(actor, brand, link, changes)
         for name in ("name", "is_paused", "keeps_query"):

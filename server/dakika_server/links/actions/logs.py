@@ -4,7 +4,7 @@ from dataclasses import asdict
 from typing import IO, Any, cast
 
 from django.conf import settings
-from django.db import connection, transaction
+from django.db import transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require_editor
@@ -12,8 +12,8 @@ from dakika_server.links.logs import LogError, LogRead, is_log, lines_in, read_l
 from dakika_server.links.models import AccessLog, Site
 from dakika_server.shared import audit, chunks, clock
 from dakika_server.shared.errors import Problem
+from dakika_server.shared.locks import Lock, tried
 
-LOCK = 21
 SHOWN = 12
 
 
@@ -69,19 +69,17 @@ class Ahead:
         return getattr(self._file, name)
 
 
-def read_uploaded(log_id: int) -> None:
-    """Read a log into visits. Run again after a worker was killed, it begins anew: what is known adds nothing."""
-    with connection.cursor() as cursor:
-        # As long as another worker is at it, its connection holds this.
-        cursor.execute("SELECT pg_try_advisory_lock(%s, %s)", [LOCK, log_id])
-        if not cursor.fetchone()[0]:
-            return
-        try:
+def read_uploaded(log_id: int) -> bool:
+    """Read a log into visits. Run again after a worker was killed, it begins anew: what is known adds nothing.
+
+    Returns False where another worker is at it: whoever was asked to read it looks again later.
+    """
+    with tried(Lock.ACCESS_LOG, log_id) as is_ours:
+        if is_ours:
             log = AccessLog.objects.select_related("site").filter(pk=log_id, state__in=("waiting", "reading")).first()
             if log is not None:
                 _read(log)
-        finally:
-            cursor.execute("SELECT pg_advisory_unlock(%s, %s)", [LOCK, log_id])
+        return is_ours
 
 
 def _read(log: AccessLog) -> None:

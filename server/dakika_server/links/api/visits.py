@@ -4,6 +4,7 @@ from datetime import timedelta
 from typing import Any
 
 from dakika_core.links.attribution import Model, Path, weights_of
+from dakika_core.values.numbers import whole_number
 from dakika_core.values.period import Comparison
 from django.conf import settings
 from django.db.models import Count, Max, Q
@@ -18,7 +19,7 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import sites as acts
 from dakika_server.links.actions.logs import SHOWN as SHOWN_LOGS
 from dakika_server.links.actions.logs import upload_log
-from dakika_server.links.attribution import Asked, credited, way_to
+from dakika_server.links.attribution import OWN, WORD, Asked, credited, way_to
 from dakika_server.links.currencies import currency_of, in_other_currencies
 from dakika_server.links.funnels import funnels_of
 from dakika_server.links.models import AccessLog, Conversion, Goal, Site
@@ -177,15 +178,19 @@ class ConversionView(BrandView):
 
 def names_of(brand: Brand, by: str, keys: list[str]) -> dict[str, str]:
     """What channels, campaigns and posts are called."""
-    numbers = [int(key) for key in keys if key.isdigit()]
     if by in ("channel", "network"):
         networks = all_networks()
         return {key: networks[key].name if key in networks else key for key in keys}
     if by == "campaign":
-        known = {
-            str(pk): name for pk, name in Campaign.objects.filter(brand=brand, pk__in=numbers).values_list("pk", "name")
-        }
-        return {key: known.get(key, key) for key in keys}
+        numbers = [n for key in keys if (n := whole_number(key.removeprefix(OWN))) is not None]
+        known = dict(Campaign.objects.filter(brand=brand, pk__in=numbers).values_list("pk", "name"))
+        return {
+            key: key.removeprefix(WORD) if key.startswith(WORD) else known.get(
+                whole_number(key.removeprefix(OWN)) or 0, key
+            )
+            for key in keys
+        }  # fmt: skip
+    numbers = [n for key in keys if (n := whole_number(key)) is not None]
     posts = Post.objects.filter(profile__brand=brand, pk__in=numbers).values_list("pk", "text")
     return {str(pk): text[:LONGEST_NAME] for pk, text in posts}
 

@@ -153,18 +153,23 @@ def test_two_workers_never_read_the_same_log(client: Client, site: Site) -> None
     """The second finds the lock taken on another connection and leaves."""
     import psycopg
     from django.db import connection
+    from procrastinate.contrib.django.models import ProcrastinateJob
 
-    from dakika_server.links.actions.logs import LOCK
+    from dakika_server.links.jobs import read_access_log
+    from dakika_server.shared.locks import Lock, key_of
 
     pk = bring(client, site, log_of(3)).json()["id"]
     told = connection.get_connection_params()
     keys = {k: told[k] for k in ("dbname", "user", "password", "host", "port") if told.get(k)}
     with psycopg.connect(**keys) as other:
-        other.execute("SELECT pg_advisory_lock(%s, %s)", [LOCK, pk])
-        read_uploaded(pk)
+        other.execute("SELECT pg_advisory_lock(%s)", [key_of(Lock.ACCESS_LOG, pk)])
+        assert not read_uploaded(pk)
         assert Visit.objects.count() == 0
-        other.execute("SELECT pg_advisory_unlock(%s, %s)", [LOCK, pk])
-    read_uploaded(pk)
+        waiting = ProcrastinateJob.objects.filter(task_name="links.read_access_log", scheduled_at__isnull=False)
+        read_access_log.func.__wrapped__(pk)
+        assert waiting.count() == 1, "whoever finds it taken looks again later"
+        other.execute("SELECT pg_advisory_unlock(%s)", [key_of(Lock.ACCESS_LOG, pk)])
+    assert read_uploaded(pk)
     assert Visit.objects.count() == 3
 
 

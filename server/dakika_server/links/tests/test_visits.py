@@ -331,3 +331,46 @@ def test_sites_and_goals_are_declared_with_care(client: Client, stranger: Any, c
     assert theirs.get(f"{BASE}/attribution").status_code == 404
     shown = client.get(f"{BASE}/sites").json()
     assert shown["script"].endswith("/visit.js")
+
+
+@pytest.mark.parametrize("word", ["{pk}", "campaign {pk}", "²", "utm 12", "١٢"])
+def test_a_strangers_word_never_counts_for_a_campaign_of_ours(
+    site: Site, editor: Any, client_of: Any, brand: Brand, word: str
+) -> None:
+    from datetime import date
+
+    own = brand.campaigns.create(name="Ours", first_day=date(2026, 1, 1), last_day=date(2026, 12, 31), colour=1)
+    word = word.format(pk=own.pk)
+    assert tell(site, f"/thanks?utm_source=letter&utm_campaign={word}") == 204
+    answer = client_of(editor).get(f"{BASE}/attribution?by=campaign")
+    assert answer.status_code == 200
+    rows = answer.json()["rows"]
+    assert [(row["key"], row["name"]) for row in rows] == [(f"utm {word}", word)]
+
+
+@pytest.mark.parametrize(
+    ("query", "referrer", "wanted"),
+    [
+        ("utm_source=direct", "", "word direct"),
+        ("", "http://direct/", "word direct"),
+        ("utm_source=word+direct", "", "word word direct"),
+        ("utm_source=commons", "", "commons"),
+        ("", "", "direct"),
+        ("utm_source=letter", "", "letter"),
+    ],
+)
+def test_a_strangers_word_is_no_channel_of_ours(site: Site, query: str, referrer: str, wanted: str) -> None:
+    assert tell(site, f"/?{query}", r=referrer) == 204
+    assert Visit.objects.get().channel == wanted
+
+
+@pytest.mark.parametrize(
+    "body", ['{"u": "\\ud800"}', '{"u": "https://orrery.example/\\u0000"}', '{"u": 5}', "[" * 3000]
+)
+def test_what_no_text_can_hold_is_refused_by_the_collecting(site: Site, body: str) -> None:
+    client = Client(raise_request_exception=False)
+    answer = client.post(
+        f"/collect/{site.key}", body, content_type="text/plain", headers={"origin": HOST, "user-agent": PERSON}
+    )
+    assert answer.status_code in (400, 403)
+    assert Visit.objects.count() == 0

@@ -10,6 +10,7 @@ from typing import Any
 import httpx
 from dakika_core.networks.definition import NetworkDefinition
 from dakika_core.sources.retry import retry_after_seconds, wait_seconds
+from dakika_core.values.numbers import whole_number
 
 from dakika_server.networks.connectors.base import (
     Account,
@@ -101,8 +102,7 @@ class NetworkClient:
         if len(response.content) > LARGEST_ANSWER:
             raise Refused(f"{self.name} answered with more than {LARGEST_ANSWER // 1024 // 1024} MB.")
         left = response.headers.get("X-Calls-Left", "")
-        if left.isdigit():
-            self.calls_left = int(left)
+        self.calls_left = whole_number(left) if left else self.calls_left
         self._raise_for(response)
         return response
 

@@ -4,11 +4,13 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.db import connection
 
+from dakika_server.jobs.forgotten import take_up_forgotten
 from dakika_server.networks.connectors.commons import CommonsConnector
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post, take_back
 from dakika_server.plan.models import PlannedPost, Version
-from dakika_server.plan.publish import TryLater, publish_version
+from dakika_server.plan.publish import MOST_ATTEMPTS, TryLater, publish_version
 from dakika_server.shared import clock
 from dakika_server.shared.errors import Conflict, Problem
 from dakika_server.sources.models import Post
@@ -143,3 +145,119 @@ def test_the_connector_says_the_same_post_twice_for_one_key(own_profile: Any, wo
         target = Target(handle="orreryhouse", external_id="pg-orreryhouse", is_own=True)
         first = network.publish(target, text="Once", idempotency_key="k1")
         assert network.publish(target, text="Once", idempotency_key="k1") == first
+
+
+def half_published(planned: PlannedPost, editor: Any, world: Any) -> tuple[Version, Version]:
+    """Out on one network, failed on the other."""
+    schedule_post(editor, planned)
+    out, failed = (planned.versions.get(profile__network=n) for n in ("commons", "brevi"))
+    publish_version(out.pk)
+    world.faults(brevi__revoked=1)
+    publish_version(failed.pk)
+    for thing in (planned, out, failed):
+        thing.refresh_from_db()
+    assert (planned.state, out.state, failed.state) == ("failed", "published", "failed")
+    return out, failed
+
+
+def test_what_went_out_stands_whatever_is_written_of_the_rest(
+    planned: PlannedPost, editor: Any, brand: Any, world: Any
+) -> None:
+    out, failed = half_published(planned, editor, world)
+    key = failed.idempotency_key
+    new = [
+        VersionInput(profile_id=out.profile_id, text=out.text),
+        VersionInput(profile_id=failed.profile_id, text="Anew"),
+    ]
+    save_planned_post(editor, brand, planned=planned, edition=planned.edition, versions=new)
+    before = (out.state, out.text, out.post_id, out.idempotency_key, out.external_id)
+    out.refresh_from_db()
+    failed.refresh_from_db()
+    assert (out.state, out.text, out.post_id, out.idempotency_key, out.external_id) == before
+    assert (failed.state, failed.text) == ("draft", "Anew")
+    assert failed.idempotency_key != key, "other words are another post"
+
+
+@pytest.mark.parametrize("what", ["changed", "taken away"])
+def test_what_went_out_is_neither_changed_nor_taken_away(
+    what: str, planned: PlannedPost, editor: Any, brand: Any, world: Any
+) -> None:
+    out, failed = half_published(planned, editor, world)
+    new = [VersionInput(profile_id=failed.profile_id, text=failed.text)]
+    if what == "changed":
+        new.append(VersionInput(profile_id=out.profile_id, text="Other words"))
+    with pytest.raises(Conflict, match=f"was published and cannot be {what}"):
+        save_planned_post(editor, brand, planned=planned, edition=planned.edition, versions=new)
+    failed.refresh_from_db()
+    assert failed.state == "failed"
+    assert Post.objects.get(pk=out.post_id).text == "Words for commons"
+
+
+def test_the_same_words_sent_again_keep_their_key(planned: PlannedPost, editor: Any, brand: Any, world: Any) -> None:
+    out, failed = half_published(planned, editor, world)
+    same = [VersionInput(profile_id=v.profile_id, text=v.text) for v in (out, failed)]
+    save_planned_post(editor, brand, planned=planned, edition=planned.edition, versions=same)
+    assert Version.objects.get(pk=failed.pk).idempotency_key == failed.idempotency_key
+
+
+def test_a_change_without_an_edition_is_refused(planned: PlannedPost, editor: Any, brand: Any) -> None:
+    with pytest.raises(Problem, match="which edition"):
+        save_planned_post(editor, brand, planned=planned, title="Mine")
+    with pytest.raises(Conflict, match="Somebody changed"):
+        schedule_post(editor, planned, at=clock.now() + timedelta(hours=1), edition=planned.edition + 7)
+
+
+def test_a_collected_post_is_changed_by_collection_alone(planned: PlannedPost, editor: Any, world: Any) -> None:
+    """Killed after sending, collected meanwhile: what the network shows stands."""
+    schedule_post(editor, planned)
+    version = planned.versions.get(profile__network="commons")
+    publish_version(version.pk)
+    Post.objects.update(text="As the network shows it")
+    Version.objects.filter(pk=version.pk).update(state="publishing", post=None)
+    publish_version(version.pk)
+    version.refresh_from_db()
+    assert version.state == "published"
+    assert version.post is not None
+    assert version.post.text == "As the network shows it"
+
+
+@pytest.mark.parametrize("where", ["publish", "_record"])
+def test_whatever_a_network_answers_nothing_stays_publishing(
+    where: str, planned: PlannedPost, editor: Any, world: Any, monkeypatch: Any
+) -> None:
+    schedule_post(editor, planned)
+    version = planned.versions.get(profile__network="commons")
+
+    def nonsense(*_: Any, **__: Any) -> None:
+        raise KeyError("id")
+
+    with monkeypatch.context() as patched:
+        if where == "publish":
+            patched.setattr(CommonsConnector, "publish", nonsense)
+        else:
+            patched.setattr("dakika_server.plan.publish._record", nonsense)
+        for _ in range(MOST_ATTEMPTS - 1):
+            with pytest.raises(TryLater):
+                publish_version(version.pk)
+        version.refresh_from_db()
+        assert (version.state, "Trying again" in version.error) == ("publishing", True)
+        publish_version(version.pk)
+    version.refresh_from_db()
+    assert version.state == "failed"
+    assert "It was tried 8 times" in version.error
+
+
+@pytest.mark.parametrize(("state", "is_asked"), [("scheduled", True), ("publishing", True), ("published", False)])
+def test_what_is_publishing_without_a_job_is_taken_up(
+    state: str, is_asked: bool, planned: PlannedPost, editor: Any
+) -> None:
+    from procrastinate.contrib.django.models import ProcrastinateJob
+
+    schedule_post(editor, planned)
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM procrastinate_jobs")
+    PlannedPost.objects.update(scheduled_at=clock.now() - timedelta(minutes=1))
+    Version.objects.update(state=state)
+    take_up_forgotten()
+    take_up_forgotten()
+    assert ProcrastinateJob.objects.filter(task_name="plan.publish").count() == (2 if is_asked else 0)

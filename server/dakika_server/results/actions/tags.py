@@ -5,6 +5,7 @@ from typing import Any
 
 from dakika_core.results.tag_rules import RuleKind
 from dakika_core.results.tag_rules import TagRule as Rule
+from dakika_core.values.numbers import whole_number
 from django.db import IntegrityError, connection, transaction
 from django.db.models.functions import Lower
 from django.http import Http404
@@ -141,7 +142,7 @@ def checked_rule(brand: Brand, kind: str, value: str) -> Rule:
         caught_by(rule)
     except ValueError as error:
         raise field_errors({"value": str(error)}) from None
-    if rule.kind is RuleKind.CAMPAIGN and not brand.campaigns.filter(pk=int(value) if value.isdigit() else 0).exists():
+    if rule.kind is RuleKind.CAMPAIGN and not brand.campaigns.filter(pk=whole_number(value) or 0).exists():
         raise field_errors({"value": "There is no such campaign."})
     return rule
 

@@ -7,12 +7,13 @@ from typing import Any
 import pytest
 from openpyxl import Workbook
 
+from dakika_server.jobs.forgotten import take_up_forgotten
 from dakika_server.results.testing import fill, make_profile
 from dakika_server.shared import clock
 from dakika_server.sources.files.confirming import LARGE_BYTES, lane_of
 from dakika_server.sources.files.reading import read_into
 from dakika_server.sources.models import Import, Post, ProfileRebuild
-from dakika_server.sources.rebuilding import rebuild, take_up_forgotten
+from dakika_server.sources.rebuilding import rebuild
 from dakika_server.sources.testing import FILES, bring_in, brought, upload
 
 pytestmark = pytest.mark.django_db

@@ -4,9 +4,11 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
+from django.db import connection
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.brands.models import Brand
+from dakika_server.jobs.forgotten import MOST_FAILED, take_up_forgotten
 from dakika_server.shared import clock
 from dakika_server.sources import jobs
 from dakika_server.sources.collect import slots
@@ -73,7 +75,7 @@ def test_no_brand_is_served_twice_before_another_was_served_once(brand: Brand, s
         ("waiting", FORGOTTEN, None, True),
         ("running", FORGOTTEN, -FORGOTTEN, True),
         ("running", FORGOTTEN, timedelta(hours=1), False),  # a network said: not before that
-        ("running", timedelta(minutes=1), None, False),
+        ("running", timedelta(seconds=5), None, False),
         ("complete", FORGOTTEN, None, False),
         ("failed", FORGOTTEN, None, False),
     ],
@@ -87,7 +89,7 @@ def test_runs_that_nobody_carries_on_are_taken_up(
         resume_at=now + resume_in if resume_in is not None else None,
         ended_at=now if state in ("complete", "failed") else None,
     )  # fmt: skip
-    jobs.take_up_forgotten.func(0)
+    take_up_forgotten()
     assert ProcrastinateJob.objects.filter(task_name="sources.collect_profile").exists() == is_taken_up
 
 
@@ -142,3 +144,24 @@ def test_feeds_are_fetched_when_they_are_due(brand: Brand) -> None:
     a_feed("left", next_at=now - timedelta(minutes=1), is_followed=False)
     jobs.feeds_due.func(0)
     assert [j.args for j in ProcrastinateJob.objects.filter(task_name="sources.fetch_feed")] == [{"feed_id": due.pk}]
+
+
+def test_what_has_a_job_is_not_asked_for_twice_and_what_fails_always_is_left(brand: Brand) -> None:
+    long_ago = clock.now() - FORGOTTEN
+    run = CollectionRun.objects.create(brand=brand, profile=a_profile(brand, 1), state="running", asked_at=long_ago)
+    assert take_up_forgotten() == 1
+    assert take_up_forgotten() == 0
+    every = ProcrastinateJob.objects.filter(task_name="sources.collect_profile", args__run_id=run.pk)
+    for _ in range(MOST_FAILED):
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE procrastinate_jobs SET status = 'failed' WHERE status = 'todo'")
+        take_up_forgotten()
+    assert every.filter(status="todo").count() == 0
+    assert every.count() == MOST_FAILED
+
+
+def test_a_job_far_in_the_future_is_none_to_count_on(brand: Brand) -> None:
+    long_ago = clock.now() - FORGOTTEN
+    run = CollectionRun.objects.create(brand=brand, profile=a_profile(brand, 1), state="running", asked_at=long_ago)
+    jobs.collect_profile.configure(schedule_in={"hours": 5}).defer(run_id=run.pk)
+    assert take_up_forgotten() == 1

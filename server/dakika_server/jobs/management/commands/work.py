@@ -1,12 +1,22 @@
 """manage.py work: the worker."""
 
 import asyncio
+import logging
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from signal import SIGINT, SIGTERM
 from typing import Any
 
 from django.core.management.base import BaseCommand
 from procrastinate import App
+from procrastinate.connector import BaseConnector
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
+from procrastinate.contrib.django.utils import connector_params
+from procrastinate.psycopg_connector import PsycopgConnector
 
+log = logging.getLogger(__name__)
+AGAIN_SECONDS = 3.0
 # Publishing at the minute never waits behind a long collection or a large file: each has places of its own. Nor does
 # a small file wait behind a large one, or behind the figures that are worked out from it.
 PLACES = {("publish", "upkeep"): 3, ("collect", "feeds"): 6, ("files",): 2, ("measure",): 2, ("bulk",): 1}
@@ -22,32 +32,49 @@ class Command(BaseCommand):
         asyncio.run(self._work())
 
     async def _work(self) -> None:
-        from procrastinate.contrib.django.django_connector import DjangoConnector
-
-        connector = app.connector
-        assert isinstance(connector, DjangoConnector)
-        with app.replace_connector(connector.get_worker_connector()) as worker_app:
-            async with worker_app.open_async():
-                first, *others = [
-                    asyncio.ensure_future(_take(worker_app, list(queues), places, is_first=i == 0))
-                    for i, (queues, places) in enumerate(PLACES.items())
-                ]
-                await first
-                # The first of them hears the signal; the others are told, and finish what they are at.
-                for other in others:
-                    other.cancel()
-                await asyncio.gather(*others, return_exceptions=True)
+        stop = asyncio.Event()
+        for signal in (SIGTERM, SIGINT):
+            asyncio.get_running_loop().add_signal_handler(signal, stop.set)
+        async with worker_app() as running:
+            takers = [asyncio.ensure_future(_take(running, list(queues), places)) for queues, places in PLACES.items()]
+            await stop.wait()
+            # Each finishes what it is at.
+            for taker in takers:
+                taker.cancel()
+            await asyncio.gather(*takers, return_exceptions=True)
 
 
-async def _take(worker_app: App, queues: list[str], places: int, *, is_first: bool) -> None:
-    await worker_app.run_worker_async(
-        queues=queues,
-        name="-".join(queues),
-        concurrency=places,
-        install_signal_handlers=is_first,
-        fetch_job_polling_interval=1.0,
-        update_heartbeat_interval=5.0,
-        stalled_worker_timeout=20.0,
-        shutdown_graceful_timeout=20.0,
-        delete_jobs="successful",
-    )
+class WorkerConnector(PsycopgConnector):
+    """The worker's connections. It takes jobs over a pool of its own; what a job asks for goes over Django's.
+
+    So a job that is asked for stands in the transaction of whoever asks, or not at all, in the worker as in the web.
+    (Jobs are plain functions and ask in the plain way; what is awaited is the worker's own business.)
+    """
+
+    def get_sync_connector(self) -> BaseConnector:
+        """Django's connection of the thread that asks."""
+        connector: BaseConnector = DjangoConnector()
+        return connector
+
+
+@asynccontextmanager
+async def worker_app() -> AsyncIterator[App]:
+    """The application of the tasks, on the worker's connections."""
+    with app.replace_connector(WorkerConnector(kwargs=connector_params())) as replaced:
+        async with replaced.open_async():
+            yield replaced
+
+
+async def _take(running: App, queues: list[str], places: int) -> None:
+    """Take jobs of some queues until cancelled. A database that is away ends nothing: it is tried again."""
+    while True:
+        try:
+            await running.run_worker_async(
+                queues=queues, name="-".join(queues), concurrency=places, install_signal_handlers=False,
+                fetch_job_polling_interval=1.0, update_heartbeat_interval=5.0, stalled_worker_timeout=20.0,
+                shutdown_graceful_timeout=20.0, delete_jobs="successful",
+            )  # fmt: skip
+        except Exception as error:  # noqa: BLE001 (whatever ended it, it begins again)
+            log.error("%s: %s", "-".join(queues), str(error).partition("\n")[0])
+        log.error("%s: begins again in %.0f s", "-".join(queues), AGAIN_SECONDS)
+        await asyncio.sleep(AGAIN_SECONDS)

@@ -1,0 +1,63 @@
+"""JSON as it may come in: bounded, and with nothing in it that no text can hold."""
+
+import json
+from collections.abc import Mapping
+from typing import IO, Any
+
+from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
+from rest_framework.exceptions import ParseError
+from rest_framework.parsers import BaseParser
+
+
+class JSONParser(BaseParser):
+    """Reads UTF-8 JSON (RFC 8259). What is too large is told as 413, everything else that is no JSON of use as 400.
+
+    Refused beside what is no JSON: NaN and infinities, numbers of thousands of digits, values within values without
+    end, and text with U+0000 or half a surrogate pair, which no database and no other program could take.
+    """
+
+    media_type = "application/json"
+
+    def parse(
+        self, stream: IO[bytes], media_type: str | None = None, parser_context: Mapping[str, Any] | None = None
+    ) -> Any:
+        """The value that the body holds."""
+        del media_type, parser_context
+        most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        body = stream.read(most + 1)
+        if len(body) > most:
+            raise RequestDataTooBig
+        try:
+            return read_json(body)
+        except ValueError as error:
+            raise ParseError(f"The body is no JSON that can be read: {error}") from None
+
+
+def read_json(body: bytes | str) -> Any:
+    """The value of a JSON text. Raises ValueError for what JSONParser refuses."""
+    try:
+        text = body.decode() if isinstance(body, bytes) else body
+        value = json.loads(text, parse_constant=_no_number)
+    except RecursionError:
+        raise ValueError("values stand within values without end") from None
+    if "\\u" in text or not text.isascii():
+        _look_at_texts(value)
+    return value
+
+
+def _no_number(name: str) -> Any:
+    raise ValueError(f"{name} is no number")
+
+
+def _look_at_texts(value: Any) -> None:
+    waiting = [value]
+    while waiting:
+        one = waiting.pop()
+        if isinstance(one, str):
+            if "\x00" in one or any("\ud800" <= letter <= "\udfff" for letter in one):
+                raise ValueError("a text holds a character that is none")
+        elif isinstance(one, dict):
+            waiting += [*one.keys(), *one.values()]
+        elif isinstance(one, list):
+            waiting += one

@@ -1,0 +1,71 @@
+"""Promise: the worker outlives PostgreSQL: when that is back, jobs are taken again, and a signal still ends it in order."""
+
+import os
+import signal
+import subprocess
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import psycopg
+import pytest
+from clicks.cluster import Cluster
+from django.db import connection
+
+from scripts.paths import PYTHON, ROOT
+
+LONGEST_SECONDS = 120.0
+
+
+@pytest.fixture
+def cluster(transactional_db: Any) -> Iterator[Cluster]:
+    made = Cluster()
+    try:
+        made.start()
+        made.copy_schema(connection.settings_dict)
+        yield made
+    finally:
+        made.remove()
+
+
+def asked(database: dict[str, str]) -> int:
+    """How many jobs the worker deferred by itself so far, done or not: the periodic ones come every few seconds."""
+    told = {"host": "PGHOST", "port": "PGPORT", "user": "PGUSER", "password": "PGPASSWORD", "dbname": "PGDATABASE"}
+    with psycopg.connect(**{key: database[name] for key, name in told.items()}) as found:
+        row = found.execute("SELECT last_value FROM procrastinate_jobs_id_seq").fetchone()
+        busy = found.execute("SELECT count(*) FROM procrastinate_jobs WHERE status = 'todo'").fetchone()
+    assert row
+    assert busy
+    return int(row[0]) - int(busy[0])
+
+
+def wait_for_more(database: dict[str, str], than: int) -> int:
+    until = time.monotonic() + LONGEST_SECONDS
+    while time.monotonic() < until:
+        if (found := asked(database)) > than:
+            return found
+        time.sleep(0.3)
+    raise AssertionError("no job was taken")
+
+
+def test_jobs_are_taken_again_after_the_database_was_away(cluster: Cluster, tmp_path: Path) -> None:
+    database = cluster.database("postgres")
+    log = tmp_path / "worker.log"
+    with log.open("wb") as out:
+        worker = subprocess.Popen(
+            [str(PYTHON), str(ROOT / "server" / "manage.py"), "work"], env=os.environ | database, stdout=out, stderr=out
+        )
+    try:
+        before = wait_for_more(database, 1)
+        cluster.stop()
+        time.sleep(12)  # more than one heartbeat
+        assert worker.poll() is None, log.read_text()[-3000:]
+        cluster.start()
+        wait_for_more(database, before + 3)
+        worker.send_signal(signal.SIGTERM)
+        assert worker.wait(timeout=60) == 0
+    finally:
+        if worker.poll() is None:
+            worker.kill()
+            worker.wait()
