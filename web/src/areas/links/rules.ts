@@ -111,7 +111,10 @@ export function besides(others: { currency: string; cents: number; conversions: 
 
 /** A channel in words: a network by its name, a source or host as it is written. */
 export function channelName(networks: { key: string; name: string }[], channel: string): string {
-  return networks.find((n) => n.key === channel)?.name ?? channel.replace(/^word (.*)$/, "\u201c$1\u201d, as an address says");
+  return (
+    networks.find((n) => n.key === channel)?.name ??
+    channel.replace(/^word (.*)$/, "\u201c$1\u201d, as an address says")
+  );
 }
 
 /** What came of an access log so far, or what it waits for. */

@@ -20,21 +20,29 @@ export function ComposePage() {
   const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own" && takesPosts.has(p.network));
   const ready = own.filter((p) => p.authorisation === "valid");
   const zone = brand.time_zone;
-  const begin = (): Draft => {
-    if (planned.data) return draftOf(planned.data, zone, today);
+  const given = (): Partial<Draft> => {
+    if (id) return {};
     const when = params.get("at");
     const isInstant = when !== null && !Number.isNaN(Date.parse(when));
     const profile = Number(params.get("profile"));
+    return {
+      ...(isInstant && { day: dayOf(when, zone), time: timeOf(when, zone) }),
+      ...(own.some((p) => p.id === profile) && { profiles: [profile] }),
+    };
+  };
+  const begin = (): Draft => {
+    if (planned.data) return draftOf(planned.data, zone, today);
+    // After eleven in the evening the next full hour is tomorrow's.
+    const soon = new Date(now.getTime() + 3600_000).toISOString();
     return {
       title: "",
       shared: params.get("text") ?? "",
       own: {},
       links: {},
-      profiles: own.some((p) => p.id === profile) ? [profile] : ready.map((p) => p.id),
-      day: isInstant ? dayOf(when, zone) : today,
-      time: isInstant
-        ? timeOf(when, zone)
-        : timeOf(new Date(now.getTime() + 3600_000).toISOString(), zone).replace(/:..$/, ":00"),
+      profiles: ready.map((p) => p.id),
+      day: dayOf(soon, zone),
+      time: timeOf(soon, zone).replace(/:..$/, ":00"),
+      ...given(),
     };
   };
   const error = planned.error ?? sources.error;
@@ -52,7 +60,14 @@ export function ComposePage() {
       ) : isWaiting ? (
         <Loading what="Loading the post" />
       ) : (
-        <Composer key={id ?? `new-${params}`} planned={planned.data} begin={begin} profiles={own} />
+        <Composer
+          key={id ?? `new-${params}`}
+          planned={planned.data}
+          begin={begin}
+          given={given()}
+          isFresh={params.has("text")}
+          profiles={own}
+        />
       )}
     </>
   );

@@ -1,8 +1,8 @@
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { ProblemError, Schemas } from "../../api/client";
 import { networkNamed, useBrand } from "../../app/brand";
-import { useCampaigns } from "../../app/queries";
+import { useCampaigns, useSession } from "../../app/queries";
 import { at, dayOf, moment, timeOf } from "../../lib/days";
 import { figure } from "../../lib/format";
 import { Button } from "../../ui/Button";
@@ -14,20 +14,36 @@ import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { MakeLinkForm, type TrackedLink, useMakeLinks } from "../links";
 import { useBestHours } from "../timing";
+import { Differences } from "./Differences";
+import { placeOf } from "./drafts";
 import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
-import { type Draft, EDITABLE, STATE_WORDS, textFor, withLink } from "./rules";
-import { useDraft } from "./useDraft";
+import { type Draft, EDITABLE, SENT, STATE_WORDS, textFor, withLink } from "./rules";
+import { draftOf, useDraft } from "./useDraft";
 import { VersionEditor } from "./VersionEditor";
 
-type Props = { planned?: Planned; begin: () => Draft; profiles: Schemas["Profile"][] };
+type Props = {
+  planned?: Planned;
+  begin: () => Draft;
+  given?: Partial<Draft>;
+  isFresh?: boolean;
+  profiles: Schemas["Profile"][];
+};
 
 /** Write once, a version for each profile; checked by each network's rules as one types; out at a good minute. */
-export function Composer({ planned, begin, profiles }: Props) {
-  const { brand, now, canChange } = useBrand();
+export function Composer({ planned, begin, given, isFresh, profiles }: Props) {
+  const { brand, now, today, canChange } = useBrand();
   const zone = brand.time_zone;
   const navigate = useNavigate();
   const say = useToast();
-  const { draft, change, settle, isTouched } = useDraft(planned ? String(planned.id) : "new", begin);
+  const person = useSession().data?.email ?? "";
+  const place = placeOf(person, brand.slug, planned ? String(planned.id) : "new");
+  const kept = useDraft(place, { begin, given, isFresh });
+  const { draft, change, settle, isTouched } = kept;
+  const isBehind = planned !== undefined && draft.edition !== undefined && planned.edition > draft.edition;
+  useEffect(() => {
+    // Nothing was typed here: what somebody else saved is simply shown.
+    if (planned && isBehind && !isTouched) settle(draftOf(planned, zone, today));
+  }, [planned, isBehind, isTouched, settle, zone, today]);
   const [linkFor, setLinkFor] = useState<Schemas["Profile"] | null>(null);
   const campaigns = useCampaigns(brand.slug);
   const chosen = profiles.filter((p) => draft.profiles.includes(p.id));
@@ -51,6 +67,7 @@ export function Composer({ planned, begin, profiles }: Props) {
   const makeLinks = useMakeLinks(brand.slug);
   const [isLinkForAll, setLinkForAll] = useState(true);
   const isEditable = canChange && (!planned || EDITABLE.has(planned.state));
+  const sent = new Set(planned?.versions.filter((v) => SENT.has(v.state)).map((v) => v.profile_id));
   const problem = (save.error ?? schedule.error ?? takeBack.error ?? remove.error) as ProblemError | null;
   const isBlocked = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
   const when = draft.day && draft.time ? safely(() => at(draft.day, draft.time, zone)) : null;
@@ -59,12 +76,12 @@ export function Composer({ planned, begin, profiles }: Props) {
     title: draft.title,
     campaign_id: draft.campaign ?? null,
     scheduled_at: withTime ? when : null,
-    edition: planned?.edition,
+    edition: draft.edition,
     versions: versions.map((v) => ({ ...v, link_id: draft.links[v.profile_id] ?? null })),
   });
   const keep = async (withTime: boolean) => {
     const saved = await save.mutateAsync({ id: planned?.id, body: body(withTime) });
-    settle();
+    settle({ ...draft, edition: saved.edition });
     return saved;
   };
   const act = (what: () => Promise<unknown>) => {
@@ -77,22 +94,28 @@ export function Composer({ planned, begin, profiles }: Props) {
         <h1 className="text-[18px]">{planned ? draft.title || "Planned post" : "A new post"}</h1>
         {problem && (
           <div className="my-2">
-            <Notice kind="wrong">
-              {problem.message}{" "}
-              {problem.kind === "changed_meanwhile" && (
-                <Button
-                  kind="quiet"
-                  onClick={() => {
-                    settle();
-                    window.location.reload();
-                  }}
-                >
-                  Show theirs
-                </Button>
-              )}
-            </Notice>
+            <Notice kind="wrong">{problem.message}</Notice>
           </div>
         )}
+        {planned && isBehind && isTouched && (
+          <Differences
+            mine={draft}
+            theirs={draftOf(planned, zone, today)}
+            names={{
+              profiles: Object.fromEntries(profiles.map((p) => [p.id, p.name])),
+              campaigns: Object.fromEntries((campaigns.data ?? []).map((c) => [c.id, c.name])),
+            }}
+            onTheirs={() => {
+              save.reset();
+              settle(draftOf(planned, zone, today));
+            }}
+            onMine={() => {
+              save.reset();
+              change({ edition: planned.edition });
+            }}
+          />
+        )}
+        {isEditable && <Left kept={kept} />}
         {planned && <Fate planned={planned} />}
         <div className="mt-3 grid grid-cols-2 gap-4">
           <Field label="Working title" help="For the calendar; not published">
@@ -132,6 +155,7 @@ export function Composer({ planned, begin, profiles }: Props) {
                 key={p.id}
                 profile={p}
                 isOn={draft.profiles.includes(p.id)}
+                isSent={sent.has(p.id)}
                 onChange={(on) =>
                   change({ profiles: on ? [...draft.profiles, p.id] : draft.profiles.filter((id) => id !== p.id) })
                 }
@@ -151,7 +175,7 @@ export function Composer({ planned, begin, profiles }: Props) {
             text={textFor(draft, profile.id)}
             isOwn={draft.own[profile.id] !== undefined}
             isFirst={i === 0}
-            isEditable={isEditable}
+            isEditable={isEditable && !sent.has(profile.id)}
             check={checks.data?.find((c) => c.profile_id === profile.id)}
             onText={(text) =>
               i === 0 && draft.own[profile.id] === undefined
@@ -226,7 +250,7 @@ export function Composer({ planned, begin, profiles }: Props) {
                   onClick={() =>
                     act(async () => {
                       const saved = await keep(true);
-                      const done = await schedule.mutateAsync({ id: saved.id, at: when });
+                      const done = await schedule.mutateAsync({ id: saved.id, at: when, edition: saved.edition });
                       say(`Scheduled for ${moment(done.scheduled_at ?? "", zone)}.`);
                       navigate(`/${brand.slug}/plan?week=${draft.day}`);
                     })
@@ -251,7 +275,7 @@ export function Composer({ planned, begin, profiles }: Props) {
                   onClick={() =>
                     act(async () => {
                       const saved = await keep(true);
-                      await schedule.mutateAsync({ id: saved.id, at: null });
+                      await schedule.mutateAsync({ id: saved.id, at: null, edition: saved.edition });
                       say("It is being published.");
                       navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
                     })
@@ -291,7 +315,13 @@ export function Composer({ planned, begin, profiles }: Props) {
           </div>
         )}
         {isPast && <p className="mt-2 text-down">This time has passed. Choose a later one.</p>}
-        {isTouched && isEditable && <p className="label mt-2">Not saved yet; kept in this browser.</p>}
+        {isTouched && isEditable && (
+          <p className={kept.isKept ? "label mt-2" : "mt-2 text-down"}>
+            {kept.isKept
+              ? "Not saved yet; kept in this browser."
+              : "Not saved yet, and this browser keeps nothing: save it before you leave."}
+          </p>
+        )}
       </section>
       <Sheet
         isOpen={linkFor !== null}
@@ -356,10 +386,12 @@ function safely<T>(make: () => T): T | null {
 function ProfileBox({
   profile,
   isOn,
+  isSent,
   onChange,
 }: {
   profile: Schemas["Profile"];
   isOn: boolean;
+  isSent: boolean;
   onChange: (on: boolean) => void;
 }) {
   const { networks } = useBrand();
@@ -369,6 +401,7 @@ function ProfileBox({
       <input
         type="checkbox"
         checked={isOn}
+        disabled={isSent}
         onChange={(e) => onChange(e.target.checked)}
         className="h-4 w-4 accent-[var(--berry)]"
       />
@@ -378,6 +411,32 @@ function ProfileBox({
     </label>
   );
 }
+
+/** What another tab left unsaved at this place: offered, and never thrown away unasked. */
+function Left({ kept }: { kept: ReturnType<typeof useDraft> }) {
+  const { brand } = useBrand();
+  if (kept.others.length === 0) return null;
+  return (
+    <ul className="my-2 flex flex-col gap-1 border-l-2 border-rule-strong pl-3">
+      {kept.others.map((one) => (
+        <li key={one.slot} className="flex flex-wrap items-baseline gap-x-3">
+          <span className="min-w-0">
+            Written in another tab, {moment(new Date(one.at).toISOString(), brand.time_zone)}, not saved:{" "}
+            <q>{beginning(one.draft.title || one.draft.shared || Object.values(one.draft.own)[0] || "nothing yet")}</q>
+          </span>
+          <Button kind="quiet" onClick={() => kept.takeUp(one)}>
+            Take it up
+          </Button>
+          <Button kind="quiet" onClick={() => kept.throwAway(one)}>
+            Throw it away
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const beginning = (text: string) => (text.length > 60 ? `${text.slice(0, 60).replace(/\s+\S*$/, "")} …` : text);
 
 /** What became of each version. */
 function Fate({ planned }: { planned: Planned }) {

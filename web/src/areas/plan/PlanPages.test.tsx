@@ -92,7 +92,10 @@ describe("writing a post", () => {
       scheduled_at: "2026-12-01T19:30:00Z",
       versions: [{ profile_id: 1, text: "Late tonight", link_id: null }],
     });
-    expect(server.sent("POST /plan/9/schedule")[0]?.body).toEqual({ scheduled_at: "2026-12-01T19:30:00Z" });
+    expect(server.sent("POST /plan/9/schedule")[0]?.body).toEqual({
+      scheduled_at: "2026-12-01T19:30:00Z",
+      edition: 4,
+    });
     expect(address()).toContain("/plan?week=2026-12-01");
   });
 
@@ -107,6 +110,106 @@ describe("writing a post", () => {
     await user.click(screen.getByRole("button", { name: "Save as draft" }));
     expect(await screen.findByText(/Tomás changed it meanwhile/)).toBeTruthy();
     expect((text as HTMLTextAreaElement).value).toBe("Tonight we open late indeed");
+  });
+
+  it("promises that theirs and mine are seen side by side, and that mine is saved only knowingly", async () => {
+    const theirs = planned({
+      edition: 5,
+      versions: [{ id: 1, profile_id: 1, network: "commons", text: "Tonight we close early", state: "draft" }],
+    });
+    let now = planned();
+    const { user, server } = screenAt("plan/9", {
+      ...ANSWERS,
+      "GET /plan/9": () => now,
+      "PUT /plan/9": ({ body }: Asked) => {
+        if ((body as { edition?: number }).edition === 5) return planned({ edition: 6 });
+        now = theirs;
+        return new Refusal(409, "Somebody changed this post while you were writing.");
+      },
+    });
+    const text = (await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement;
+    await user.type(text, " indeed");
+    await user.click(screen.getByRole("button", { name: "Save as draft" }));
+    const table = within(await screen.findByRole("table"));
+    expect(table.getByText("Tonight we close early")).toBeTruthy();
+    expect(table.getByText("Tonight we open late indeed")).toBeTruthy();
+    expect(table.queryByText("Campaign")).toBeNull();
+    expect(server.sent("PUT /plan/9")[0]?.body).toMatchObject({ edition: 4 });
+    await user.click(screen.getByRole("button", { name: "Go on with mine" }));
+    expect(text.value).toBe("Tonight we open late indeed");
+    await user.click(screen.getByRole("button", { name: "Save as draft" }));
+    await waitFor(() => expect(server.sent("PUT /plan/9")[1]?.body).toMatchObject({ edition: 5 }));
+  });
+
+  it("promises what was read is what is changed: text kept over a reload keeps its edition", async () => {
+    const first = screenAt("plan/9", { ...ANSWERS, "GET /plan/9": planned() });
+    await first.user.type(await screen.findByLabelText("Orrery House on Commons"), " indeed");
+    cleanup();
+    const theirs = planned({ edition: 5, title: "Theirs" });
+    const { user } = screenAt("plan/9", { ...ANSWERS, "GET /plan/9": theirs });
+    await user.click(await screen.findByRole("button", { name: "Take theirs" }));
+    expect((screen.getByLabelText("Orrery House on Commons") as HTMLTextAreaElement).value).toBe(
+      "Tonight we open late",
+    );
+    expect((screen.getByLabelText("Working title") as HTMLInputElement).value).toBe("Theirs");
+    expect(screen.queryByText(/Not saved yet/)).toBeNull();
+  });
+
+  it("promises that what a closed tab left is offered, and that two tabs never write over each other", async () => {
+    const first = screenAt("plan/new", ANSWERS);
+    await first.user.type(await screen.findByLabelText("Orrery House on Commons"), "From the first tab");
+    cleanup();
+    sessionStorage.clear(); // another tab
+    const { user } = screenAt("plan/new", ANSWERS);
+    const text = (await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement;
+    expect(text.value).toBe("");
+    await user.type(text, "From the second");
+    expect(await screen.findByText("From the first tab")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Take it up" }));
+    expect(text.value).toBe("From the first tab");
+  });
+
+  it("promises nobody the drafts of another person or brand", async () => {
+    const first = screenAt("plan/new", ANSWERS);
+    await first.user.type(await screen.findByLabelText("Orrery House on Commons"), "Mine");
+    cleanup();
+    const other = {
+      ...ANSWERS,
+      "GET //session": sample("Session", {
+        email: "other@ninthbell.example",
+        brands: [{ slug: "orrery-house", name: "Orrery House", role: "editor" }],
+      }),
+    };
+    screenAt("plan/new", other);
+    expect(((await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement).value).toBe("");
+    expect(screen.queryByText("Mine")).toBeNull();
+  });
+
+  it("promises that an hour in the address wins over a draft of before", async () => {
+    const first = screenAt("plan/new?at=2026-12-01T19:30:00Z&profile=2", ANSWERS);
+    await first.user.type(await screen.findByLabelText("Orrery on Brevi"), "Kept");
+    cleanup();
+    screenAt("plan/new?at=2026-12-03T08:15:00Z&profile=1", ANSWERS);
+    expect(((await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement).value).toBe("Kept");
+    expect((screen.getByLabelText("Day") as HTMLInputElement).value).toBe("2026-12-03");
+    expect((screen.getByLabelText("Time") as HTMLInputElement).value).toBe("08:15");
+    expect(screen.queryByLabelText("Orrery on Brevi")).toBeNull();
+  });
+
+  it("promises that what went out is not written on", async () => {
+    screenAt("plan/9", {
+      ...ANSWERS,
+      "GET /plan/9": planned({
+        state: "failed",
+        versions: [
+          { id: 1, profile_id: 1, network: "commons", text: "Out", state: "published" },
+          { id: 2, profile_id: 2, network: "brevi", text: "Not out", state: "failed" },
+        ],
+      }),
+    });
+    expect(((await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement).readOnly).toBe(true);
+    expect((screen.getByLabelText("Orrery on Brevi") as HTMLTextAreaElement).readOnly).toBe(false);
+    expect((screen.getByRole("checkbox", { name: /Orrery House$/ }) as HTMLInputElement).disabled).toBe(true);
   });
 
   it("promises a link of its own for each version", async () => {

@@ -45,6 +45,7 @@ function useSettled(brand: string) {
 }
 
 export function useSavePost(brand: string) {
+  const client = useQueryClient();
   const settled = useSettled(brand);
   return useMutation({
     mutationFn: ({ id, body }: { id?: number; body: PlannedInput }) =>
@@ -52,17 +53,19 @@ export function useSavePost(brand: string) {
         ? unwrap(api.POST("/api/brands/{brand}/plan", { params: { path: { brand } }, body }))
         : unwrap(api.PUT("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id } }, body })),
     onSuccess: settled,
+    // Refused because somebody was faster: theirs is shown at once.
+    onError: (_, { id }) => client.invalidateQueries({ queryKey: ["planned", brand, id] }),
   });
 }
 
 export function useSchedulePost(brand: string) {
   const settled = useSettled(brand);
   return useMutation({
-    mutationFn: ({ id, at }: { id: number; at: string | null }) =>
+    mutationFn: ({ id, at, edition }: { id: number; at: string | null; edition?: number }) =>
       unwrap(
         api.POST("/api/brands/{brand}/plan/{id}/schedule", {
           params: { path: { brand, id } },
-          body: { scheduled_at: at },
+          body: { scheduled_at: at, edition },
         }),
       ),
     onSuccess: settled,

@@ -70,6 +70,8 @@ export type Draft = {
   links: Record<number, number>;
   day: Day;
   time: string;
+  /** Which edition of the planned post this was begun from; none for a new one. */
+  edition?: number;
 };
 
 export function textFor(draft: Draft, profile: number): string {
@@ -80,4 +82,32 @@ export function textFor(draft: Draft, profile: number): string {
 export function withLink(text: string, link: string): string {
   if (text.includes(link)) return text;
   return text.trim() ? `${text.trimEnd()}\n${link}` : link;
+}
+
+/** What went out, or is on its way: nothing of it can be changed here. */
+export const SENT = new Set(["publishing", "published"]);
+
+export type Difference = { what: string; mine: string; theirs: string };
+
+/** In what two drafts of one post differ, in words; nothing where they are the same. */
+export function differences(
+  mine: Draft,
+  theirs: Draft,
+  names: { profiles: Record<number, string>; campaigns: Record<number, string> },
+): Difference[] {
+  const campaign = (draft: Draft) => (draft.campaign ? (names.campaigns[draft.campaign] ?? "a campaign") : "none");
+  const every = [...new Set([...theirs.profiles, ...mine.profiles])];
+  const version = (draft: Draft, profile: number) =>
+    draft.profiles.includes(profile) ? textFor(draft, profile) : "not published there";
+  const rows = [
+    { what: "Working title", mine: mine.title, theirs: theirs.title },
+    { what: "Campaign", mine: campaign(mine), theirs: campaign(theirs) },
+    { what: "When", mine: `${mine.day} ${mine.time}`.trim(), theirs: `${theirs.day} ${theirs.time}`.trim() },
+    ...every.map((p) => ({
+      what: names.profiles[p] ?? "A profile",
+      mine: version(mine, p),
+      theirs: version(theirs, p),
+    })),
+  ];
+  return rows.filter((row) => row.mine !== row.theirs);
 }

@@ -1,39 +1,68 @@
 import { useCallback, useEffect, useState } from "react";
 import { type Day, dayOf, timeOf } from "../../lib/days";
+import { forget, type Kept, keep, newTabName, othersAt, read, slotOf, tabName } from "./drafts";
 import type { Planned } from "./queries";
 import type { Draft } from "./rules";
 
+type Beginning = {
+  /** The draft as the server or the address has it. */
+  begin: () => Draft;
+  /** What the address says: it wins over what was kept. */
+  given?: Partial<Draft>;
+  /** Begin anew whatever this tab kept; that is offered beside. */
+  isFresh?: boolean;
+};
+
 /** What is being written. It is kept in the browser at every change, so that a reload or an error loses nothing. */
-export function useDraft(key: string, begin: () => Draft) {
-  const place = `dakika.draft.${key}`;
-  const [draft, setDraft] = useState<Draft>(() => {
-    try {
-      const kept = sessionStorage.getItem(place);
-      if (kept) return { ...begin(), ...(JSON.parse(kept) as Draft) };
-    } catch {
-      // What cannot be read was not ours; begin anew.
-    }
-    return begin();
+export function useDraft(place: string, { begin, given = {}, isFresh = false }: Beginning) {
+  const [slot, setSlot] = useState(() => slotOf(place, isFresh ? newTabName() : tabName()));
+  const [{ draft, isTouched }, set] = useState(() => {
+    const kept = read(slot);
+    return { draft: kept ? { ...begin(), ...kept.draft, ...given } : begin(), isTouched: kept !== null };
   });
-  const [isTouched, setTouched] = useState(() => sessionStorage.getItem(place) !== null);
+  const [others, setOthers] = useState(() => othersAt(place, slot));
+  const [isKept, setIsKept] = useState(true);
   useEffect(() => {
-    if (isTouched) sessionStorage.setItem(place, JSON.stringify(draft));
-  }, [draft, isTouched, place]);
+    if (isTouched) setIsKept(keep(slot, draft));
+  }, [draft, isTouched, slot]);
+  useEffect(() => {
+    const listen = (event: StorageEvent) => {
+      // Only another tab's writing is told: one that has our slot is our double.
+      if (event.key === slot && event.newValue !== null) setSlot(slotOf(place, newTabName()));
+      else setOthers(othersAt(place, slot));
+    };
+    window.addEventListener("storage", listen);
+    return () => window.removeEventListener("storage", listen);
+  }, [place, slot]);
   const change = useCallback((patch: Partial<Draft>) => {
-    setTouched(true);
-    setDraft((old) => ({ ...old, ...patch }));
+    set((old) => ({ draft: { ...old.draft, ...patch }, isTouched: true }));
   }, []);
   const settle = useCallback(
     (next?: Draft) => {
-      sessionStorage.removeItem(place);
-      setTouched(false);
-      if (next) setDraft(next);
+      forget(slot);
+      set((old) => ({ draft: next ?? old.draft, isTouched: false }));
     },
-    [place],
+    [slot],
   );
-  return { draft, change, settle, isTouched };
+  const takeUp = useCallback(
+    (kept: Kept) => {
+      forget(kept.slot);
+      setOthers(othersAt(place, slot));
+      set({ draft: kept.draft, isTouched: true });
+    },
+    [place, slot],
+  );
+  const throwAway = useCallback(
+    (kept: Kept) => {
+      forget(kept.slot);
+      setOthers(othersAt(place, slot));
+    },
+    [place, slot],
+  );
+  return { draft, change, settle, isTouched, isKept, others, takeUp, throwAway };
 }
 
+/** A planned post as it is edited: text and edition of one reading. */
 export function draftOf(planned: Planned, zone: string, today: Day): Draft {
   const own = Object.fromEntries(planned.versions.map((v) => [v.profile_id, v.text]));
   return {
@@ -45,5 +74,6 @@ export function draftOf(planned: Planned, zone: string, today: Day): Draft {
     links: Object.fromEntries(planned.versions.flatMap((v) => (v.link_id ? [[v.profile_id, v.link_id]] : []))),
     day: planned.scheduled_at ? dayOf(planned.scheduled_at, zone) : today,
     time: planned.scheduled_at ? timeOf(planned.scheduled_at, zone) : "",
+    edition: planned.edition,
   };
 }
