@@ -2,6 +2,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
 import { applyTheme } from "./app/theme";
+import { Boundary } from "./ui/Boundary";
 import "./index.css";
 
 applyTheme();
@@ -9,6 +10,8 @@ const root = document.getElementById("root");
 if (root)
   createRoot(root).render(
     <StrictMode>
-      <App />
+      <Boundary place="all">
+        <App />
+      </Boundary>
     </StrictMode>,
   );

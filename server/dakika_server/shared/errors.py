@@ -4,7 +4,7 @@ import logging
 from typing import Any
 
 from django.core.exceptions import PermissionDenied, RequestDataTooBig
-from django.db import DataError, InterfaceError, OperationalError
+from django.db import DataError, IntegrityError, InterfaceError, OperationalError
 from django.http import Http404
 from django.http.request import UnreadablePostError
 from rest_framework import status
@@ -60,6 +60,10 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         return _document(408, "too_slow", "What you sent did not come to its end. Try again.")
     if isinstance(error, OperationalError | InterfaceError):
         return _without_database(error)
+    if isinstance(error, IntegrityError):
+        # What a check before it let through was taken away in between; foreign keys are told at the end.
+        log.warning("two changed the same at once: %s", str(error).partition("\n")[0])
+        return _document(409, "changed_meanwhile", "Somebody changed this at the same time. Load it again, then try.")
     if isinstance(error, DataError):
         log.warning("what was sent does not fit the database: %s", str(error).partition("\n")[0])
         return _document(400, "invalid", "A value is larger than can be kept, or is none.")

@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
@@ -10,19 +10,24 @@ import { sourcesRoutes } from "../areas/sources";
 import { timingRoutes } from "../areas/timing";
 import { Failed, Loading } from "../ui/States";
 import { Toasts } from "../ui/Toast";
+import { noteError, useHasEnded } from "./ended";
 import { useSession } from "./queries";
 import { Shell } from "./Shell";
-import { SignIn } from "./SignIn";
+import { SignIn, SignInAgain } from "./SignIn";
 
 const newClient = () =>
   new QueryClient({
+    queryCache: new QueryCache({
+      // At the door nobody has a session yet.
+      onError: (error, query) => query.queryKey[0] !== "session" && noteError(error),
+    }),
+    mutationCache: new MutationCache({ onError: noteError }),
     defaultOptions: {
       queries: {
         staleTime: 30_000,
         refetchOnWindowFocus: true,
         retry: (count, error) =>
           count < 2 && !(error instanceof ProblemError && error.status >= 400 && error.status < 500),
-        placeholderData: (old: unknown) => old,
       },
     },
   });
@@ -42,6 +47,7 @@ export function App() {
 
 function Door() {
   const session = useSession();
+  const hasEnded = useHasEnded();
   if (session.isPending) return <Loading what="Loading" />;
   if (session.error instanceof ProblemError && session.error.status === 401) return <SignIn />;
   if (session.error) return <Failed error={session.error} onRetry={() => session.refetch()} />;
@@ -49,18 +55,21 @@ function Door() {
     session.data?.brands.find((b) => b.slug === localStorage.getItem("dakika.brand")) ?? session.data?.brands.at(-1);
   if (!first) return <Failed error={new Error("You are not a member of any brand yet. Ask somebody of your team.")} />;
   return (
-    <Routes>
-      <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
-      <Route path="/:brand" element={<Shell />}>
-        <Route index element={<Navigate to="results" replace />} />
-        {resultsRoutes}
-        {competitorsRoutes}
-        {linksRoutes}
-        {timingRoutes}
-        {planRoutes}
-        {sourcesRoutes}
-        <Route path="*" element={<Failed error={new Error("There is no page at this address.")} />} />
-      </Route>
-    </Routes>
+    <>
+      {hasEnded && <SignInAgain />}
+      <Routes>
+        <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
+        <Route path="/:brand" element={<Shell />}>
+          <Route index element={<Navigate to="results" replace />} />
+          {resultsRoutes}
+          {competitorsRoutes}
+          {linksRoutes}
+          {timingRoutes}
+          {planRoutes}
+          {sourcesRoutes}
+          <Route path="*" element={<Failed error={new Error("There is no page at this address.")} />} />
+        </Route>
+      </Routes>
+    </>
   );
 }

@@ -1,5 +1,6 @@
 import { Suspense, useCallback, useState } from "react";
-import { Outlet } from "react-router";
+import { Outlet, useLocation } from "react-router";
+import { Boundary } from "../ui/Boundary";
 import { Loading } from "../ui/States";
 import { BrandProvider, useBrand } from "./brand";
 import { Header } from "./Header";
@@ -18,6 +19,7 @@ export function Shell() {
 
 function Frame() {
   const { brand } = useBrand();
+  const { pathname } = useLocation();
   const [open, setOpen] = useState<"palette" | "keys" | null>(null);
   const onPalette = useCallback(() => setOpen("palette"), []);
   const onKeys = useCallback(() => setOpen("keys"), []);
@@ -30,9 +32,11 @@ function Frame() {
       </a>
       <Header onPalette={onPalette} />
       <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none print:block">
-        <Suspense fallback={<Loading />}>
-          <Outlet />
-        </Suspense>
+        <Boundary place={pathname}>
+          <Suspense fallback={<Loading />}>
+            <Outlet />
+          </Suspense>
+        </Boundary>
       </main>
       <Palette isOpen={open === "palette"} onClose={() => setOpen(null)} />
       <Keys isOpen={open === "keys"} onClose={() => setOpen(null)} />

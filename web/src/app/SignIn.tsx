@@ -1,15 +1,14 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ProblemError } from "../api/client";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { Sheet } from "../ui/Sheet";
 import { Notice } from "../ui/States";
-import { useSignIn } from "./queries";
+import { useSession, useSignIn } from "./queries";
 
+/** The way in. */
 export function SignIn() {
-  const [email, setEmail] = useState("");
-  const [password, setPassword] = useState("");
-  const signIn = useSignIn();
-  const problem = signIn.error as ProblemError | null;
   return (
     <main className="mx-auto flex min-h-screen max-w-sm flex-col justify-center gap-5 px-4">
       <div>
@@ -25,12 +24,43 @@ export function SignIn() {
         <h1 className="text-[26px]">Dakika</h1>
         <p className="text-muted">Every post has its minute.</p>
       </div>
+      <SignInForm />
+    </main>
+  );
+}
+
+/** The session ended while somebody was at work: the page stays as it is behind, with what was typed. */
+export function SignInAgain() {
+  const client = useQueryClient();
+  const before = useSession().data?.email;
+  return (
+    <Sheet isOpen form="dialog" title="Your session has ended" onClose={() => undefined} isLasting>
+      <p className="mb-3 text-muted">Sign in again to go on. The page behind stays as it is, with what you typed.</p>
+      <SignInForm
+        known={before}
+        onDone={(email) => {
+          // Somebody else sees nothing of what stands here.
+          if (before && email !== before) return window.location.assign("/");
+          void client.invalidateQueries();
+        }}
+      />
+    </Sheet>
+  );
+}
+
+function SignInForm({ known = "", onDone }: { known?: string; onDone?: (email: string) => void }) {
+  const [email, setEmail] = useState(known);
+  const [password, setPassword] = useState("");
+  const signIn = useSignIn();
+  const problem = signIn.error as ProblemError | null;
+  return (
+    <>
       {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
-          signIn.mutate({ email, password });
+          signIn.mutate({ email, password }, { onSuccess: (session) => onDone?.(session.email) });
         }}
       >
         <Field label="E-mail address" error={problem?.fields.email}>
@@ -59,6 +89,6 @@ export function SignIn() {
           Sign in
         </Button>
       </form>
-    </main>
+    </>
   );
 }

@@ -3,7 +3,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ProblemError, type Schemas, unwrap } from "../api/client";
 import { addDays, type Day } from "../lib/days";
+import { keptWithin } from "../lib/keep";
 import { useToast } from "../ui/Toast";
+import { noteSignedIn } from "./ended";
 import { useLater } from "./later";
 
 export function useSession() {
@@ -19,7 +21,10 @@ export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: { email: string; password: string }) => unwrap(api.POST("/api/session", { body })),
-    onSuccess: (session) => client.setQueryData(["session"], session),
+    onSuccess: (session) => {
+      noteSignedIn();
+      client.setQueryData(["session"], session);
+    },
   });
 }
 
@@ -63,6 +68,8 @@ export function useNetworksQuery() {
 export function useLine(brand: string, days: { first: Day; last: Day } | null = null) {
   return useQuery({
     queryKey: ["line", brand, days],
+    // Drawn by its own days, so that it may stand while it is carried further.
+    placeholderData: keptWithin("line", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/line", { params: { path: { brand }, query: days ?? {} } })),
     refetchInterval: 60_000,
   });

@@ -2,7 +2,14 @@ import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 
-type Props = { isOpen: boolean; onClose: () => void; title: string; children: ReactNode; form?: "sheet" | "dialog" };
+type Props = {
+  isOpen: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+  form?: "sheet" | "dialog" /** No way past it: only what it asks for closes it. */;
+  isLasting?: boolean;
+};
 
 const PLACE = {
   sheet: "right-0 top-0 h-full w-[420px] max-w-full border-l",
@@ -10,7 +17,7 @@ const PLACE = {
 };
 
 /** A sheet from the right, or a dialog in the middle: both keep focus and close with Escape. */
-export function Sheet({ isOpen, onClose, title, children, form = "sheet" }: Props) {
+export function Sheet({ isOpen, onClose, title, children, form = "sheet", isLasting }: Props) {
   return (
     <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -21,9 +28,11 @@ export function Sheet({ isOpen, onClose, title, children, form = "sheet" }: Prop
         >
           <div className="mb-3 flex items-start justify-between gap-4">
             <Dialog.Title className="text-[18px] leading-tight">{title}</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="-mr-1 p-1 hover:text-berry">
-              <X size={18} />
-            </Dialog.Close>
+            {!isLasting && (
+              <Dialog.Close aria-label="Close" className="-mr-1 p-1 hover:text-berry">
+                <X size={18} />
+              </Dialog.Close>
+            )}
           </div>
           {children}
         </Dialog.Content>

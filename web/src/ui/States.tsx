@@ -26,11 +26,23 @@ export function Failed({ error, onRetry }: { error: Error; onRetry?: () => void 
 /** On its way. Quiet, so that a quick answer does not flash. */
 export function Loading({ what = "Loading", lines = 6 }: { what?: string; lines?: number }) {
   return (
-    <div role="status" aria-label={what} className="flex flex-col gap-3 p-5">
+    <div role="status" aria-label={what} className="late flex flex-col gap-3 p-5">
       {Array.from({ length: lines }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: identical bars
         <div key={i} className="h-4 animate-pulse bg-rule/60" style={{ width: `${90 - ((i * 17) % 45)}%` }} />
       ))}
+    </div>
+  );
+}
+
+/** What stands while its next form is fetched: the same question in another order, paled until it comes. */
+export function While({ isOld, children }: { isOld: boolean; children: ReactNode }) {
+  return (
+    <div
+      aria-busy={isOld || undefined}
+      className={`flex min-h-0 flex-1 flex-col print:block ${isOld ? "opacity-45" : ""}`}
+    >
+      {children}
     </div>
   );
 }

@@ -36,9 +36,9 @@ def add_tag(actor: Any, brand: Brand, *, name: str, colour: int) -> Tag:
 def change_tag(actor: Any, brand: Brand, tag_id: int, *, name: str, colour: int) -> Tag:
     """Rename a tag or give it another colour. Raises Http404, ValidationError when the name is taken."""
     require_editor(actor, brand)
-    tag = tag_of(brand, tag_id)
-    tag.name, tag.colour = _cleaned(name), colour
     with transaction.atomic():
+        (tag,) = _held(brand, tag_id)
+        tag.name, tag.colour = _cleaned(name), colour
         _saved(tag)
         audit.record(actor, "change_tag", tag, brand_id=brand.pk)
     return tag
@@ -48,7 +48,7 @@ def remove_tag(actor: Any, brand: Brand, tag_id: int) -> None:
     """Take a tag away from everywhere."""
     require_editor(actor, brand)
     with transaction.atomic():
-        tag = tag_of(brand, tag_id)
+        (tag,) = _held(brand, tag_id)
         audit.record(actor, "remove_tag", tag, brand_id=brand.pk, name=tag.name)
         tag.delete()
 
@@ -61,12 +61,12 @@ ON CONFLICT (post_id, tag_id) DO UPDATE SET is_off = FALSE
 
 
 def merge_tag(actor: Any, brand: Brand, tag_id: int, *, into: int) -> Tag:
-    """Give another tag all posts and rules of this one, which is gone afterwards."""
+    """Give another tag all posts and rules of this one, which is gone afterwards. Raises Http404."""
     require_editor(actor, brand)
     if tag_id == into:
         raise field_errors({"into": "A tag cannot be merged into itself."})
     with transaction.atomic():
-        tag, target = tag_of(brand, tag_id), tag_of(brand, into)
+        tag, target = _held(brand, tag_id, into)
         with connection.cursor() as cursor:
             cursor.execute(_MERGE, {"into": target.pk, "tag": tag.pk})
         known = set(TagRule.objects.filter(tag=target).values_list("kind", "value"))
@@ -110,7 +110,7 @@ def add_rule(actor: Any, brand: Brand, tag_id: int, *, kind: str, value: str) ->
     require_editor(actor, brand)
     rule = checked_rule(brand, kind, value)
     with transaction.atomic():
-        tag = tag_of(brand, tag_id)
+        (tag,) = _held(brand, tag_id)
         try:
             with transaction.atomic():
                 kept = TagRule.objects.create(tag=tag, kind=rule.kind.value, value=rule.cleaned)
@@ -125,7 +125,7 @@ def remove_rule(actor: Any, brand: Brand, tag_id: int, rule_id: int, *, keeps_po
     """Take a rule away; the posts that it tagged keep the tag or lose it."""
     require_editor(actor, brand)
     with transaction.atomic():
-        rule = TagRule.objects.filter(tag=tag_of(brand, tag_id), pk=rule_id).first()
+        rule = TagRule.objects.filter(tag__in=_held(brand, tag_id), pk=rule_id).first()
         if rule is None:
             raise Http404
         if not keeps_posts:
@@ -145,6 +145,17 @@ def checked_rule(brand: Brand, kind: str, value: str) -> Rule:
     if rule.kind is RuleKind.CAMPAIGN and not brand.campaigns.filter(pk=whole_number(value) or 0).exists():
         raise field_errors({"value": "There is no such campaign."})
     return rule
+
+
+def _held(brand: Brand, *ids: int) -> list[Tag]:
+    """Tags of the brand, which nobody else changes until the transaction ends. Raises Http404 when one is gone.
+
+    Always in the same order, so that two who merge crosswise wait for each other and do not block each other.
+    """
+    found = {tag.pk: tag for tag in Tag.objects.select_for_update().filter(brand=brand, pk__in=ids).order_by("pk")}
+    if set(found) != set(ids):
+        raise Http404
+    return [found[pk] for pk in ids]
 
 
 def tag_of(brand: Brand, tag_id: int) -> Tag:

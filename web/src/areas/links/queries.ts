@@ -1,8 +1,9 @@
 /** What Links asks the server. */
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import type { Study } from "../../app/study";
+import { keptWithin } from "../../lib/keep";
 
 export type TrackedLink = Schemas["Link"];
 export type OneLink = Schemas["OneLink"];
@@ -20,7 +21,6 @@ export function useLinks(brand: string, asked: Asked) {
   return useQuery({
     queryKey: ["links", brand, asked],
     refetchInterval: 10_000,
-    placeholderData: keepPreviousData,
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { ...asked, age: 72 } } })),
   });
@@ -30,7 +30,6 @@ export function useLink(brand: string, id: number, { first, last, compare }: Stu
   return useQuery({
     queryKey: ["link", brand, id, first, last, compare],
     refetchInterval: 2_000,
-    placeholderData: keepPreviousData,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/{id}", {
@@ -46,7 +45,7 @@ export function useProposal(brand: string, draft: Schemas["PreviewRequest"], isO
     queryKey: ["link proposal", brand, draft],
     enabled: isOn,
     retry: false,
-    placeholderData: keepPreviousData,
+    placeholderData: keptWithin("link proposal", brand),
     queryFn: () => unwrap(api.POST("/api/brands/{brand}/links/preview", { params: { path: { brand } }, body: draft })),
   });
 }
@@ -223,7 +222,6 @@ export type Looked = Pick<Study, "first" | "last"> & { by: string; goal: number;
 export function useAttribution(brand: string, looked: Looked) {
   return useQuery({
     queryKey: ["attribution", brand, looked],
-    placeholderData: keepPreviousData,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/attribution", {
@@ -280,7 +278,6 @@ export function useFunnel(
 ) {
   return useQuery({
     queryKey: ["funnel", brand, asked],
-    placeholderData: keepPreviousData,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/funnel", {

@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keptWithin } from "../../lib/keep";
 
 export type Planned = Schemas["PlannedPost"];
 export type PlannedInput = Schemas["PlannedPostInputRequest"];
@@ -19,7 +20,6 @@ export function usePlannedPost(brand: string, id: number | undefined) {
   return useQuery({
     queryKey: ["planned", brand, id],
     enabled: id !== undefined,
-    placeholderData: undefined,
     refetchInterval: 3_000,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id: id ?? 0 } } })),
   });
@@ -28,6 +28,7 @@ export function usePlannedPost(brand: string, id: number | undefined) {
 export function useChecks(brand: string, versions: { profile_id: number; text: string }[]) {
   return useQuery({
     queryKey: ["checks", brand, versions],
+    placeholderData: keptWithin("checks", brand),
     enabled: versions.length > 0,
     staleTime: Infinity,
     queryFn: () =>

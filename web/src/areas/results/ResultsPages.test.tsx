@@ -378,3 +378,23 @@ describe("the catalogue and the team's own metrics", () => {
     await waitFor(() => expect(server.sent("DELETE /results/metrics/1")).toHaveLength(1));
   });
 });
+
+describe("while something else is fetched", () => {
+  const summary = (value: number) =>
+    sample("Summary", { period, compared: period, metrics: [figure("reach", "Reach", value)] as never });
+
+  it("promises no old figure under new dates", async () => {
+    const held = new Held();
+    const { user } = screenAt("results?first=2026-10-29&last=2026-11-25&metric=reach", {
+      "GET /results/posts/top": sample("TopPosts"),
+      "GET /results/spikes": sample("Spikes"),
+      "GET /results/summary": ({ query }: Asked) => (query.get("first") === "2026-10-29" ? summary(7531) : held),
+    });
+    expect((await screen.findAllByText("7,531")).length).toBeGreaterThan(0);
+    await user.click(screen.getByRole("button", { name: "Period" }));
+    await user.click(await screen.findByRole("menuitemradio", { name: /Last month/ }));
+    await waitFor(() => expect(screen.queryAllByText("7,531")).toEqual([]));
+    held.answer(summary(86));
+    expect((await screen.findAllByText("86")).length).toBeGreaterThan(0);
+  });
+});

@@ -8,6 +8,7 @@ import { useLater } from "../../app/later";
 import { useKeepPreference, usePreferences } from "../../app/queries";
 import type { Study } from "../../app/study";
 import { download } from "../../charts/save";
+import { keptWithin } from "../../lib/keep";
 
 export type Measured = Schemas["Measured"];
 export type PostRow = Schemas["PostRow"];
@@ -21,6 +22,7 @@ const asked = (study: Study) => ({ ...study, format: study.format as Schemas["Fo
 export function useSummary(brand: string, study: Study, metrics: string[]) {
   return useQuery({
     queryKey: ["summary", brand, study, metrics],
+    placeholderData: keptWithin("summary", brand, study),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/summary", {
@@ -44,7 +46,6 @@ export function useBasis(brand: string, study: Study, metric: string | null) {
   return useQuery({
     queryKey: ["basis", brand, study, metric],
     enabled: metric !== null,
-    placeholderData: undefined,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/basis", {
@@ -58,7 +59,8 @@ type Table = { sort: string; text: string; columns: string[] };
 
 export function usePosts(brand: string, study: Study, { sort, text, columns }: Table) {
   return useInfiniteQuery({
-    queryKey: ["posts", brand, study, sort, text, columns],
+    queryKey: ["posts", brand, study, text, sort, columns],
+    placeholderData: keptWithin("posts", brand, study, text),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       unwrap(
@@ -76,7 +78,8 @@ export function usePosts(brand: string, study: Study, { sort, text, columns }: T
 
 export function useTotals(brand: string, study: Study, table: Omit<Table, "sort">, by: string | null) {
   return useQuery({
-    queryKey: ["totals", brand, study, table, by],
+    queryKey: ["totals", brand, study, by, table],
+    placeholderData: keptWithin("totals", brand, study, by),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/posts/totals", {
@@ -109,7 +112,6 @@ export function useTop(brand: string, study: Study, metric: string, end: "top" |
 export function usePost(brand: string, id: number) {
   return useQuery({
     queryKey: ["post", brand, id],
-    placeholderData: undefined,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/posts/{id}", { params: { path: { brand, id } } })),
   });
 }
@@ -141,7 +143,6 @@ export function useBehind(brand: string, study: Study, metric: string, day: stri
   return useQuery({
     queryKey: ["behind", brand, study, metric, day],
     enabled: day !== null,
-    placeholderData: undefined,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/spikes/behind", {
@@ -332,7 +333,6 @@ export function useTriedRule(brand: string, kind: Rule["kind"], value: string) {
     queryKey: ["caught", brand, kind, value],
     enabled: value.trim() !== "",
     retry: false,
-    placeholderData: undefined,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/tags/caught", { params: { path: { brand }, query: { kind, value } } }),

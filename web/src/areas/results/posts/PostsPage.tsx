@@ -5,7 +5,7 @@ import { carriedAll, useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
-import { Empty, Failed, Loading } from "../../../ui/States";
+import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { MetricPicker } from "../MetricPicker";
 import { useCatalogue, useChosen, usePosts, useTotals } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
@@ -141,28 +141,34 @@ export function PostsPage() {
           Move the period on the line above, or take a filter out of the sentence.
         </Empty>
       ) : by ? (
-        <TotalsTable totals={totals} columns={columns} by={by} onGroup={byGroup} />
+        <While isOld={totals.isPlaceholderData}>
+          <TotalsTable totals={totals} columns={columns} by={by} onGroup={byGroup} />
+        </While>
       ) : form === "cards" ? (
-        <PostCards
-          rows={rows}
-          columns={columns}
-          onEnd={posts.hasNextPage ? () => void posts.fetchNextPage() : undefined}
-        />
+        <While isOld={posts.isPlaceholderData}>
+          <PostCards
+            rows={rows}
+            columns={columns}
+            onEnd={posts.hasNextPage ? () => void posts.fetchNextPage() : undefined}
+          />
+        </While>
       ) : (
-        <PostsTable
-          rows={rows}
-          total={total}
-          columns={columns}
-          sort={sort}
-          whole={totals.data?.whole}
-          onSort={(next) => set("sort", next)}
-          onOpen={open}
-          onEnd={() => {
-            if (posts.hasNextPage && !posts.isFetchingNextPage) void posts.fetchNextPage();
-          }}
-          onPick={setPicked}
-          onTag={() => canChange && setSheet("tag")}
-        />
+        <While isOld={posts.isPlaceholderData}>
+          <PostsTable
+            rows={rows}
+            total={total}
+            columns={columns}
+            sort={sort}
+            whole={totals.data?.whole}
+            onSort={(next) => set("sort", next)}
+            onOpen={open}
+            onEnd={() => {
+              if (posts.hasNextPage && !posts.isFetchingNextPage) void posts.fetchNextPage();
+            }}
+            onPick={setPicked}
+            onTag={() => canChange && setSheet("tag")}
+          />
+        </While>
       )}
       <MetricPicker
         isOpen={sheet === "columns"}

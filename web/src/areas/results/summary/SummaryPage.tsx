@@ -6,7 +6,7 @@ import { useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
-import { Empty, Failed, Loading } from "../../../ui/States";
+import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { FormSwitch } from "../../../ui/TableForm";
 import { BasisSheet } from "../BasisSheet";
 import { BehindSheet } from "../BehindSheet";
@@ -74,7 +74,7 @@ export function SummaryPage() {
       ) : !summary.data || !metric ? (
         <Loading what="Loading the figures" lines={9} />
       ) : (
-        <>
+        <While isOld={summary.isPlaceholderData}>
           <Strip
             metrics={metrics}
             chosen={metric.key}
@@ -116,7 +116,7 @@ export function SummaryPage() {
               onClose={() => set("day", null)}
             />
           )}
-        </>
+        </While>
       )}
       <MetricPicker
         isOpen={isPicking}
