@@ -10,8 +10,8 @@ import socket
 import threading
 import time
 import zlib
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from typing import Any
 from urllib.parse import SplitResult, urlsplit, urlunsplit
@@ -23,6 +23,8 @@ from django.conf import settings
 LARGEST_BYTES = 5 * 1024 * 1024
 LONGEST_SECONDS = 15.0
 MOST_REDIRECTS = 5
+LONGEST_WAIT_SECONDS = 3.0
+_PLACES_FOR_PEOPLE = threading.BoundedSemaphore(2)
 AGENT = "Dakika/1.0 (collects public pages and feeds that its users follow)"
 
 
@@ -48,6 +50,20 @@ class Fetched:
             return self.content.decode(charset, errors="replace")
         except LookupError:
             return self.content.decode("utf-8", errors="replace")
+
+
+@contextmanager
+def place_for_people() -> Iterator[None]:
+    """A place among the few calls that people wait for: a slow server elsewhere never takes all threads of the web.
+
+    Raises FetchError when all are taken for as long as one would wait.
+    """
+    if not _PLACES_FOR_PEOPLE.acquire(timeout=LONGEST_WAIT_SECONDS):
+        raise FetchError("Other pages are being looked at just now. Try again in a minute.")
+    try:
+        yield
+    finally:
+        _PLACES_FOR_PEOPLE.release()
 
 
 def fetch(

@@ -1,94 +1,43 @@
 """Following web feeds: fetched through the guarded fetcher, asked whether anything changed, never twice."""
 
-import re
-from calendar import timegm
-from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+import logging
+import random
+from datetime import datetime, timedelta
 from typing import Any
 
-from dakika_core.sources.plain_text import text_of
+from dakika_core.sources.discovery import read_site
+from dakika_core.sources.feeds import FeedError, ParsedFeed, parse_feed
 from dakika_core.sources.retry import wait_seconds
-from dakika_core.values.addresses import AddressError, clean_destination, resolve
-from django.db import IntegrityError, transaction
+from dakika_core.values.addresses import AddressError, clean_destination
+from django.db import IntegrityError, OperationalError, transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require_editor
-from dakika_server.networks.fetcher import FetchError, fetch
+from dakika_server.networks.fetcher import Fetched, FetchError, fetch, place_for_people
 from dakika_server.shared import audit, clock
+from dakika_server.shared.apart import TooMuch, called
 from dakika_server.shared.errors import Conflict, field_errors
 from dakika_server.sources.models import Feed, FeedItem
 
+log = logging.getLogger(__name__)
 ACCEPT = "application/atom+xml, application/rss+xml, application/xml;q=0.9, text/xml;q=0.9, text/html;q=0.5"
 LARGEST = 4 * 1024 * 1024
 EVERY = timedelta(hours=1)
 LONGEST_WAIT = timedelta(days=2)
-MOST_ITEMS = 500
-# RFC 4287 and RSS 2.0 need no document type; entities declared in one are how a small file becomes a large one.
-_DECLARES = re.compile(rb"<!\s*(DOCTYPE[^>\[]*\[|ENTITY)", re.IGNORECASE)
+# What reading one may cost; it happens in a process of its own.
+READING_SECONDS, READING_MEGABYTES = 20, 900
 
 
-class FeedError(Exception):
-    """What came is no feed that can be read; the text says why."""
-
-
-@dataclass(frozen=True, kw_only=True)
-class ParsedFeed:
-    """A feed as read: its title, its site, its items."""
-
-    title: str
-    site: str
-    items: list[dict[str, Any]]
-
-
-def parse_feed(content: bytes, address: str, headers: dict[str, str] | None = None) -> ParsedFeed:
-    """Read RSS or Atom. Raises FeedError when it is neither, or declares entities of its own."""
-    import feedparser
-
-    if _DECLARES.search(content):
-        raise FeedError("The feed declares entities of its own, which can swell without bound. It is not read.")
-    kept = {k: v for k, v in (headers or {}).items() if k == "content-type"}
-    read = feedparser.parse(content, response_headers={**kept, "content-location": address}, sanitize_html=True)
-    if not read.get("version"):
-        raise FeedError("There is no RSS or Atom feed at this address.")
-    items = []
-    for entry in read.entries[:MOST_ITEMS]:
-        link = str(entry.get("link", ""))
-        guid = str(entry.get("id") or link or entry.get("title", ""))[:500]
-        if not guid:
-            continue
-        body = entry.get("summary") or next((c.get("value", "") for c in entry.get("content", [])), "")
-        items.append({
-            "guid": _clean(guid), "title": _clean(text_of(str(entry.get("title", ""))))[:500],
-            "summary": _clean(text_of(str(body), longest=4000)), "author": _clean(str(entry.get("author", "")))[:200],
-            "address": _address(address, link), "published_at": _instant(entry),
-        })  # fmt: skip
-    channel = read.feed
-    title = _clean(text_of(str(channel.get("title", "")))) or address
-    return ParsedFeed(title=title[:300], site=_address(address, str(channel.get("link", ""))), items=items)
-
-
-def _clean(text: str) -> str:
-    return text.replace("\x00", "").encode("utf-8", "replace").decode()
-
-
-def _address(base: str, reference: str) -> str:
-    """An http(s) address, or nothing: a feed's links are shown as links."""
+def read_feed(fetched: Fetched) -> ParsedFeed:
+    """A feed that was fetched, read apart. Raises FeedError, also for one that takes too long to read."""
     try:
-        return clean_destination(resolve(base, reference)) if reference else ""
-    except (AddressError, ValueError):
-        return ""
-
-
-def _instant(entry: Any) -> datetime | None:
-    for name in ("published_parsed", "updated_parsed", "created_parsed"):
-        value = entry.get(name)
-        if value:
-            try:
-                found = datetime.fromtimestamp(timegm(value), tz=UTC)
-            except (ValueError, OverflowError, OSError):
-                continue
-            return found if 1990 <= found.year <= 2100 else None
-    return None
+        found: ParsedFeed = called(
+            parse_feed, fetched.content, fetched.address, fetched.headers, seconds=READING_SECONDS,
+            megabytes=READING_MEGABYTES,
+        )  # fmt: skip
+    except TooMuch:
+        raise FeedError("The feed takes far longer to read than a feed of its size does. It is not read.") from None
+    return found
 
 
 def follow_feed(actor: Any, brand: Brand, *, address: str) -> Feed:
@@ -98,7 +47,8 @@ def follow_feed(actor: Any, brand: Brand, *, address: str) -> Feed:
     """
     require_editor(actor, brand)
     try:
-        address, parsed, headers = _find(address)
+        with place_for_people():
+            address, parsed, headers = _find(address)
     except (AddressError, FetchError, FeedError) as error:
         raise field_errors({"address": str(error)}) from None
     now = clock.now()
@@ -119,19 +69,22 @@ def follow_feed(actor: Any, brand: Brand, *, address: str) -> Feed:
 
 def _find(address: str) -> tuple[str, ParsedFeed, dict[str, str]]:
     """The feed at an address, or the first one that the page there names."""
-    from dakika_core.sources.discovery import read_site
-
     fetched = fetch(clean_destination(address), accept=ACCEPT, most_bytes=LARGEST)
     try:
-        return fetched.address, parse_feed(fetched.content, fetched.address, fetched.headers), fetched.headers
+        return fetched.address, read_feed(fetched), fetched.headers
     except FeedError:
         if "html" not in fetched.headers.get("content-type", ""):
             raise
-    named = read_site(fetched.text, fetched.address, {}).feeds
+    try:
+        named = called(
+            read_site, fetched.text, fetched.address, {}, seconds=READING_SECONDS, megabytes=READING_MEGABYTES
+        ).feeds
+    except TooMuch:
+        raise FeedError("The page takes far longer to read than a page of its size does. It is not read.") from None
     if not named:
         raise FeedError("The page names no feed. Give the address of an RSS or Atom feed.")
     fetched = fetch(named[0], accept=ACCEPT, most_bytes=LARGEST)
-    return fetched.address, parse_feed(fetched.content, fetched.address, fetched.headers), fetched.headers
+    return fetched.address, read_feed(fetched), fetched.headers
 
 
 def fetch_items(feed_id: int) -> int:
@@ -146,15 +99,22 @@ def fetch_items(feed_id: int) -> int:
         if fetched.status == 304:
             Feed.objects.filter(pk=feed.pk).update(fetched_at=now, next_at=now + EVERY, failures=0, message="")
             return 0
-        return _store(feed, parse_feed(fetched.content, fetched.address, fetched.headers), fetched.headers, now)
+        return _store(feed, read_feed(fetched), fetched.headers, now)
     except (FetchError, FeedError) as error:
-        import random
+        _note_failure(feed, str(error), now)
+    except OperationalError:
+        raise
+    except Exception:
+        # Whatever it is, the feed is asked again later and not for ever.
+        log.exception("feed %s could not be followed up", feed.pk)
+        _note_failure(feed, "What came from there could not be taken in.", now)
+    return 0
 
-        wait = min(EVERY * 2 ** min(feed.failures, 8), LONGEST_WAIT) + timedelta(
-            seconds=wait_seconds(6, random.Random())
-        )
-        Feed.objects.filter(pk=feed.pk).update(failures=feed.failures + 1, message=str(error)[:500], next_at=now + wait)
-        return 0
+
+def _note_failure(feed: Feed, message: str, now: datetime) -> None:
+    wait = min(EVERY * 2 ** min(feed.failures, 8), LONGEST_WAIT)
+    wait += timedelta(seconds=wait_seconds(6, random.Random()))
+    Feed.objects.filter(pk=feed.pk).update(failures=feed.failures + 1, message=message[:500], next_at=now + wait)
 
 
 def _store(feed: Feed, parsed: ParsedFeed, headers: dict[str, str], now: datetime) -> int:

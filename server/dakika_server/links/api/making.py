@@ -1,11 +1,11 @@
 """Looking at links before they are made; many at once; their QR codes."""
 
 import io
-import re
 from typing import Any
 
 import segno
 from dakika_core.links.pasted import PasteError, read_pasted
+from dakika_core.sources.plain_text import title_of
 from django.http import Http404, HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -31,13 +31,12 @@ from dakika_server.links.serializers.making import (
     short_address,
 )
 from dakika_server.networks.definitions import all_networks
-from dakika_server.networks.fetcher import FetchError, fetch
+from dakika_server.networks.fetcher import FetchError, fetch, place_for_people
 from dakika_server.shared.errors import field_errors
 
 # Four modules of quiet zone on every side and medium error correction (ISO/IEC 18004).
 QUIET_ZONE, CORRECTION = 4, "m"
 PNG_SCALE = 16
-_TITLE = re.compile(r"<title[^>]*>(.*?)</title>", re.IGNORECASE | re.DOTALL)
 
 
 class PreviewView(BrandView):
@@ -61,9 +60,9 @@ class CheckView(BrandView):
         steps: list[tuple[int, str]] = []
         values: dict[str, Any] = {"is_reachable": True, "error": "", "title": ""}
         try:
-            page = fetch(read(AddressSerializer, request.data)["destination"], accept="text/html", seen=steps)
-            found = _TITLE.search(page.text[:200_000])
-            values["title"] = " ".join(found[1].split())[:200] if found else ""
+            with place_for_people():
+                page = fetch(read(AddressSerializer, request.data)["destination"], accept="text/html", seen=steps)
+            values["title"] = title_of(page.text[:200_000])
         except FetchError as error:
             values |= {"is_reachable": False, "error": str(error)}
         values["steps"] = [{"status": status, "address": address} for status, address in steps]

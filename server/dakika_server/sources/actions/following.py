@@ -14,8 +14,9 @@ from dakika_server.brands.permissions import require_editor
 from dakika_server.networks.connectors.base import Account, NetworkError, NotFound, Target
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import all_networks, network
-from dakika_server.networks.fetcher import FetchError, fetch
+from dakika_server.networks.fetcher import Fetched, FetchError, fetch, place_for_people
 from dakika_server.shared import audit, clock
+from dakika_server.shared.apart import TooMuch, called
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.actions.collecting import request_run
 from dakika_server.sources.models import Competitor, Profile
@@ -129,16 +130,25 @@ def discover_site(actor: Any, brand: Brand, *, address: str) -> Site:
     if address and "://" not in address:
         address = f"https://{address}"
     try:
-        fetched = fetch(clean_destination(address), accept="text/html, application/xhtml+xml;q=0.9")
+        with place_for_people():
+            fetched = fetch(clean_destination(address), accept="text/html, application/xhtml+xml;q=0.9")
+            site = _read_apart(fetched)
     except (AddressError, FetchError) as error:
         raise field_errors({"address": str(error)}) from None
-    patterns = {key: one.address for key, one in all_networks().items() if one.address}
-    site = read_site(fetched.text, fetched.address, patterns)
     followed = set(Profile.objects.filter(brand=brand, is_followed=True).values_list("network", "external_id"))
     return Site(
         address=fetched.address, name=site.name, picture=site.picture, feeds=site.feeds,
         profiles=tuple(_checked(found, followed) for found in [*site.profiles, *_actors(site)][:MOST_CHECKED]),
     )  # fmt: skip
+
+
+def _read_apart(fetched: Fetched) -> SitePage:
+    patterns = {key: one.address for key, one in all_networks().items() if one.address}
+    try:
+        site: SitePage = called(read_site, fetched.text, fetched.address, patterns, seconds=10, megabytes=700)
+    except TooMuch:
+        raise FetchError("The page takes far longer to read than a page of its size does.") from None
+    return site
 
 
 def _actors(site: SitePage) -> list[FoundProfile]:

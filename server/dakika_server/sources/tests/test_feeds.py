@@ -3,10 +3,13 @@
 from datetime import timedelta
 from typing import Any
 
+import httpx
 import pytest
+from dakika_core.sources.feeds import FeedError, parse_feed
 
+from dakika_server.networks.fetcher import Fetched, FetchError, place_for_people
 from dakika_server.shared import clock
-from dakika_server.sources.feeds import FeedError, fetch_items, parse_feed
+from dakika_server.sources.feeds import fetch_items
 from dakika_server.sources.models import Feed, FeedItem
 
 HOME = "/api/brands/orrery-house/sources/feeds"
@@ -100,3 +103,50 @@ def test_a_feed_that_fails_is_asked_less_and_less_often_and_says_why(editor: Any
     assert waits[3] < timedelta(days=2, hours=1)
     assert "entities" in Feed.objects.get().message
     assert client.get("/api/brands/orrery-house/sources/health").json()["feeds"][0]["failures"] == 4
+
+
+def hostile(brand: Any, monkeypatch: pytest.MonkeyPatch, content: bytes | Exception) -> Feed:
+    feed = Feed.objects.create(
+        brand=brand, address="http://f.example/feed", title="F", added_at=clock.now(), next_at=clock.now()
+    )
+
+    def given(*_: Any, **__: Any) -> Fetched:
+        if isinstance(content, Exception):
+            raise content
+        return Fetched(status=200, address=feed.address, content=content, headers={"content-type": "text/xml"})
+
+    monkeypatch.setattr("dakika_server.sources.feeds.fetch", given)
+    assert fetch_items(feed.pk) == 0
+    feed.refresh_from_db()
+    return feed
+
+
+@pytest.mark.django_db
+def test_a_feed_that_takes_minutes_to_read_is_ended_and_asked_again_later(
+    brand: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Repeated openings that are never closed: once 250 s in the process that publishes."""
+    monkeypatch.setattr("dakika_server.sources.feeds.READING_SECONDS", 3)
+    swollen = b"<rss version='2.0'><channel><item><guid>1</guid><description>" + b"&lt;!--" * 350_000
+    feed = hostile(brand, monkeypatch, swollen + b"</description></item></channel></rss>")
+    assert "far longer to read" in feed.message
+    assert feed.failures == 1
+    assert feed.next_at > clock.now() + timedelta(minutes=30)
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("error", [ValueError("odd"), httpx.InvalidURL("http:x"), UnicodeError("x"), RecursionError()])
+def test_whatever_a_follow_up_meets_is_written_down_with_its_next_time(
+    error: Exception, brand: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    feed = hostile(brand, monkeypatch, error)
+    assert feed.message == "What came from there could not be taken in."
+    assert feed.next_at > clock.now() + timedelta(minutes=30)
+
+
+def test_people_who_look_at_slow_pages_take_few_places(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("dakika_server.networks.fetcher.LONGEST_WAIT_SECONDS", 0.05)
+    with place_for_people(), place_for_people(), pytest.raises(FetchError, match="Try again"), place_for_people():
+        pass
+    with place_for_people():
+        pass
