@@ -150,7 +150,7 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "PlanStateEnum": [state.value for state in State],
         "RunStateEnum": RUN_STATES,
-        "ImportStateEnum": ["waiting", "running", "done", "failed", "undoing", "undone", "discarded"],
+        "ImportStateEnum": ["looking", "waiting", "running", "done", "failed", "undoing", "undone", "discarded"],
         "FileKindEnum": list(KINDS),
         "FileFormEnum": ["csv", "json", "xlsx", "ods", "zip"],
         "DateOrderEnum": ["dmy", "mdy", "ymd"],

@@ -78,6 +78,15 @@ def read_file(import_id: int) -> None:
     read_into(import_id)
 
 
+@app.task(queue="files", name="sources.look_into_file")
+@in_database
+def look_into_file(import_id: int) -> None:
+    """Look into a workbook or an archive that somebody uploaded."""
+    from dakika_server.sources.files.looking import look_into
+
+    look_into(import_id)
+
+
 @app.task(queue="measure", name="sources.rebuild_profile")
 @in_database
 def rebuild_profile(profile_id: int) -> None:
@@ -160,6 +169,10 @@ def register() -> None:
         Waiting(
             task="sources.rebuild_profile", argument="profile_id", found=_waiting_profiles,
             ask=lambda pk: rebuild_profile.defer(profile_id=pk),
+        ),
+        Waiting(
+            task="sources.look_into_file", argument="import_id", found=_files(Import.State.LOOKING),
+            ask=lambda pk: look_into_file.defer(import_id=pk),
         ),
         Waiting(
             task="sources.read_file", argument="import_id", found=_files(Import.State.RUNNING),

@@ -6,6 +6,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dakika_server.shared import clock
 from dakika_server.sources.collect import collect
+from dakika_server.sources.files.looking import look_into
 from dakika_server.sources.files.reading import read_into
 from dakika_server.sources.files.undoing import take_out
 from dakika_server.sources.models import CollectionRun, Comment, Import, Post, PostReading, Profile
@@ -44,9 +45,28 @@ def rows_of(profile: Profile) -> dict[str, Any]:
 
 
 def upload(client: Any, content: bytes | str, name: str = "posts.csv") -> Any:
-    """Send a file, as the interface does."""
+    """Send a file and have it looked into, as interface and worker do. What cannot be read is refused either way."""
     data = content.encode() if isinstance(content, str) else content
-    return client.post(FILES, {"file": SimpleUploadedFile(name, data)})
+    return looked_into(client, client.post(FILES, {"file": SimpleUploadedFile(name, data)}))
+
+
+def settle(client: Any, number: int, **told: Any) -> Any:
+    """Say something of a file, and have it looked into again where that needs it."""
+    return looked_into(client, client.put(f"{FILES}/{number}", told, content_type="application/json"))
+
+
+def looked_into(client: Any, answer: Any) -> Any:
+    """The answer once a worker has looked into the file; a refusal by the worker as one of the server."""
+    if answer.status_code not in (200, 201) or answer.json()["item"]["state"] != "looking":
+        return answer
+    number = answer.json()["item"]["id"]
+    look_into(number)
+    after = client.get(f"{FILES}/{number}")
+    if message := after.json()["item"]["message"]:
+        after.status_code, after._json = 400, {"detail": message}
+    else:
+        after.status_code = answer.status_code
+    return after
 
 
 def bring_in(client: Any, number: int, **where: Any) -> Import:

@@ -2344,7 +2344,8 @@ export interface components {
             last_day: string | null;
         };
         /**
-         * @description * `waiting` - waiting
+         * @description * `looking` - looking
+         *     * `waiting` - waiting
          *     * `running` - running
          *     * `done` - done
          *     * `failed` - failed
@@ -2353,7 +2354,7 @@ export interface components {
          *     * `discarded` - discarded
          * @enum {string}
          */
-        ImportStateEnum: "waiting" | "running" | "done" | "failed" | "undoing" | "undone" | "discarded";
+        ImportStateEnum: "looking" | "waiting" | "running" | "done" | "failed" | "undoing" | "undone" | "discarded";
         /** @description Worth in another currency than the one that is shown; it is in no sum. */
         InCurrency: {
             currency: string;

@@ -195,7 +195,8 @@ class FeedView(BrandView):
 
 def _previewed(item: Import) -> Any:
     kind = KINDS[item.kind]
-    is_waiting = item.state == Import.State.WAITING
+    # While a workbook is looked into again, what is known of it stays on the page.
+    is_waiting = item.state == Import.State.WAITING or (item.state == Import.State.LOOKING and bool(item.header))
     preview = preview_of(item) if is_waiting else None
     needed = {key for keys, _ in kind.needs for key in keys if len(keys) <= 2}
     notes = [asdict(note) for note in preview.notes] if preview else item.notes
@@ -225,11 +226,13 @@ def _previewed(item: Import) -> Any:
 
 
 _DETECTED: dict[str, Any] = {
-    "sheets": [], "own_table": "", "is_remembered": False, "remembered_of": "", "profile_id": None, "date_why": "",
+    "form": "zip", "encoding": "", "delimiter": "", "sheets": [], "own_table": "", "is_remembered": False,
+    "remembered_of": "", "profile_id": None, "date_why": "",
     "date_fits": [], "as_of_why": "", "damaged": [], "midnights": False, "has_offsets": False, "date_order": "",
     "decimal": "", "zone": "", "sheet": "", "head_row": 1, "head_lines": 1, "layout": "rows",
 }  # fmt: skip
 _OPTIONS: dict[str, Any] = {
+    "form": "zip", "encoding": "", "delimiter": "", "decimal": "", "zone": "UTC",
     "sheet": "", "head_row": 1, "head_lines": 1, "layout": "rows", "date_order": "dmy", "as_of": "", "currency": "",
     "formats": {},
 }  # fmt: skip

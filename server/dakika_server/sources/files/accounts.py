@@ -52,7 +52,7 @@ def count(item: Import, file: IO[bytes]) -> None:
     counts: Counter[tuple[str, str]] = Counter()
     file.seek(0)
     try:
-        for seen, (_, row) in enumerate(open_table(form_of_item(item), file, item.header).rows):
+        for seen, (_, row) in enumerate(open_table(form_of_item(item), file, item.header, is_whole=True).rows):
             if seen >= MOST_ROWS or len(counts) > MOST_ACCOUNTS:
                 break
             network, handle = (

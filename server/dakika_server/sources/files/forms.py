@@ -14,10 +14,14 @@ from dakika_core.sources.files.delimited import (
 from django.conf import settings
 
 SAMPLE_BYTES = 256 * 1024
+# What a file is called until a worker has looked into it.
+PACKED = "packed"
+LARGEST_MEMBER = 1024 * 1024 * 1024
 LARGEST_UNPACKED = 2 * 1024 * 1024 * 1024
 LARGEST_SHARED = 64 * 1024 * 1024
-LARGEST_STYLES = 16 * 1024 * 1024
-MOST_PACKED = 200
+LARGEST_STYLES = 4 * 1024 * 1024
+# How much larger a member may be than what it is packed to, once it is of any size.
+MOST_PACKED, OF_ANY_SIZE = 200, 16 * 1024 * 1024
 MOST_MEMBERS = 200
 TABLES_IN_ZIP = (".csv", ".tsv", ".txt", ".json", ".jsonl", ".ndjson")
 _BROKEN = "The workbook is broken or not a workbook. Open it, save it anew as XLSX, and try again."
@@ -26,7 +30,7 @@ _SAVE_AS = "Save the table as XLSX or CSV and bring that in."
 
 @dataclass(frozen=True, kw_only=True)
 class Form:
-    """How a file is to be opened: csv, json, xlsx, ods, or zip (of text tables).
+    """How a file is to be opened: csv, json, xlsx, ods, or zip (of text tables); packed where only that is known.
 
     For text its encoding and delimiter; sheet is the sheet of a workbook or the member of an archive.
     head_row is the row of the head as the file counts (0: it is found out), head_lines how many
@@ -47,9 +51,14 @@ class Form:
         """Whether it has an encoding."""
         return self.form in ("csv", "json", "zip")
 
+    @property
+    def is_packed(self) -> bool:
+        """Whether it is an archive or a workbook: opened by a worker alone, in a process with bounds."""
+        return self.form not in ("csv", "json")
+
 
 def form_of(name: str, size: int, file: IO[bytes]) -> Form:
-    """Find out what a file is from its first bytes. Leaves it at its beginning.
+    """Find out what a file is from its first bytes, no more than that it is packed where it is. Leaves it at its start.
 
     Raises FileError with what to do for anything that is too large, empty or not a table.
     """
@@ -64,7 +73,7 @@ def form_of(name: str, size: int, file: IO[bytes]) -> Form:
     if not head.strip():
         raise FileError(f"“{name}” is empty.")
     if head[:4] == b"PK\x03\x04":
-        return _of_archive(file)
+        return Form(form=PACKED)
     if head[:4] == b"\xd0\xcf\x11\xe0":
         raise FileError(_of_old_office(file))
     _refuse_known(head)
@@ -131,8 +140,11 @@ def _of_old_office(file: IO[bytes]) -> str:
     return "This is a workbook of the old binary kind. Save it as XLSX or CSV and try again."
 
 
-def _of_archive(file: IO[bytes]) -> Form:
-    """Look at what an archive holds, and what it would unpack to, before anything is unpacked."""
+def packed_form_of(file: IO[bytes]) -> Form:
+    """What an archive is by what it holds. What it would unpack to is looked at before anything is unpacked.
+
+    Raises FileError for what is no table, and for what would unpack beyond all bounds.
+    """
     try:
         with zipfile.ZipFile(file) as archive:
             entries = archive.infolist()
@@ -180,7 +192,6 @@ def _of_members(entries: list[zipfile.ZipInfo], names: set[str], kind: str) -> F
 
 def _require_bounded(entries: list[zipfile.ZipInfo]) -> None:
     unpacked = sum(entry.file_size for entry in entries)
-    packed = sum(entry.compress_size for entry in entries) or 1
     shared = sum(entry.file_size for entry in entries if "sharedStrings" in entry.filename)
     styles = max((entry.file_size for entry in entries if entry.filename.endswith("styles.xml")), default=0)
     if (
@@ -188,7 +199,11 @@ def _require_bounded(entries: list[zipfile.ZipInfo]) -> None:
         or shared > LARGEST_SHARED
         or styles > LARGEST_STYLES
         or len(entries) > MOST_MEMBERS * 10
-        or (unpacked > 1 << 26 and unpacked / packed > MOST_PACKED)
+        or any(
+            entry.file_size > LARGEST_MEMBER
+            or (entry.file_size > OF_ANY_SIZE and entry.file_size > MOST_PACKED * max(1, entry.compress_size))
+            for entry in entries
+        )
     ):
         raise FileError("The workbook unpacks to far more than a table of its size does. Save the sheet as CSV.")
 

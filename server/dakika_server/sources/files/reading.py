@@ -43,7 +43,7 @@ def read_into(import_id: int) -> None:
     form = form_of_item(item)
     try:
         with _opened(item, form) as file:
-            _read(item, reader_of(item), open_table(form, file, item.header).rows)
+            _read(item, reader_of(item), open_table(form, file, item.header, is_whole=True).rows)
     except TakenOver:
         return
     except FileError as error:
@@ -57,7 +57,7 @@ def read_into(import_id: int) -> None:
 
 
 def _opened(item: Import, form: Form) -> IO[bytes]:
-    return store.buffered(item) if form.form in ("csv", "json") else store.on_disk(item)
+    return store.on_disk(item) if form.is_packed else store.buffered(item)
 
 
 def _read(item: Import, reader: RowReader, rows: Iterator[NumberedRow]) -> None:

@@ -1,7 +1,8 @@
 """What a person says of a file before it comes in: each word reads the beginning anew, and the rest follows."""
 
+from collections.abc import Callable
 from datetime import timedelta
-from typing import Any
+from typing import IO, Any
 
 from dakika_core.sources.files.dates import fold
 from dakika_core.sources.files.delimited import FileError
@@ -9,11 +10,12 @@ from dakika_core.sources.files.formats import zone_of
 from dakika_core.sources.files.kinds import KINDS
 from dakika_core.sources.files.mapping import propose_kind
 from dakika_core.sources.files.numbers import CURRENCIES
+from django.db import transaction
 from django.utils.dateparse import parse_datetime
 
 from dakika_server.brands.permissions import require_editor
 from dakika_server.shared.errors import field_errors
-from dakika_server.sources.files import accounts, store
+from dakika_server.sources.files import accounts, looking, store
 from dakika_server.sources.files.accounts import form_of_item
 from dakika_server.sources.files.forms import checked_form
 from dakika_server.sources.files.upload import (
@@ -38,15 +40,46 @@ def settle_file(
 
     Another kind brings its own proposal; another sheet, head, layout, encoding or delimiter reads
     the beginning anew; another profile brings what was told of its last file. Raises ValidationError
-    for what there is not, Conflict once the file was brought in.
+    for what there is not, Conflict once the file was brought in. Where a workbook or an archive must
+    be opened for it, a worker does so: the file is *looking* until then.
     """
     require_editor(actor, item.brand)
     require_waiting(item)
-    if is_forgotten:
+    asked = {
+        "kind": kind, "mapping": mapping, "options": options, "profile_id": profile_id, "is_forgotten": is_forgotten,
+    }  # fmt: skip
+    if not form_of_item(item).is_packed:
+        take_word(item, asked, lambda: store.on_disk(item))
+        item.message = ""
+        item.save()
+        return item
+    try:
+        take_word(item, asked, _not_here)
+        item.message = ""
+    except _NotHere:
+        item = Import.objects.select_related("brand", "profile").get(pk=item.pk)
+        looking.ask(item, asked)
+    with transaction.atomic():
+        item.save()
+    return item
+
+
+class _NotHere(Exception):
+    """The file would have to be opened, which is the worker's."""
+
+
+def _not_here() -> IO[bytes]:
+    raise _NotHere
+
+
+def take_word(item: Import, asked: dict[str, Any], opened: Callable[[], IO[bytes]]) -> None:
+    """settle_file's work on the item, which is not saved. `opened` gives the file where it must be read again."""
+    kind, mapping, options, profile_id = (asked[name] for name in ("kind", "mapping", "options", "profile_id"))
+    if asked["is_forgotten"]:
         Import.objects.filter(brand=item.brand, header=item.header).exclude(pk=item.pk).update(is_forgotten=True)
-        _propose_anew(item, None)
+        _propose_anew(item, None, opened)
     elif profile_id is not None and profile_id != item.detected.get("profile_id"):
-        _take_target(item, profile_id)
+        _take_target(item, profile_id, opened)
     if kind is not None and kind != item.kind:
         if kind not in KINDS:
             raise field_errors({"kind": "There is no such kind of file."})
@@ -65,15 +98,13 @@ def settle_file(
         if is_dated_otherwise and "as_of" not in item.detected.get("told", []):
             settle_moment(item)
     if options:
-        _settle_options(item, options)
+        _settle_options(item, options, opened)
     if accounts.is_outdated(item):
-        with store.on_disk(item) as file:
+        with opened() as file:
             accounts.count(item, file)
-    item.save()
-    return item
 
 
-def _take_target(item: Import, profile_id: int) -> None:
+def _take_target(item: Import, profile_id: int, opened: Callable[[], IO[bytes]]) -> None:
     """The profile that the rows shall belong to: what was told of its last file counts, another profile's does not.
 
     0 stands for a profile that is new, of which nothing was told yet.
@@ -82,12 +113,12 @@ def _take_target(item: Import, profile_id: int) -> None:
         raise field_errors({"profile_id": "Choose one of the brand's profiles."})
     known = remembered(item, profile_id) if profile_id else None
     if known is not None or item.detected.get("is_remembered"):
-        _propose_anew(item, known)
+        _propose_anew(item, known, opened)
     item.detected["profile_id"] = profile_id or None
 
 
-def _propose_anew(item: Import, known: Import | None) -> None:
-    with store.on_disk(item) as file:
+def _propose_anew(item: Import, known: Import | None, opened: Callable[[], IO[bytes]]) -> None:
+    with opened() as file:
         found = look(form_of_item(item), file, item.size)
         if known is None:
             item.kind = found.table.own_table or propose_kind(item.header, item.sample)
@@ -95,7 +126,7 @@ def _propose_anew(item: Import, known: Import | None) -> None:
         accounts.count(item, file)
 
 
-def _settle_options(item: Import, options: dict[str, Any]) -> None:
+def _settle_options(item: Import, options: dict[str, Any], opened: Callable[[], IO[bytes]]) -> None:
     settled = {**item.options, **{k: v for k, v in options.items() if k in item.options and k != "form"}}
     try:
         zone_of(settled["zone"])
@@ -119,17 +150,17 @@ def _settle_options(item: Import, options: dict[str, Any]) -> None:
     is_other = any(settled[name] != item.options[name] for name in names)
     item.options = settled
     if is_other:
-        _reread(item)
+        _reread(item, opened)
     elif options.get("zone") and "as_of" not in options and item.detected.get("as_of_why") in ("name", "newest"):
         settle_moment(item)
 
 
-def _reread(item: Import) -> None:
+def _reread(item: Import, opened: Callable[[], IO[bytes]]) -> None:
     """Look into the file anew, by what was told of its sheet, head, layout, encoding and delimiter."""
     told = dict(item.options)
     try:
         form = form_of_item(item)
-        with store.on_disk(item) as file:
+        with opened() as file:
             found = look(
                 checked_form(form) if not (form.form == "zip" and not form.encoding) else form, file, item.size
             )

@@ -3,17 +3,18 @@
 import io
 import itertools
 import zipfile
-from collections.abc import Iterable, Iterator
-from contextlib import contextmanager, suppress
+from collections.abc import Generator, Iterable, Iterator
+from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass, replace
-from typing import IO
+from typing import IO, Any
 
 from dakika_core.sources.files.delimited import ENCODINGS, FileError, numbered_rows, objects_of, told_delimiter
 from dakika_core.sources.files.head import LOOKED_AT, Head, find_head, head_at, known_in
 from dakika_core.sources.files.shapes import NumberedRow, Shape, TooLarge, shape_of, turned
 
+from dakika_server.shared.apart import TooMuch, streamed
 from dakika_server.sources.files import own
-from dakika_server.sources.files.forms import SAMPLE_BYTES, Form, checked_form, form_of, text_form
+from dakika_server.sources.files.forms import PACKED, SAMPLE_BYTES, Form, packed_form_of, text_form
 from dakika_server.sources.files.workbooks import (
     MOST_COLUMNS,
     rows_of_ods,
@@ -22,8 +23,9 @@ from dakika_server.sources.files.workbooks import (
     sheets_of_xlsx,
 )
 
-__all__ = ["Form", "Table", "checked_form", "form_of", "open_table"]
-
+# Of a workbook's process: to look into it; beyond that by its size, since a megabyte holds some 200,000 cells.
+LOOKING_SECONDS, SECONDS_A_KILOBYTE, LONGEST_SECONDS = 60, 0.2, 3600
+MOST_MEGABYTES = 1200
 PIECE = 64 * 1024
 ROWS_FOR_NAMES = 200
 ROWS_FOR_SHAPE = 200
@@ -40,12 +42,52 @@ class Table:
     own_table: str = ""
 
 
-def open_table(form: Form, file: IO[bytes], known_header: list[str] | None = None) -> Table:
+def open_table(form: Form, file: IO[bytes], known_header: list[str] | None = None, *, is_whole: bool = False) -> Table:
     """Open a table from its beginning: the sheet, head and layout that the form says, else those that are found.
 
-    A JSON file's header is the names of its first objects, or known_header, so that reading it
-    again gives the same columns. Raises FileError, also later from the rows, for what cannot be read.
+    Workbooks and archives are opened in a process of their own with bounds on time and memory, from a
+    file on disk; is_whole says that all rows will be read, which may take long. A JSON file's header
+    is the names of its first objects, or known_header, so that reading it again gives the same
+    columns. Raises FileError, also later from the rows, for what cannot be read.
     """
+    if form.is_packed:
+        return _open_apart(form, file, known_header, is_whole=is_whole)
+    return open_here(form, file, known_header)
+
+
+def _open_apart(form: Form, file: IO[bytes], known_header: list[str] | None, *, is_whole: bool) -> Table:
+    size = file.seek(0, 2)
+    most = LOOKING_SECONDS + size // 1024 * SECONDS_A_KILOBYTE
+    seconds = min(LONGEST_SECONDS, most) if is_whole else LOOKING_SECONDS
+    told = streamed(
+        _told_apart, form, known_header, file=file, seconds=int(seconds), megabytes=MOST_MEGABYTES,
+        passing=0 if is_whole else None,
+    )  # fmt: skip
+    items = _in_words(told)
+    opened: tuple[Form, list[str], str] = next(items)
+    return Table(form=opened[0], header=opened[1], own_table=opened[2], rows=items)
+
+
+def _told_apart(file: IO[bytes], form: Form, known_header: list[str] | None) -> Iterator[Any]:
+    """In the child: how the table was opened, its head, whether it is ours; then its rows."""
+    known = form if form.form != PACKED else packed_form_of(file)
+    table = open_here(known, file, known_header)
+    yield table.form, table.header, table.own_table
+    yield from table.rows
+
+
+def _in_words(told: Generator[Any, None, None]) -> Generator[Any, None, None]:
+    with closing(told):
+        try:
+            yield from told
+        except TooMuch:
+            raise FileError(
+                "The workbook asks for far more time or memory than a table of its size does. Save the sheet as CSV."
+            ) from None
+
+
+def open_here(form: Form, file: IO[bytes], known_header: list[str] | None) -> Table:
+    """open_table in this process: for text, and within the child."""
     form = _with_sheet(form, file)
     if _text_kind(form) == "json":
         return _open_json(form, file, known_header)
@@ -100,7 +142,7 @@ def _with_sheet(form: Form, file: IO[bytes]) -> Form:
     if form.form not in ("xlsx", "ods", "zip"):
         return form
     if form.form == "zip":
-        sheets = list(form.sheets) or list(form_of("", 0, file).sheets)
+        sheets = list(form.sheets) or list(packed_form_of(file).sheets)
     else:
         sheets = sheets_of_xlsx(file) if form.form == "xlsx" else sheets_of_ods(file)
     sheets = [sheet for sheet in sheets if sheet != own.ABOUT]

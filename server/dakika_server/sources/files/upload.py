@@ -20,7 +20,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require_editor
 from dakika_server.shared import clock
 from dakika_server.shared.errors import Conflict, Problem
-from dakika_server.sources.files import accounts, store
+from dakika_server.sources.files import accounts, looking, store
 from dakika_server.sources.files.forms import Form, form_of
 from dakika_server.sources.files.tables import Table, open_table
 from dakika_server.sources.models import Import
@@ -55,28 +55,37 @@ class Preview:
 def upload_file(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]) -> Import:
     """Store a file and propose what it is; what a person said of a file with the same head is remembered.
 
-    Raises Problem with what to do when it cannot be read. Nothing but the upload itself is stored.
+    A workbook or an archive is only stored: a worker looks into it. Raises Problem with what to do
+    when the file cannot be read. Nothing but the upload itself is stored.
     """
     require_editor(actor, brand)
     name = _kept_name(name)
     item = Import(brand=brand, created_by=actor, created_at=clock.now(), file_name=name[:255], size=size)
     try:
-        found = look(form_of(name, size, file), file, size)
+        form = form_of(name, size, file)
+        with transaction.atomic():
+            item.digest = store.digest_of(file)
+            item.save()
+            store.keep(item, file)
+            if form.is_packed:
+                looking.ask(item)
+            else:
+                look_first(item, form, file)
+            item.save()
     except FileError as error:
         raise Problem("file_unreadable", str(error)) from None
-    if not found.sample:
-        raise Problem("file_unreadable", f"“{name}” has a head but no rows. Is it the right file?")
-    item.digest = store.digest_of(file)
-    with transaction.atomic():
-        take(item, found)
-        item.kind = found.table.own_table or propose_kind(item.header, item.sample)
-        propose(item, found, known=remembered(item, None))
-        item.save()
-        file.seek(0)
-        store.keep(item, file)
-        accounts.count(item, file)
-        item.save(update_fields=["detected", "options"])
     return item
+
+
+def look_first(item: Import, form: Form, file: IO[bytes]) -> None:
+    """Look into a file that was never looked into, and propose what it is. Raises FileError."""
+    found = look(form, file, item.size)
+    if not found.sample:
+        raise FileError(f"“{item.file_name}” has a head but no rows. Is it the right file?")
+    take(item, found)
+    item.kind = found.table.own_table or propose_kind(item.header, item.sample)
+    propose(item, found, known=remembered(item, None))
+    accounts.count(item, file)
 
 
 def _kept_name(name: str) -> str:
@@ -99,7 +108,7 @@ class Looked:
 def look(form: Form, file: IO[bytes], size: int) -> Looked:
     """The first rows, rows from all over the file where it is small enough to be read through, how many there are."""
     file.seek(0)
-    table = open_table(form, cast(IO[bytes], _Unclosed(file)))
+    table = open_table(form, file if form.is_packed else cast(IO[bytes], _Unclosed(file)))
     header = [_kept_name(name)[:LONGEST_NAME] if name else "" for name in table.header]
     wanted = max(30, min(SAMPLE_ROWS, SAMPLE_CELLS // max(1, len(header))))
     first = list(islice(table.rows, wanted))
@@ -108,7 +117,7 @@ def look(form: Form, file: IO[bytes], size: int) -> Looked:
         return Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
                        row_count=len(sample), is_exact=True)  # fmt: skip
     spread: list[list[object]] = []
-    if size <= COUNTED_BYTES and form.form not in ("xlsx", "ods"):
+    if size <= COUNTED_BYTES and table.form.form not in ("xlsx", "ods"):
         step, count = 1, 0
         last: deque[list[object]] = deque(maxlen=LAST_ROWS)
         for count, (_, row) in enumerate(table.rows, 1):
@@ -122,7 +131,7 @@ def look(form: Form, file: IO[bytes], size: int) -> Looked:
         return Looked(table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=kept,
                        row_count=len(sample) + count, is_exact=True)  # fmt: skip
     read = sum(len(str(cell)) + 1 for row in sample for cell in row) or 1
-    packed = 6 if form.form in ("xlsx", "ods", "zip") else 1
+    packed = 6 if table.form.is_packed else 1
     return Looked(
         table=table, header=header, sample=sample, numbers=[n for n, _ in first], spread=[],
         row_count=max(len(sample), size * packed * len(sample) // read), is_exact=False,
@@ -334,7 +343,8 @@ def discard_file(actor: Any, item: Import) -> None:
     """Throw an upload away that was not confirmed."""
     require_editor(actor, item.brand)
     with transaction.atomic():
-        require_waiting(item)
+        if item.state != Import.State.LOOKING:
+            require_waiting(item)
         item.state, item.sample, item.spread = Import.State.DISCARDED, [], []
         item.save(update_fields=["state", "sample", "spread"])
         store.throw_away(item)
@@ -343,7 +353,8 @@ def discard_file(actor: Any, item: Import) -> None:
 def require_waiting(item: Import) -> None:
     """Raise Conflict, in words, for a file that does not wait for a person any more."""
     words = {
-        "running": "This file is being brought in.", "done": "This file was brought in already.",
+        "looking": "This file is being looked into.", "running": "This file is being brought in.",
+        "done": "This file was brought in already.",
         "discarded": "This file was thrown away.",
     }  # fmt: skip
     if item.state != Import.State.WAITING:

@@ -21,6 +21,7 @@ class Import(models.Model):
     class State(models.TextChoices):
         """How it stands."""
 
+        LOOKING = "looking"
         WAITING = "waiting"
         RUNNING = "running"
         DONE = "done"

@@ -12,7 +12,7 @@ from rest_framework import serializers
 MOST_FORMATS = 200
 FORMS = ["csv", "json", "xlsx", "ods", "zip"]
 LAYOUTS = ["rows", "long", "wide"]
-IMPORT_STATES = ["waiting", "running", "done", "failed", "undoing", "undone", "discarded"]
+IMPORT_STATES = ["looking", "waiting", "running", "done", "failed", "undoing", "undone", "discarded"]
 SHOWN_ITEMS, SHOWN_PROBLEMS, SHOWN_NOTES = 12, 200, 40
 
 

@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 
 from dakika_server.sources.models import Post, PostReading, ProfileReading
-from dakika_server.sources.testing import FILES, bring_in, brought, upload
+from dakika_server.sources.testing import FILES, bring_in, brought, settle, upload
 from dakika_server.sources.tests.corpus.files import UTC_END_OF_EXPORT, Case, all_cases, day_files
 from dakika_server.sources.tests.corpus.truth import DAYS, LISBON, POSTS
 
@@ -40,7 +40,7 @@ def test_a_file_leads_to_the_figures_that_are_true(case: Case, client: Any) -> N
         if "options" in case.settle:
             assert [choice["order"] for choice in preview["date_choices"]] == ["dmy", "mdy"]
             assert "more than one order" in preview["mapping_problems"][0]
-        settled = client.put(f"{FILES}/{number}", case.settle, content_type="application/json")
+        settled = settle(client, number, **case.settle)
         assert settled.status_code == 200, settled.content
         preview = settled.json()
     assert preview["mapping_problems"] == [], preview["mapping"]

@@ -311,3 +311,40 @@ describe("a file while it comes in and afterwards", () => {
     expect(await screen.findByText("It is being taken out already.")).toBeTruthy();
   });
 });
+
+describe("a workbook on its way through a worker", () => {
+  it("promises that it is being looked into, and what was found as soon as it was", async () => {
+    let state = "looking";
+    const { user } = open({
+      "GET /sources/imports/3": () =>
+        state === "looking" ? preview({ state }, { header: [], columns: [] }) : preview({ state }),
+    });
+    expect(await screen.findByText(/Being looked into/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /^Bring in/ })).toBeNull();
+    state = "waiting";
+    expect(await screen.findByText("9 rows can be read, 1 row cannot")).toBeTruthy();
+    expect(user).toBeTruthy();
+  });
+
+  it("promises in words why it could not be read, and another try", async () => {
+    const message = "This workbook is locked with a password. Open it, save it without one, and bring that in.";
+    open({ "GET /sources/imports/3": preview({ state: "failed", message }, { header: [] }) });
+    expect(await screen.findByText(`${message} Nothing was changed.`)).toBeTruthy();
+    expect(screen.getByRole("link", { name: "Bring in another file" })).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /^Undo/ })).toBeNull();
+  });
+
+  it("promises that what was told stands while it is looked into again, and that a refusal is said", async () => {
+    let said = preview({ state: "waiting" });
+    const { user } = open({
+      "GET /sources/imports/3": () => said,
+      "PUT /sources/imports/3": () => preview({ state: "looking" }),
+    });
+    await user.selectOptions(await screen.findByLabelText("The rows belong to"), "new");
+    await user.type(screen.getByLabelText("Its name"), "An old page");
+    said = preview({ state: "waiting", message: "There is no sheet Other." });
+    await user.selectOptions(screen.getByLabelText("Datum"), "text");
+    expect(await screen.findByText(/There is no sheet Other\. It stands as it stood before\./)).toBeTruthy();
+    expect((screen.getByLabelText("Its name") as HTMLInputElement).value).toBe("An old page");
+  });
+});

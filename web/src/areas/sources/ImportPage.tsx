@@ -1,12 +1,13 @@
-import { useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
-import { Failed, Loading } from "../../ui/States";
+import { Button } from "../../ui/Button";
+import { Failed, Loading, Notice, While } from "../../ui/States";
 import { FileConfirm } from "./FileConfirm";
 import { FileOutcome } from "./FileOutcome";
 import { FilePreview } from "./FilePreview";
 import { FileSettings } from "./FileSettings";
-import { type Preview, useImport, useSettleFile } from "./queries";
+import { type Preview, useDiscardFile, useImport, useSettleFile } from "./queries";
 import { KIND_NAMES, readAs } from "./rules";
 import { SourcesBar } from "./SourcesBar";
 
@@ -21,12 +22,57 @@ export function ImportPage() {
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !found.data ? (
         <Loading what="Reading the file" />
-      ) : found.data.item.state === "waiting" ? (
-        <Review key={id} preview={found.data} />
+      ) : found.data.header.length === 0 && found.data.item.state === "looking" ? (
+        <Looking preview={found.data} />
+      ) : found.data.header.length === 0 && found.data.item.state === "failed" ? (
+        <Unreadable preview={found.data} />
+      ) : found.data.item.state === "waiting" || found.data.item.state === "looking" ? (
+        <While isOld={found.data.item.state === "looking"} isInert={found.data.item.state === "looking"}>
+          <Review key={id} preview={found.data} />
+        </While>
       ) : (
         <FileOutcome key={id} preview={found.data} />
       )}
     </>
+  );
+}
+
+/** A workbook or an archive on its way through a worker. */
+function Looking({ preview }: { preview: Preview }) {
+  const { brand } = useBrand();
+  const discard = useDiscardFile(brand.slug);
+  const navigate = useNavigate();
+  const { item } = preview;
+  return (
+    <div className="px-5 py-4" role="status">
+      <h1 className="truncate text-[18px] leading-6">{item.file_name}</h1>
+      <p className="mt-1">Being looked into: which tables it holds, and what their columns are.</p>
+      <div className="mt-2 h-1.5 w-64 max-w-full animate-pulse bg-berry/50" />
+      <p className="label mt-2">
+        This takes a second or two, for a large workbook up to a minute. You may leave this page.
+      </p>
+      <Button
+        className="mt-4"
+        isBusy={discard.isPending}
+        onClick={() => discard.mutate(item.id, { onSuccess: () => navigate(`/${brand.slug}/sources/import`) })}
+      >
+        Throw it away
+      </Button>
+    </div>
+  );
+}
+
+/** What it is instead of a table, and what to do. */
+function Unreadable({ preview }: { preview: Preview }) {
+  const { brand } = useBrand();
+  return (
+    <div className="flex max-w-2xl flex-col items-start gap-3 px-5 py-4">
+      <h1 className="text-[18px] leading-6">{preview.item.file_name} could not be read</h1>
+      <Notice kind="wrong">{preview.item.message} Nothing was changed.</Notice>
+      <Link to={`/${brand.slug}/sources/import`} className="under hover:text-berry">
+        Bring in another file
+      </Link>
+    </div>
   );
 }
 
@@ -39,6 +85,11 @@ function Review({ preview }: { preview: Preview }) {
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
       <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-2" aria-label="What the file is">
         <h1 className="truncate text-[18px] leading-6">{item.file_name}</h1>
+        {item.message && (
+          <div className="my-1">
+            <Notice kind="wrong">{item.message} It stands as it stood before.</Notice>
+          </div>
+        )}
         <p className="label">
           {item.is_exact ? "" : "about "}
           {plural(item.row_count, "row")};{" "}

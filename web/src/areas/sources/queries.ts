@@ -165,7 +165,8 @@ export function useStopFeed(brand: string) {
   });
 }
 
-const isMoving = (item: Schemas["Import"]) => item.state === "running" || item.state === "undoing";
+const MOVING = new Set(["looking", "running", "undoing"]);
+const isMoving = (item: Schemas["Import"]) => MOVING.has(item.state);
 
 export function useImports(brand: string) {
   return useQuery({

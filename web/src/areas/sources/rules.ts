@@ -14,6 +14,7 @@ export const RUN_WORDS: Record<string, { word: string; tone: Tone }> = {
 };
 
 export const FILE_WORDS: Record<string, { word: string; tone: Tone }> = {
+  looking: { word: "being looked into", tone: "busy" },
   waiting: { word: "waits for you", tone: "busy" },
   running: { word: "coming in", tone: "busy" },
   done: { word: "in", tone: "good" },
