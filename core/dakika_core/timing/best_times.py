@@ -1,41 +1,59 @@
-"""At which hours of the week do a profile's posts do better than typical?
+"""At which hours of the week do posts do better than typical?
 
-The effect of the hour is told apart from format, from a slow trend and from who happened to
-post when. Method: a Gaussian linear model in one pass. log(1 + interactions at 72 h) =
-level + format + slow trend + effect of the hour of week + noise. The hour effect has a
-Gaussian-process prior on the circle: a daily curve that all days share, what weekdays and
-weekend have of their own, and single days, each only as far as the data carry it. Ranges and
-amplitudes are averaged over a grid of 24 points by marginal likelihood with the noise variance
-integrated out (conjugate; Gelman et al., Bayesian Data Analysis, 3rd ed., ch. 14 and 21, from
-memory). Heavy tails: Student-t weights with four degrees of freedom by reweighting (Lange,
-Little and Taylor 1989).
+The effect of the hour is told apart from profile, format, from a slow trend and from who happened
+to post when. Method: a Gaussian linear model in one pass. log(1 + interactions at 72 h) = level of
+the profile + format + slow trend of the profile + effect of the hour of week + noise. The effect of
+the hour has a Gaussian-process prior on the circle: a daily curve that all days share, what
+weekdays and the weekend have of their own, single days, and a little from hour to hour, each only
+as far as the data carry it. Profiles share one effect; what each has of its own is shrunk towards
+it, as far as the data ask. Ranges and amplitudes are averaged over a grid by marginal likelihood
+with the noise variance integrated out (conjugate; Gelman et al., Bayesian Data Analysis, 3rd ed.,
+ch. 14 and 21, from memory). Heavy tails: Student-t weights with eight degrees of freedom by
+reweighting (Lange, Little and Taylor 1989).
 """
 
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
 from enum import StrEnum
+from functools import lru_cache
 from itertools import product
 from zoneinfo import ZoneInfo
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import cho_factor, cho_solve
+from scipy.linalg import cholesky, solve_triangular
 from scipy.special import ndtri
 
 from dakika_core.values.period import HOURS_PER_WEEK, hour_of_week
 
 Array = NDArray[np.float64]
+Index = NDArray[np.int64]
 
 FEWEST_POSTS = 30
-FREEDOM = 4.0
+FREEDOM = 8.0
+# Of reweighting for heavy tails.
+ROUNDS = 4
 # How much more likely the data must be with an hour effect than without, before one is claimed.
-CLAIM_ODDS = 4.0
-_AMPLITUDES = (0.15, 0.35, 0.75)
-_RANGES = (0.55, 1.1)
-_WEEKEND = (0.25, 0.9)
-_DAYS = (0.0, 0.35)
-_TREND_KNOTS = 6
+CLAIM_ODDS = 3.0
+# Amplitudes in units of the noise, reach of the daily curve, share that weekdays and weekend have of their own.
+_REACHES = (0.35, 0.55, 0.85)
+_DAILY = (0.1, 0.3, 0.6)
+_CLASSES = (0.1, 0.35)
+_DAYS = (0.0, 0.2)
+_HOURLY, _HOURLY_REACH = 0.07, 0.12
+# What profiles have of their own, and what one has that goes its own way altogether: amplitudes in units of the noise.
+_OWN = (0.0, 0.15, 0.5)
+_OWN_WAY = (0.2, 0.5)
+# Before the data: how likely a profile of several goes its own way altogether, and how likely no hour matters to it.
+_ALONE, _NONE = 0.4, 0.1
+# Points of the grid that weigh less than this are not gone through again for single profiles.
+_LIGHT, _NOTHING, _FAR = 0.01, 0.001, 6.0
+_KEPT = 1e-4
+_TREND_DAYS = 30.0
+# A level, a format or a trend may be anything within reason; in units of the noise.
+_WIDE, _TREND = 10.0, 1.5
 # What presence alone is taken to say: one standard deviation of log presence moves a post by this
 # much, give or take as much. Data of the profile's own override it.
 _PRESENCE_SLOPE = 0.15
@@ -56,7 +74,8 @@ class HourEffects:
     index, low80, high80, low95, high95, nearby, from_posts: shape (168,). nearby: posts within
     two hours; from_posts: share (0 to 1) of the statement that rests on posts rather than on the
     prior. has_effect: whether an effect of the hour may be claimed at all. odds: how much more
-    likely the data are with an hour effect than without.
+    likely the data are with an hour effect than without. alone: how likely it is that the profile's
+    hours have nothing to do with those of the others (0 for a single profile, and for all of them).
     """
 
     index: Array
@@ -64,12 +83,13 @@ class HourEffects:
     high80: Array
     low95: Array
     high95: Array
-    nearby: NDArray[np.int64]
+    nearby: Index
     from_posts: Array
     certainty: tuple[Certainty, ...]
     posts: int
     has_effect: bool
     odds: float
+    alone: float = 0.0
 
 
 def hour_weights(hours: Array) -> Array:
@@ -84,197 +104,390 @@ def hour_weights(hours: Array) -> Array:
     return weights
 
 
-def _kernels() -> list[Array]:
-    """Factors C with C C' = prior covariance of the hour effect in units of the noise variance."""
+@dataclass(frozen=True, kw_only=True)
+class _Prior:
+    """A point of the grid: factors C with C C' the covariance, in units of the noise variance. (168, q) each.
+
+    own and own_way have amplitude one: what a profile has beside what is shared, and instead of it.
+    """
+
+    shared: Array
+    own: Array
+    own_way: Array
+
+
+@lru_cache(maxsize=1)
+def _priors() -> list[_Prior]:
     hours = np.arange(HOURS_PER_WEEK)
-    gap = np.subtract.outer(hours % 24, hours % 24)
+    apart = np.subtract.outer(hours, hours)
     day = hours // 24
-    day_gap = np.abs(np.subtract.outer(day, day))
-    near_days = np.exp(-0.5 * np.minimum(day_gap, 7 - day_gap) ** 2)
-    same_kind = np.equal.outer(day >= 5, day >= 5).astype(float)
-    factors = []
-    for amplitude, reach, weekend, days in product(_AMPLITUDES, _RANGES, _WEEKEND, _DAYS):
-        daily = np.exp(-2 * np.sin(np.pi * gap / 24) ** 2 / reach**2)
-        cover = amplitude**2 * daily * (1 + weekend**2 * same_kind + days**2 * near_days)
-        values, vectors = np.linalg.eigh(cover)
-        keep = values > 1e-5 * values[-1]
-        factors.append(vectors[:, keep] * np.sqrt(values[keep]))
-    return factors
+    same_class = np.equal.outer(day >= 5, day >= 5)
+    same_day = np.equal.outer(day, day)
+    hourly = _HOURLY**2 * np.exp(-2 * np.sin(np.pi * apart / HOURS_PER_WEEK) ** 2 / _HOURLY_REACH**2)
+    found, owns = [], {}
+    for reach in _REACHES:
+        unit = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2) * (1 + 0.5 * same_class)
+        owns[reach] = _factor(unit), _factor(unit + hourly)
+    for reach, daily, of_class, of_day in product(_REACHES, _DAILY, _CLASSES, _DAYS):
+        curve = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2)
+        smooth = daily**2 * curve + of_class**2 * curve * same_class
+        shared = _factor(smooth + of_day**2 * same_day + hourly)
+        found.append(_Prior(shared=shared, own=owns[reach][0], own_way=owns[reach][1]))
+    return found
 
 
-_FACTORS: list[Array] = []
+def _factor(covariance: Array) -> Array:
+    values, vectors = np.linalg.eigh(covariance)
+    keep = values > _KEPT * values[-1]
+    found: Array = vectors[:, keep] * np.sqrt(values[keep])
+    return found
 
 
-def kernel_factors() -> list[Array]:
-    """The grid of priors, made once."""
-    if not _FACTORS:
-        _FACTORS.extend(_kernels())
-    return _FACTORS
+@dataclass(frozen=True, kw_only=True)
+class _Sums:
+    """Weighted sums of products: of the nuisance columns (k), and by profile of them with the hours."""
+
+    plain: Array  # (k, k)
+    between: Array  # (P, k, 168)
+    hours: Array  # (P, 168, 168)
+    plain_y: Array  # (k,)
+    hours_y: Array  # (P, 168)
+    square: float
+    count: float
+
+
+class _Going(StrEnum):
+    """How a single profile goes: as the others do, give or take; its own way; without any effect of the hour."""
+
+    SHARED = "shared"
+    ALONE = "alone"
+    NONE = "none"
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Point:
+    """A point of the grid: a prior (None: no hour matters), the share of what is own, and how one profile goes."""
+
+    prior: _Prior | None
+    own: float = 0.0
+    profile: int = -1
+    going: _Going = _Going.SHARED
+    own_way: float = 0.0
+
+    def own_factor(self, profile: int) -> Array:
+        """What a profile has of its own: (168, q); q = 0 for nothing."""
+        nothing: Array = np.zeros((HOURS_PER_WEEK, 0))
+        if self.prior is None:
+            return nothing
+        if profile == self.profile and self.going is not _Going.SHARED:
+            return self.own_way * self.prior.own_way if self.going is _Going.ALONE else nothing
+        return self.own * self.prior.own if self.own else nothing
+
+    def shares(self, profile: int) -> bool:
+        """Whether a profile takes part in what is shared."""
+        return profile != self.profile or self.going is _Going.SHARED
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Fit:
+    """A point of the grid with the data: coefficients with prior N(0, variance I), the effect a linear map of them."""
+
+    point: _Point
     log_evidence: float
-    mean: Array
-    factor: Array
-    inner: Array
+    solved: Array
+    chol: Array
     variance: float
 
 
-def _fit(gram: Array, cross: Array, square: float, n: float, nuisance: int, prior: Array | None) -> _Fit:
-    """One point of the grid; gram and cross are X'WX and X'Wy of nuisance columns followed by the 168 hours."""
-    size = gram.shape[0]
-    if prior is None:
-        factor = np.eye(size)[:, :nuisance] * 10.0
-    else:
-        factor = np.zeros((size, nuisance + prior.shape[1]))
-        factor[:nuisance, :nuisance] = np.eye(nuisance) * 10.0
-        factor[nuisance:, nuisance:] = prior
-    inner = np.eye(factor.shape[1]) + factor.T @ gram @ factor
-    chol = cho_factor(inner, lower=True)
-    right = factor.T @ cross
-    solved = cho_solve(chol, right)
-    rest = max(square - float(right @ solved), 1e-9)
-    log_det = 2 * float(np.log(np.diag(chol[0])).sum())
-    return _Fit(
-        log_evidence=-0.5 * log_det - 0.5 * n * math.log(rest),
-        mean=factor @ solved,
-        factor=factor,
-        inner=inner,
-        variance=rest / max(n, 1.0),
-    )
+@dataclass(frozen=True, kw_only=True)
+class _Data:
+    """Posts as the model takes them. y is taken from presence's offset; y_plain is not."""
+
+    design: Array  # (n, k); its last column is presence's slope where there is presence
+    place: Array  # (n, 168)
+    hours: Array  # (n,)
+    profile: Index  # (n,)
+    names: tuple[str, ...]
+    y: Array
+    y_plain: Array
+    offsets: Array  # (P, 168)
+    has_presence: bool
 
 
-def _nuisance(formats: list[str], ages: Array) -> Array:
-    """Level, formats against the rest, and a slow trend as smooth bumps over the span: shape (n, k)."""
-    columns = [np.ones(len(formats))]
-    names = np.array(formats)
-    columns += [(names == name).astype(float) for name in sorted(set(formats))]
-    span = float(ages.max() - ages.min()) or 1.0
-    place = (ages - ages.min()) / span
-    knots = np.linspace(0, 1, _TREND_KNOTS)
-    columns += [0.15 * np.exp(-0.5 * ((place - knot) * (_TREND_KNOTS - 1)) ** 2) for knot in knots]
-    return np.column_stack(columns)
+@dataclass(frozen=True, kw_only=True)
+class HourModel:
+    """The fitted model of all profiles."""
+
+    _data: _Data
+    _sums: "_Sums"
+    _fits: list[_Fit]
+    _shares: Array
+    odds: float
+
+    def of(self, profile: str | None = None) -> HourEffects:
+        """The effects on one profile, held against its own usual hours; None: what all share, against all posts.
+
+        Raises KeyError for a profile without posts.
+        """
+        data = self._data
+        if profile is not None and profile not in data.names:
+            raise KeyError(profile)
+        number = None if profile is None else data.names.index(profile)
+        fits, shares = (self._fits, self._shares) if number is None else self._of_one(number)
+        chosen = np.ones(len(data.y), bool) if number is None else data.profile == number
+        usual = data.place[chosen].mean(axis=0)
+        centre = np.eye(HOURS_PER_WEEK) - usual[None, :]
+        offset = data.offsets.mean(axis=0) if number is None else data.offsets[number]
+        means, variances, priors = [], [], []
+        for fit in fits:
+            rows = centre @ _effect_of(fit, data, number, offset)
+            means.append(rows @ fit.solved + centre @ offset)
+            scaled = solve_triangular(fit.chol, rows.T, lower=True)
+            variances.append(fit.variance * (scaled**2).sum(axis=0))
+            priors.append(fit.variance * (rows**2).sum(axis=1))
+        mean = shares @ np.array(means)
+        variance = shares @ (np.array(variances) + (np.array(means) - mean) ** 2)
+        prior = shares @ np.array(priors)
+        spread = np.sqrt(variance)
+        z80, z95 = float(ndtri(0.9)), float(ndtri(0.975))
+        going = {way: float(shares[[fit.point.going is way for fit in fits]].sum()) for way in _Going}
+        has_effect = self.odds >= CLAIM_ODDS and going[_Going.NONE] < 0.5
+        apart = np.abs(np.subtract.outer(np.arange(HOURS_PER_WEEK) + 0.5, data.hours[chosen]))
+        return HourEffects(
+            index=np.exp(mean), low80=np.exp(mean - z80 * spread), high80=np.exp(mean + z80 * spread),
+            low95=np.exp(mean - z95 * spread), high95=np.exp(mean + z95 * spread),
+            nearby=(np.minimum(apart, HOURS_PER_WEEK - apart) <= 2).sum(axis=1).astype(np.int64),
+            from_posts=np.clip(1 - variance / np.maximum(prior, 1e-12), 0, 1),
+            certainty=tuple(
+                Certainty.OPEN if not has_effect or abs(m) <= z80 * s
+                else Certainty.SURE if abs(m) > z95 * s else Certainty.LIKELY
+                for m, s in zip(mean, spread, strict=True)
+            ),
+            posts=int(chosen.sum()), has_effect=has_effect, odds=self.odds, alone=going[_Going.ALONE],
+        )  # fmt: skip
+
+    def _of_one(self, number: int) -> tuple[list[_Fit], Array]:
+        """The grid once more with the ways in which one profile may go, and what each point weighs."""
+        if len(self._data.names) == 1:
+            return self._fits, self._shares
+        kept = [i for i, share in enumerate(self._shares) if share >= _LIGHT]
+        scale = _nuisance_scale(self._data)
+        fits = [self._fits[i] for i in kept]
+        before = [1 - _ALONE - _NONE] * len(fits)
+        ways = [(_Going.ALONE, amplitude, _ALONE / len(_OWN_WAY)) for amplitude in _OWN_WAY]
+        for way, amplitude, weight in (*ways, (_Going.NONE, 0.0, _NONE)):
+            for i in kept:
+                point = replace(self._fits[i].point, profile=number, going=way, own_way=amplitude)
+                fits.append(_fit(self._sums, scale, point))
+                before.append(weight)
+        scores = np.array([fit.log_evidence for fit in fits]) + np.log(before)
+        shares = np.exp(scores - scores.max())
+        return fits, shares / shares.sum()
 
 
-def hour_effects(
-    *,
-    published_at: list[datetime],
-    values: Array,
-    formats: list[str],
-    profiles: list[str] | None = None,
-    zone: ZoneInfo,
-    presence: Array | None = None,
-    half_life_days: float | None = None,
-) -> HourEffects | None:
-    """Estimate the effect of the hour of week on a post's result.
+def _effect_of(fit: _Fit, data: _Data, number: int | None, offset: Array) -> Array:
+    """The effect on a profile, or on all, as a linear map of the coefficients: (168, all of them)."""
+    slope = np.zeros((HOURS_PER_WEEK, data.design.shape[1]))
+    if data.has_presence:
+        # The slope's column holds the offset itself, so that its coefficient adds to the one taken for granted.
+        slope[:, -1] = offset * _nuisance_scale(data)[-1]
+    shared = np.zeros((HOURS_PER_WEEK, 0)) if fit.point.prior is None else fit.point.prior.shared
+    if number is not None and not fit.point.shares(number):
+        shared = np.zeros_like(shared)
+    own = []
+    for profile in range(len(data.names)):
+        factor = fit.point.own_factor(profile)
+        own.append(factor if profile == number else np.zeros_like(factor))
+    return np.hstack([slope, shared, *own])
 
-    values: shape (n,), interactions at 72 h, NaN where missing (left out). presence: shape (168,)
-    share of the audience online in `zone`, or None. half_life_days weighs a post 2 ** (-age /
-    half-life). Returns None with fewer than 30 posts: then nothing can be said. With no hour
-    effect to be told from noise, every hour is *open* and has_effect is false.
+
+def _nuisance_scale(data: _Data) -> Array:
+    """Standard deviations of the nuisance coefficients' prior, in units of the noise."""
+    scale = np.full(data.design.shape[1], _WIDE)
+    if data.has_presence:
+        scale[-1] = 1.0 / 0.6  # as much as the slope itself, at a usual noise of 0.6
+    return scale
+
+
+def fit_hours(
+    *, published_at: Sequence[datetime], values: Array, formats: Sequence[str], zone: ZoneInfo,
+    profiles: Sequence[str] | None = None, presence: Mapping[str, Array] | None = None,
+) -> HourModel | None:  # fmt: skip
+    """Fit the effect of the hour of week on the results of posts of one or several profiles.
+
+    values: shape (n,), interactions at 72 h, NaN where missing (left out). profiles: the name of
+    each post's; one for all where it is not given. presence: by profile the share of its audience
+    online in `zone`, shape (168,). Returns None with fewer than 30 posts: then nothing can be
+    said. With no hour effect to be told from noise, every hour is *open* and has_effect is false.
     """
     known = ~np.isnan(values)
     if int(known.sum()) < FEWEST_POSTS:
         return None
     times = [at for at, ok in zip(published_at, known, strict=True) if ok]
     kinds = [kind for kind, ok in zip(formats, known, strict=True) if ok]
-    groups = [name for name, ok in zip(profiles or formats, known, strict=True) if ok] if profiles else None
+    of = [name for name, ok in zip(profiles or [""] * len(known), known, strict=True) if ok]
+    data = _data_of(times, np.log1p(np.maximum(values[known], 0.0)), kinds, of, zone, presence or {})
+    return _fitted(data)
+
+
+def _data_of(
+    times: list[datetime], y: Array, kinds: list[str], of: list[str], zone: ZoneInfo, presence: Mapping[str, Array]
+) -> _Data:
+    names = tuple(sorted(set(of)))
+    number = {name: i for i, name in enumerate(names)}
+    profile = np.array([number[name] for name in of])
     stamps = np.array([at.timestamp() / 86400 for at in times])
-    design = _nuisance(kinds, stamps)
-    if groups:
-        names = np.array(groups)
-        design = np.column_stack([design, *[(names == name).astype(float) for name in sorted(set(groups))]])
     hours = np.array([hour_of_week(at, zone) for at in times])
     place = hour_weights(hours)
-    y = np.log1p(np.maximum(values[known], 0.0))
+    offsets = np.array([_offset(presence.get(name)) for name in names])
+    has_presence = bool(np.any(offsets))
     y = y - np.median(y)
-    offset = np.zeros(HOURS_PER_WEEK)
-    plain = design
-    if presence is not None and presence.max() > 0:
-        logs = np.log(np.maximum(presence, presence.max() * 0.02))
-        offset = _PRESENCE_SLOPE * (logs - logs.mean()) / (logs.std() or 1.0)
-        design = np.column_stack([design, place @ offset * 0.1])
-    target = y - place @ offset
-    recency = np.ones(len(y))
-    if half_life_days:
-        recency = 2.0 ** (-(stamps.max() - stamps) / half_life_days)
-    return _estimate(design, place, target, offset, recency, hours, plain, y)
-
-
-def _estimate(
-    design: Array, place: Array, y: Array, offset: Array, recency: Array, hours: Array, plain: Array, y_plain: Array
-) -> HourEffects:
-    """Plain and y_plain: design and target without anything that the hour could say, for the odds against it."""
-    everything = np.hstack([design, place])
-    k = design.shape[1]
-    robust = np.ones(len(y))
-    priors = kernel_factors()
-    fits: list[_Fit] = []
-    # Weights settle at the best prior; only then is the whole grid gone through again.
-    for grid in (priors, None, None, priors):
-        weights = robust * recency
-        gram = everything.T @ (everything * weights[:, None])
-        cross = everything.T @ (weights * y)
-        square = float((weights * y * y).sum())
-        n = float(recency.sum())
-        if grid is not None:
-            fits = [_fit(gram, cross, square, n, k, prior) for prior in grid]
-            place_of_best = max(range(len(fits)), key=lambda i: fits[i].log_evidence)
-            best = fits[place_of_best]
-        else:
-            best = _fit(gram, cross, square, n, k, priors[place_of_best])
-        if grid is None or robust.min() == robust.max():
-            residual = y - everything @ best.mean
-            robust = (FREEDOM + 1) / (FREEDOM + residual**2 / best.variance)
-            robust /= robust.mean()
-    null = _fit(
-        plain.T @ (plain * weights[:, None]), plain.T @ (weights * y_plain), float((weights * y_plain**2).sum()), n,
-        plain.shape[1], None,
+    design = _nuisance(kinds, profile, stamps)
+    said = (place * offsets[profile]).sum(axis=1)
+    if has_presence:
+        design = np.column_stack([design, said])
+    return _Data(
+        design=design, place=place, hours=hours, profile=profile, names=names, y=y - said, y_plain=y, offsets=offsets,
+        has_presence=has_presence,
     )  # fmt: skip
+
+
+def _offset(presence: Array | None) -> Array:
+    """What presence alone says of each hour."""
+    if presence is None or presence.max() <= 0:
+        return np.zeros(HOURS_PER_WEEK)
+    logs = np.log(np.maximum(presence, presence.max() * 0.02))
+    found: Array = _PRESENCE_SLOPE * (logs - logs.mean()) / (logs.std() or 1.0)
+    return found
+
+
+def _nuisance(kinds: list[str], profile: Index, stamps: Array) -> Array:
+    """Levels of profiles, formats against the rest, and a slow trend of each profile: shape (n, k).
+
+    A trend is smooth bumps a month apart over the profile's own span, so that a year's ups and
+    downs are not taken for the hours that were posted at in the meantime.
+    """
+    names = np.array(kinds)
+    columns = [(names == name).astype(float) for name in sorted(set(kinds))]
+    for number in range(int(profile.max()) + 1):
+        mine = profile == number
+        columns.append(mine.astype(float))
+        first, span = float(stamps[mine].min()), float(np.ptp(stamps[mine])) or 1.0
+        many = max(2, round(span / _TREND_DAYS) + 1)
+        step = span / (many - 1)
+        for knot in np.linspace(first, first + span, many):
+            columns.append(mine * np.exp(-0.5 * ((stamps - knot) / step) ** 2) * (_TREND / _WIDE))
+    return np.column_stack(columns)
+
+
+def _sums(data: _Data, weights: Array) -> _Sums:
+    many = len(data.names)
+    weighed = data.design * weights[:, None]
+    between, hours, hours_y = [], [], []
+    for number in range(many):
+        mine = data.profile == number
+        place, w = data.place[mine], weights[mine]
+        between.append(weighed[mine].T @ place)
+        hours.append(place.T @ (place * w[:, None]))
+        hours_y.append(place.T @ (w * data.y[mine]))
+    return _Sums(
+        plain=data.design.T @ weighed, between=np.array(between), hours=np.array(hours),
+        plain_y=weighed.T @ data.y, hours_y=np.array(hours_y), square=float((weights * data.y**2).sum()),
+        count=float(len(data.y)),
+    )  # fmt: skip
+
+
+def _fit(sums: _Sums, scale: Array, point: _Point) -> _Fit:
+    """One point of the grid with the data. The columns: nuisance, what is shared, what each profile has of its own."""
+    many = len(sums.hours)
+    shared = np.zeros((HOURS_PER_WEEK, 0)) if point.prior is None else point.prior.shared
+    taking = [n for n in range(many) if point.shares(n)]
+    own = [point.own_factor(n) for n in range(many)]
+    ends = np.cumsum([len(scale), shared.shape[1], *[factor.shape[1] for factor in own]])
+    plain, common, *places = [slice(int(end - width), int(end)) for end, width in zip(
+        ends, [len(scale), shared.shape[1], *[factor.shape[1] for factor in own]], strict=True)]  # fmt: skip
+    inner, told = np.zeros((int(ends[-1]),) * 2), np.zeros(int(ends[-1]))
+    inner[plain, plain] = scale[:, None] * sums.plain * scale
+    inner[common, common] = shared.T @ sums.hours[taking].sum(axis=0) @ shared
+    inner[common, plain] = shared.T @ (scale[:, None] * sums.between[taking].sum(axis=0)).T
+    told[plain], told[common] = scale * sums.plain_y, shared.T @ sums.hours_y[taking].sum(axis=0)
+    for number, (at, factor) in enumerate(zip(places, own, strict=True)):
+        mine = sums.hours[number] @ factor
+        inner[at, at] = factor.T @ mine
+        inner[at, plain] = factor.T @ (scale[:, None] * sums.between[number]).T
+        if point.shares(number):
+            inner[at, common] = (shared.T @ mine).T
+        told[at] = factor.T @ sums.hours_y[number]
+    # Only the lower triangle is read.
+    inner[np.diag_indices_from(inner)] += 1.0
+    lower = cholesky(inner, lower=True, check_finite=False)
+    half = solve_triangular(lower, told, lower=True, check_finite=False)
+    rest = max(sums.square - float(half @ half), 1e-9)
+    log_det = 2 * float(np.log(np.diag(lower)).sum())
+    return _Fit(
+        point=point, log_evidence=-0.5 * log_det - 0.5 * sums.count * math.log(rest),
+        solved=solve_triangular(lower, half, lower=True, trans="T", check_finite=False), chol=lower,
+        variance=rest / max(sums.count, 1.0),
+    )  # fmt: skip
+
+
+def _fitted(data: _Data) -> HourModel:
+    scale = _nuisance_scale(data)
+    shared_alone = [_Point(prior=prior) for prior in _priors()]
+    # Weights settle at the best point of what is shared alone; then the whole grid is gone through.
+    sums = _sums(data, np.ones(len(data.y)))
+    best = max((_fit(sums, scale, point) for point in shared_alone), key=lambda fit: fit.log_evidence)
+    for _ in range(ROUNDS):
+        weights = _weights(data, best)
+        sums = _sums(data, weights)
+        best = _fit(sums, scale, best.point)
+    fits = [_fit(sums, scale, point) for point in shared_alone]
+    if len(data.names) > 1:
+        # What is own is looked at beside the shared priors that are of any weight.
+        best_score = max(fit.log_evidence for fit in fits)
+        near = [fit.point for fit in fits if fit.log_evidence > best_score - _FAR]
+        fits += [_fit(sums, scale, replace(point, own=own)) for point in near for own in _OWN[1:]]
+    without = _without_hours(data)
+    null = _fit(_sums(without, weights), _nuisance_scale(without), _Point(prior=None))
     scores = np.array([fit.log_evidence for fit in fits])
     shares = np.exp(scores - scores.max())
-    odds = float(np.exp(np.clip(scores.max() + np.log(shares.mean()) - null.log_evidence, -50, 50)))
-    shares /= shares.sum()
-    usual = (place * recency[:, None]).sum(axis=0) / recency.sum()
-    centre = np.eye(HOURS_PER_WEEK) - usual[None, :]
-    means = np.array([centre @ (fit.mean[k:] + offset) for fit in fits])
-    variances = np.array([_variance(fit, centre, k) for fit in fits])
-    mean = shares @ means
-    # With t weights each post informs (v + 1) / (v + 3) as much as its weighted square suggests.
-    variance = shares @ (variances * (FREEDOM + 3) / (FREEDOM + 1) + (means - mean) ** 2)
-    prior_variance = shares @ np.array(
-        [fit.variance * (centre @ factor * (centre @ factor)).sum(axis=1)
-         for fit, factor in zip(fits, kernel_factors(), strict=True)]
+    size = len(_priors()) * (len(_OWN) if len(data.names) > 1 else 1)
+    odds = float(np.exp(np.clip(scores.max() + np.log(shares.sum() / size) - null.log_evidence, -50, 50)))
+    # What weighs next to nothing is let go of.
+    kept = [i for i, share in enumerate(shares / shares.sum()) if share >= _NOTHING]
+    return HourModel(
+        _data=data, _sums=sums, _fits=[fits[i] for i in kept], _shares=shares[kept] / shares[kept].sum(), odds=odds
+    )
+
+
+def _weights(data: _Data, fit: _Fit) -> Array:
+    """Student-t weights by what the fit leaves over, of mean one."""
+    k = data.design.shape[1]
+    said = data.design @ (_nuisance_scale(data) * fit.solved[:k])
+    if fit.point.prior is not None:
+        shared = fit.point.prior.shared
+        said = said + data.place @ (shared @ fit.solved[k : k + shared.shape[1]])
+    weights = (FREEDOM + 1) / (FREEDOM + (data.y - said) ** 2 / fit.variance)
+    found: Array = weights / weights.mean()
+    return found
+
+
+def _without_hours(data: _Data) -> _Data:
+    """The same posts without anything that the hour could say."""
+    design = data.design[:, :-1] if data.has_presence else data.design
+    return _Data(
+        design=design, place=data.place, hours=data.hours, profile=data.profile, names=data.names, y=data.y_plain,
+        y_plain=data.y_plain, offsets=np.zeros_like(data.offsets), has_presence=False,
     )  # fmt: skip
-    spread = np.sqrt(variance)
-    z80, z95 = float(ndtri(0.9)), float(ndtri(0.975))
-    has_effect = odds >= CLAIM_ODDS
-    apart = np.abs(np.subtract.outer(np.arange(HOURS_PER_WEEK) + 0.5, hours))
-    nearby = (np.minimum(apart, HOURS_PER_WEEK - apart) <= 2).sum(axis=1)
-    certainty = tuple(
-        Certainty.OPEN
-        if not has_effect or abs(m) <= z80 * s
-        else Certainty.SURE
-        if abs(m) > z95 * s
-        else Certainty.LIKELY
-        for m, s in zip(mean, spread, strict=True)
-    )
-    return HourEffects(
-        index=np.exp(mean),
-        low80=np.exp(mean - z80 * spread),
-        high80=np.exp(mean + z80 * spread),
-        low95=np.exp(mean - z95 * spread),
-        high95=np.exp(mean + z95 * spread),
-        nearby=nearby.astype(np.int64),
-        from_posts=np.clip(1 - variance / np.maximum(prior_variance, 1e-12), 0, 1),
-        certainty=certainty,
-        posts=len(y),
-        has_effect=has_effect,
-        odds=odds,
-    )
 
 
-def _variance(fit: _Fit, centre: Array, nuisance: int) -> Array:
-    rows = centre @ fit.factor[nuisance:, :]
-    return fit.variance * np.asarray(((rows @ np.linalg.inv(fit.inner)) * rows).sum(axis=1))
+def hour_effects(
+    *, published_at: Sequence[datetime], values: Array, formats: Sequence[str], zone: ZoneInfo,
+    presence: Array | None = None,
+) -> HourEffects | None:  # fmt: skip
+    """fit_hours for a single profile."""
+    fitted = fit_hours(
+        published_at=published_at, values=values, formats=formats, zone=zone,
+        presence=None if presence is None else {"": presence},
+    )  # fmt: skip
+    return fitted.of("") if fitted else None

@@ -93,6 +93,9 @@ class TimingSerializer(serializers.Serializer[Any]):
     age_hours = serializers.IntegerField()
     untimed = serializers.IntegerField(help_text="posts left out since only their day is known")
     posts_used = serializers.IntegerField()
+    pooled = serializers.IntegerField(help_text="how many profiles it was estimated with, itself among them")
+    pooled_posts = serializers.IntegerField(help_text="posts of all of them")
+    alone = serializers.FloatField(help_text="how likely its hours have nothing to do with those of the others")
     has_effect = serializers.BooleanField()
     odds = serializers.FloatField(allow_null=True)
     hours = HourSerializer(many=True)
@@ -138,7 +141,8 @@ class TimingView(BrandView):
             "brand_zone": self.brand.time_zone,
             "zones": [{"zone": z, "share": s} for z, s in sorted(timing.zones.items(), key=lambda i: -i[1])],
             "age_hours": timing.age_hours, "untimed": timing.untimed,
-            "posts_used": effects.posts if effects else len(timing.posts),
+            "posts_used": len(timing.posts), "pooled": timing.pooled, "pooled_posts": timing.pooled_posts,
+            "alone": effects.alone if effects else 0.0,
             "has_effect": bool(effects and effects.has_effect), "odds": effects.odds if effects else None,
             "hours": hours, "presence": None if timing.presence is None else timing.presence.round(4).tolist(),
             "ticks": [

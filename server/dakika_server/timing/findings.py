@@ -12,7 +12,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.findings import Found
 from dakika_server.sources.models import Profile
-from dakika_server.timing.queries import timing_of
+from dakika_server.timing.queries import Timings, pooled_with
 
 RECENT = timedelta(days=28)
 LEAST_INDEX = 1.15
@@ -24,8 +24,11 @@ WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", 
 def missed_hours(brand: Brand, now: datetime) -> list[Found]:
     """For each own profile the best hour that is sure and was left empty, if there is one."""
     found = []
-    for profile in Profile.objects.filter(brand=brand, kind="own").select_related("brand").order_by("pk"):
-        timing = timing_of(profile, brand.zone, now)
+    profiles = list(Profile.objects.filter(brand=brand, kind="own").select_related("brand").order_by("pk"))
+    pooled = pooled_with(profiles[0]) if profiles else []
+    timings = Timings(pooled, brand.zone, now)
+    for profile in pooled:
+        timing = timings.of(profile)
         effects = timing.effects
         if effects is None or not effects.has_effect or effects.odds < LEAST_ODDS:
             continue

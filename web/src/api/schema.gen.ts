@@ -3549,6 +3549,15 @@ export interface components {
             /** @description posts left out since only their day is known */
             untimed: number;
             posts_used: number;
+            /** @description how many profiles it was estimated with, itself among them */
+            pooled: number;
+            /** @description posts of all of them */
+            pooled_posts: number;
+            /**
+             * Format: double
+             * @description how likely its hours have nothing to do with those of the others
+             */
+            alone: number;
             has_effect: boolean;
             /** Format: double */
             odds: number | null;

@@ -27,7 +27,8 @@ export function place(rows: Standing[], network: string, name: string): string |
   const above = others.filter((row) => (row.interactions_per_1000.interval?.low ?? 0) > range.high);
   const below = others.filter((row) => (row.interactions_per_1000.interval?.high ?? Infinity) < range.low);
   if (above.length)
-    return `On ${name}, ${above.map((row) => row.name).join(" and ")} ${above.length > 1 ? "get" : "gets"} surely more reactions per follower than we do`;
-  if (below.length === others.length) return `On ${name} we get surely more reactions per follower than all others`;
+    return `On ${name}, ${above.map((row) => row.name).join(" and ")} ${above.length > 1 ? "get" : "gets"} more reactions per follower than we do, and the intervals lie apart`;
+  if (below.length === others.length)
+    return `On ${name} we get more reactions per follower than all others, and the intervals lie apart`;
   return null;
 }

@@ -79,8 +79,8 @@ export function ratioText(ratio: { value: number; interval: { low: number; high:
 }
 
 export const VERDICTS = {
-  better: "surely better",
-  worse: "surely worse",
+  better: "better",
+  worse: "worse",
   open: "may be chance",
   few: "too few to judge",
 } as const;

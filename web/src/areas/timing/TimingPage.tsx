@@ -12,7 +12,7 @@ import { Empty, Failed, Loading } from "../../ui/States";
 import { FormSwitch, TableForm } from "../../ui/TableForm";
 import { DayStrip } from "./DayStrip";
 import { useWeek, type Week } from "./queries";
-import { axisReach, headline, hourName, missedHours } from "./rules";
+import { axisReach, headline, hourName, missedHours, ownWay, postsBehind } from "./rules";
 
 export function TimingPage() {
   const { brand, networks } = useBrand();
@@ -195,8 +195,8 @@ function WeekView({ week }: { week: Week }) {
           {week.hours.length === 0
             ? `${plural(week.posts_used, "post")} with figures; it takes 30.`
             : week.has_effect
-              ? `From ${plural(week.posts_used, "post")}. The data are ${week.odds && week.odds > 1000 ? "more than 1,000" : figure(week.odds)} times likelier with an effect of the hour than without.`
-              : `From ${plural(week.posts_used, "post")}. The data are about as likely without any effect of the hour${week.presence ? ", so the curve leans on when the audience is online" : ""}. Posting at other hours than usual would tell more.`}
+              ? `From ${postsBehind(week)}. The data are ${week.odds && week.odds > 1000 ? "more than 1,000" : figure(week.odds)} times likelier with an effect of the hour than without.${ownWay(week)}`
+              : `From ${postsBehind(week)}. The data are about as likely without any effect of the hour${week.presence ? ", so the curve leans on when the audience is online" : ""}. Posting at other hours than usual would tell more.`}
         </p>
         {missed.length > 0 && (
           <>

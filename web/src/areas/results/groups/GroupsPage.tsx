@@ -49,9 +49,9 @@ export function GroupsPage() {
   const title = !data?.groups.length
     ? ""
     : best
-      ? `${nameOf(best)} posts do surely better than the others`
+      ? `${nameOf(best)} posts do ${ratioText(best.adjusted ?? best.raw)} times as well as the others`
       : found.length > 0
-        ? "No group does surely better than the others"
+        ? "No group does better than the others beyond chance"
         : "No group stands out from the others beyond chance";
   const query = (g: { key: string; name: string }) => {
     const next = new URLSearchParams(carriedAll(search));
