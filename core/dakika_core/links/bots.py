@@ -20,6 +20,23 @@ class BotReason(StrEnum):
     ROUND = "round"
 
 
+# Words that programs call themselves by (a make of phone that ends in bot is none), and an address to ask at.
+_WORDS = re.compile(
+    r"(?<!cu)bot(?![a-z]{3})|crawl|spider|slurp|https?://|www\.|\+http|[\w.]+@[\w.-]+\.[a-z]{2}", re.IGNORECASE
+)
+
+
+def is_program(agent: str) -> bool:
+    """Whether an agent string is a program's by its form: it says so, or is none such as browsers have.
+
+    Every browser's begins with Mozilla (common practice, no source; Opera's once began with its own
+    name) and says in brackets what it runs on; Java/11 does neither.
+    """
+    if _WORDS.search(agent):
+        return True
+    return not agent.startswith(("Mozilla/", "Opera/")) and "(" not in agent
+
+
 class AgentPatterns:
     """Published patterns of crawlers' agent strings, compiled once into one expression."""
 
@@ -29,12 +46,12 @@ class AgentPatterns:
         self._asked: dict[str, bool] = {}
 
     def match(self, agent: str) -> bool:
-        """Whether the agent string is a known crawler's. A person's takes half a millisecond: each is asked once."""
+        """Whether the agent string is a program's. A person's takes half a millisecond: each is asked once."""
         found = self._asked.get(agent)
         if found is None:
             if len(self._asked) >= MOST_REMEMBERED:
                 self._asked.clear()
-            found = self._asked[agent] = self._any.search(agent) is not None
+            found = self._asked[agent] = is_program(agent) or self._any.search(agent) is not None
         return found
 
 

@@ -34,12 +34,13 @@ def values_at_ages(ages_hours: Array, values: Array, wanted_hours: Sequence[floa
 
     ages_hours: shape (n,), ascending, hours since publishing. values: shape (n, m), NaN where
     missing. Returns shape (len(wanted), m); NaN where the readings do not reach the age.
-    Linear on log(1 + age): monotone between any two readings, and close to the way posts grow.
+    Linear on log(1 + age): monotone between any two readings, and close to the way posts grow. A
+    reading of before the publishing (a clock that goes wrong) says nothing and keeps no age from being known.
     """
     wanted = np.asarray(wanted_hours, dtype=float)
     result = np.full((len(wanted), values.shape[1]), np.nan)
     for column in range(values.shape[1]):
-        known = ~np.isnan(values[:, column])
+        known = ~np.isnan(values[:, column]) & (ages_hours > 0)
         if not known.any():
             continue
         ages, seen = ages_hours[known], values[known, column]
@@ -97,7 +98,7 @@ def gains_by_day(
     width = values.shape[1]
     if not len(taken_at):
         return Gains(days=[], values=np.empty((0, width)))
-    ages = np.array([(at - published_at).total_seconds() / 3600 for at in taken_at])
+    ages = np.maximum([(at - published_at).total_seconds() / 3600 for at in taken_at], 0.0)
     known = ~np.isnan(values)
     curves = [
         (columns, _curve(ages[mask], values[mask][:, columns], grows_hours))

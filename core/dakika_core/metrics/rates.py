@@ -5,11 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import betaincinv, betaln, ndtri
+from scipy.special import betaincinv, betaln, ndtri, stdtrit
 
 from dakika_core.values.figure import Figure, Interval
 
 Array = NDArray[np.float64]
+# Posts in effect from which an interval can be told.
+FEWEST_EFFECTIVE = 1.5
 
 
 def wilson_interval(successes: float, trials: float, *, level: float = 0.95) -> Interval | None:
@@ -34,7 +36,10 @@ def ratio_of_sums(numerators: Array, denominators: Array, *, level: float = 0.95
     Both of shape (n,), NaN where missing. The interval is the linearised one for a ratio
     estimator, treating the posts as the sample (Cochran, Sampling Techniques, 3rd ed. 1977,
     eq. 6.13 without the finite population correction; from memory), on the log scale so that
-    it stays positive; missing below three posts.
+    it stays positive. Where few posts carry most of the denominator, there are in effect fewer:
+    n_eff = (sum d)^2 / sum d^2 (Kish, Survey Sampling, 1965, section 11.7; from memory), so the
+    variance is taken for so many and the quantile is Student's with n_eff - 1 degrees of freedom.
+    Missing below three posts, or below one and a half in effect.
     """
     both = ~np.isnan(numerators) & ~np.isnan(denominators)
     top, bottom = numerators[both], denominators[both]
@@ -64,10 +69,12 @@ def ratio_from_moments(m: Moments, *, level: float = 0.95) -> Figure:
         return Figure(value=None, n=m.n, missing=m.missing, numerator=m.above, denominator=m.below)
     ratio = m.above / m.below
     interval = None
-    if m.n >= 3 and ratio > 0:
+    effective = m.below**2 / m.below_squared if m.below_squared > 0 else 0.0
+    if m.n >= 3 and ratio > 0 and effective >= FEWEST_EFFECTIVE:
         residual = max(0.0, m.above_squared - 2 * ratio * m.product + ratio**2 * m.below_squared)
-        variance = m.n / (m.n - 1) * residual / m.below**2
-        spread = math.exp(min(50.0, float(ndtri(0.5 + level / 2)) * math.sqrt(variance) / ratio))
+        variance = effective / (effective - 1) * residual / m.below**2
+        quantile = float(stdtrit(effective - 1, 0.5 + level / 2))
+        spread = math.exp(min(50.0, quantile * math.sqrt(variance) / ratio))
         interval = Interval(low=ratio / spread, high=ratio * spread, level=level)
     return Figure(value=ratio, n=m.n, missing=m.missing, numerator=m.above, denominator=m.below, interval=interval)
 

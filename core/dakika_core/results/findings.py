@@ -13,15 +13,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from dakika_core.results.groups import GroupResult, benjamini_hochberg
-from dakika_core.results.spikes import MAD_TO_SD
+from dakika_core.results.spikes import MAD_TO_SD, tail_limit
 
 Array = NDArray[np.float64]
 
 # Chances of a false alarm by kind; days five deviations out are rarer than these.
 GROUPS_ALPHA = 0.02
 TRENDS_ALPHA = 0.02
-UNUSUAL_ALPHA = 0.005
-SPIKE_Z = 5.0
+UNUSUAL_ALPHA, UNUSUAL_TAIL = 0.005, 0.8
+SPIKE_Z, SPIKE_ALPHA = 5.0, 0.002
 # What is smaller than this is not worth an analyst's morning, however certain.
 LEAST_GROUP = np.log(1.15)
 LEAST_TREND = np.log(1.2)
@@ -100,30 +100,52 @@ def _called(by: str, name: str) -> str:
     }.get(by, f"{name.replace('_', ' ').capitalize()} posts")  # fmt: skip
 
 
-def spike_statements(metric: str, spikes: Sequence[tuple[date, float, float, float]]) -> list[Statement]:
-    """Days far beyond their level: (day, value, level, robust z) each.
+DayOut = tuple[str, date, float, float, float]
 
-    The chance of one by luck is that of five standard deviations. Of days in a row the largest is
-    said: what goes on for three days is one thing.
+
+def spike_statements(spikes: Sequence[DayOut]) -> list[Statement]:
+    """Days far beyond their level: (metric, day, value, level, robust z) each, of all metrics together.
+
+    The chance of one by luck is that of five standard deviations. What goes on for days in a row,
+    or in several metrics at once, is one thing and said once: by the day and metric that lie farthest out.
     """
+    far = [one for one in spikes if abs(one[4]) >= SPIKE_Z and one[3] > 0 and one[2] >= 0]
     found = []
-    by_day = {spike[0].toordinal(): spike for spike in spikes}
-    for day, value, level, z in spikes:
-        beside = (by_day.get(day.toordinal() - 1), by_day.get(day.toordinal() + 1))
-        is_part = any(other and other[3] * z > 0 and abs(other[3]) > abs(z) for other in beside)
-        if abs(z) < SPIKE_Z or level <= 0 or value < 0 or is_part:
-            continue
-        ratio = max(value, 0.5) / level
-        up = "stood out" if z > 0 else "fell away"
+    for run in _runs(far):
+        metric, day, value, level, z = max(run, key=lambda one: (abs(one[4]), one[0]))
+        also = sorted({one[0] for one in run} - {metric})
+        days = sorted({one[1] for one in run})
+        detail = f"So did {_listed([name.lower() for name in also])}. " if also else ""
+        detail += f"It went on from {days[0].day} to {days[-1]:%-d %B}. " if len(days) > 1 else ""
         found.append(
             Statement(
-                kind="spike" if z > 0 else "dip", subject=f"{metric}:{day.isoformat()}",
-                text=f"{metric} {up} on {day:%A} {day.day} {day:%B %Y}: {value:,.0f} against a usual {level:,.0f}",
-                size=float(np.log(ratio)), certainty=float(2 * NormalDist().cdf(abs(z)) - 1),
-                evidence={"metric": metric, "day": day.isoformat(), "value": value, "level": level, "z": z},
+                kind="spike" if z > 0 else "dip", subject=day.isoformat(),
+                text=f"{metric} {'stood out' if z > 0 else 'fell away'} on {day:%A} {day.day} {day:%B %Y}: "
+                f"{value:,.0f} against a usual {level:,.0f}",
+                detail=detail.strip(),
+                size=float(np.log(max(value, 0.5) / level)), certainty=float(2 * NormalDist().cdf(abs(z)) - 1),
+                evidence={"metric": metric, "day": day.isoformat(), "value": value, "level": level, "z": z,
+                          "also": also},
             )
         )  # fmt: skip
     return found
+
+
+def _runs(spikes: Sequence[DayOut]) -> list[list[DayOut]]:
+    """Spikes, and dips, of days in a row: whatever the metric."""
+    runs: list[list[DayOut]] = []
+    for is_up in (True, False):
+        last: date | None = None
+        for one in sorted((s for s in spikes if (s[4] > 0) is is_up), key=lambda s: (s[1], s[0])):
+            if last is None or (one[1] - last).days > 1:
+                runs.append([])
+            runs[-1].append(one)
+            last = one[1]
+    return runs
+
+
+def _listed(names: Sequence[str]) -> str:
+    return " and ".join(filter(None, [", ".join(names[:-1]), names[-1]]))
 
 
 def trend_statements(profiles: Mapping[str, tuple[Array, Array]]) -> list[Statement]:
@@ -188,6 +210,10 @@ def unusual_statements(profiles: Mapping[str, tuple[Array, Array, Sequence[int]]
             size = float(log) - middle
             chance = many * 2 * float(stdtr(freedom, -abs(size) / scale))
             if chance > UNUSUAL_ALPHA or abs(size) < LEAST_UNUSUAL:
+                continue
+            # Where posts go viral now and then, one more is no news.
+            others = np.sign(size) * (np.delete(logs, int(np.argmin(np.abs(logs - log)))) - middle) / scale
+            if abs(size) / scale < tail_limit(others, many=many, alpha=UNUSUAL_ALPHA, usual=UNUSUAL_TAIL):
                 continue
             word = "far above" if size > 0 else "far below"
             found.append(

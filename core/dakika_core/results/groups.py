@@ -147,15 +147,19 @@ def _own(group: Moments, level: float) -> tuple[float | None, Interval | None]:
 
 
 def _against_rest(group: Moments, rest: Moments, level: float) -> Ratio | None:
-    """Welch's comparison of the logs, group against rest (Welch 1947)."""
+    """Difference of the mean logs, group against rest, each with a variance of its own.
+
+    That is HC2 for two groups (MacKinnon and White 1985), with the degrees of freedom of Bell and
+    McCaffrey 2002: those of Welch, estimated from the same few posts as the variances, are too many.
+    """
     (na, a, sa), (nb, b, sb) = _mean_and_variance(group), _mean_and_variance(rest)
     if na < 2 or nb < 2:
         return None
-    va, vb = sa / na, sb / nb
-    if va + vb <= 0:
+    variance = sa / na + sb / nb
+    if variance <= 0:
         return None
-    free = (va + vb) ** 2 / (va**2 / (na - 1) + vb**2 / (nb - 1))
-    return _ratio(a - b, float(np.sqrt(va + vb)), free, level)
+    free = (1 / na + 1 / nb) ** 2 / (1 / (na**2 * (na - 1)) + 1 / (nb**2 * (nb - 1)))
+    return _ratio(a - b, float(np.sqrt(variance)), free, level)
 
 
 def _ratio(difference: float, spread: float, free: float, level: float) -> Ratio:
@@ -175,8 +179,9 @@ def _adjusted(whole: Moments, groups: list[Moments], controls: Array, level: flo
     One model per group, log index ~ group + controls, solved by taking the controls out of both
     sides first (Frisch, Waugh and Lovell); since the controls are the same for all posts of a cell,
     sums by cell are all that is needed. Standard errors are the heteroscedasticity-consistent ones
-    of MacKinnon and White 1985 with the correction n / (n - k) (known as HC1). None where the
-    controls leave nothing of the group to compare.
+    known as HC2 (MacKinnon and White 1985), with the degrees of freedom of Bell and McCaffrey 2002,
+    which hold what they promise for small groups too. None where the controls leave nothing of the
+    group to compare.
     """
     found: list[Ratio | None] = [None] * len(groups)
     if controls.shape[1] == 0 or not groups:
@@ -184,14 +189,13 @@ def _adjusted(whole: Moments, groups: list[Moments], controls: Array, level: flo
     z = np.column_stack([np.ones(len(controls)), controls])
     gram = (z * whole.n[:, None]).T @ z
     inverse = np.linalg.pinv(gram, hermitian=True)
-    n = float(whole.n.sum())
-    free = n - int(np.linalg.matrix_rank(gram, hermitian=True)) - 1
-    if free < FEWEST:
+    if whole.n.sum() - np.linalg.matrix_rank(gram, hermitian=True) - 1 < FEWEST:
         return found
+    hat = z @ inverse @ z.T
     fitted_y = z @ (inverse @ (z.T @ whole.total))
     for g, group in enumerate(groups):
         members = group.n.sum()
-        share = z @ (inverse @ (z.T @ group.n))
+        share = hat @ group.n
         inside, outside = 1 - share, -share
         rest = whole.without(group)
         size = float(group.n @ inside**2 + rest.n @ outside**2)
@@ -199,18 +203,44 @@ def _adjusted(whole: Moments, groups: list[Moments], controls: Array, level: flo
             continue
         product = inside @ (group.total - group.n * fitted_y) + outside @ (rest.total - rest.n * fitted_y)
         effect = float(product) / size
-        scatter = _scatter(group, inside, fitted_y, effect) + _scatter(rest, outside, fitted_y, effect)
-        spread = float(np.sqrt(max(0.0, scatter) / size**2 * n / free))
-        if spread > 0:
-            found[g] = _ratio(effect, spread, free, level)
+        parts = [(group, inside), (rest, outside)]
+        # What is left of each post beside its own pull on the fit; a post that is fitted exactly tells nothing.
+        leverage = [np.minimum(np.diag(hat) + left**2 / size, 1.0) for _, left in parts]
+        weight = [np.where(h < 1 - 1e-9, left**2 / np.maximum(1 - h, 1e-9), 0.0) / size**2
+                  for (_, left), h in zip(parts, leverage, strict=True)]  # fmt: skip
+        variance = sum(
+            float(w @ _squares(part, left, fitted_y, effect))
+            for (part, left), w in zip(parts, weight, strict=True)
+        )  # fmt: skip
+        free = _degrees_of_freedom([(part.n, left) for part, left in parts], weight, leverage, hat, size)
+        if variance > 0 and free >= 1:
+            found[g] = _ratio(effect, float(np.sqrt(variance)), free, level)
     return found
 
 
-def _scatter(part: Moments, left: Array, fitted: Array, effect: float) -> float:
-    """Sum over posts of (what is left of membership)^2 x residual^2."""
+def _squares(part: Moments, left: Array, fitted: Array, effect: float) -> Array:
+    """Sum of squared residuals by cell."""
     middle = fitted + effect * left
-    residual = part.squares - 2 * part.total * middle + part.n * middle**2
-    return float(left**2 @ np.maximum(residual, 0.0))
+    found: Array = np.maximum(part.squares - 2 * part.total * middle + part.n * middle**2, 0.0)
+    return found
+
+
+def _degrees_of_freedom(
+    parts: list[tuple[Array, Array]], weight: list[Array], leverage: list[Array], hat: Array, size: float
+) -> float:
+    """Bell and McCaffrey 2002: those of the chi-square whose first two moments the variance estimate has.
+
+    The estimate is e' W e with residuals e = M y; with equal variances its mean is tr(M W), its
+    variance 2 tr(M W M W). Posts of a cell are alike, so that sums by cell are enough. parts: posts
+    by cell and what is left of membership, for members and the rest.
+    """
+    first = sum(float((n * w) @ (1 - h)) for (n, _), w, h in zip(parts, weight, leverage, strict=True))
+    own = sum(float((n * w**2) @ (1 - 2 * h)) for (n, _), w, h in zip(parts, weight, leverage, strict=True))
+    by_cell = sum(n * w for (n, _), w in zip(parts, weight, strict=True))
+    pulled = sum(n * w * left for (n, left), w in zip(parts, weight, strict=True))
+    squared = sum(float((n * w) @ left**2) for (n, left), w in zip(parts, weight, strict=True))
+    second = own + float(by_cell @ (hat**2) @ by_cell) + 2 * float(pulled @ hat @ pulled) / size + (squared / size) ** 2
+    return first**2 / second if second > 0 else 0.0
 
 
 def indicators(values: list[str]) -> Array:

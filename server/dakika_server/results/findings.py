@@ -9,6 +9,7 @@ from urllib.parse import urlencode
 import numpy as np
 from dakika_core.metrics.catalogue import CATALOGUE
 from dakika_core.results.findings import (
+    DayOut,
     Statement,
     group_statements,
     ranked,
@@ -24,7 +25,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.groups import Comparison, compare
 from dakika_server.results.models import Finding, PostMeasure
-from dakika_server.results.spikes import OF_FOLLOWERS, behind, spikes_of
+from dakika_server.results.spikes import OF_FOLLOWERS, behind, far_out_of
 from dakika_server.results.study import Study, study_of
 from dakika_server.shared.locks import Lock, wait_within_transaction
 from dakika_server.sources.health import holes_in
@@ -105,18 +106,20 @@ def _groups(study: Study) -> list[Found]:
 
 
 def _spikes(study: Study, now: datetime) -> list[Found]:
-    found: list[Found] = []
-    for key in METRICS:
+    days: list[DayOut] = []
+    keys = {CATALOGUE[key].name: key for key in METRICS}
+    for name, key in keys.items():
         metric = CATALOGUE[key]
-        new = [s for s in spikes_of(study, metric, now) if (study.period.last - s.day).days < RECENT_DAYS]
-        days = [(s.day, s.spike.value, s.spike.level, s.spike.z) for s in new]
-        for statement in spike_statements(metric.name, days):
-            day = str(statement.evidence["day"])
-            cause = behind(study, metric, date.fromisoformat(day), now)
-            posts = tuple(share.post.pk for share in cause.posts[:MOST_POSTS])
-            view = "results/followers" if key in OF_FOLLOWERS else "results"
-            path = f"{view}?{_address(study, metric=key, day=day)}"
-            found.append((replace(statement, posts=posts), {"words": "See what is behind it", "path": path}))
+        new = far_out_of(study, metric, now, RECENT_DAYS)
+        days += [(name, s.day, s.spike.value, s.spike.level, s.spike.z) for s in new]
+    found: list[Found] = []
+    for statement in spike_statements(days):
+        day, key = str(statement.evidence["day"]), keys[str(statement.evidence["metric"])]
+        cause = behind(study, CATALOGUE[key], date.fromisoformat(day), now)
+        posts = tuple(share.post.pk for share in cause.posts[:MOST_POSTS])
+        view = "results/followers" if key in OF_FOLLOWERS else "results"
+        path = f"{view}?{_address(study, metric=key, day=day)}"
+        found.append((replace(statement, posts=posts), {"words": "See what is behind it", "path": path}))
     return found
 
 

@@ -6,14 +6,15 @@ from typing import Any
 
 import numpy as np
 from dakika_core.metrics.catalogue import Metric, Over
-from dakika_core.results.spikes import Explanation, Spike, explain, seasonal_level, spikes_in
+from dakika_core.results.findings import SPIKE_ALPHA, SPIKE_Z
+from dakika_core.results.spikes import Explanation, Spike, explain, far_above, far_out, seasonal_level, spikes_in
 from dakika_core.values.period import Period
 from django.db import connection
 from django.db.models import F, FilteredRelation, Q
 
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in
-from dakika_server.results.models import PostDay
+from dakika_server.results.models import PostDay, PostMeasure
 from dakika_server.results.queries import Array, posts_in
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
@@ -23,6 +24,8 @@ DAYS_BEFORE = 63
 USUAL_WITHIN_DAYS = 60
 MOST_LOOKED_AT = 80
 SIGNED = ("net_followers",)
+# What the index of a post is made of: a day of it may stand out by one post.
+OF_TYPICAL = "interactions"
 OF_FOLLOWERS = ("net_followers", "gained_followers", "lost_followers")
 # A loss or gain of followers follows the posts of the days before it.
 DAYS_LOOKED_BACK = 2
@@ -30,10 +33,11 @@ DAYS_LOOKED_BACK = 2
 
 @dataclass(frozen=True, kw_only=True)
 class DaySpike:
-    """A spike on its day."""
+    """A day that stands out: by its total, or by a post of that day that is far above its typical."""
 
     day: date
     spike: Spike
+    by: str = "total"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -47,8 +51,19 @@ class PostShare:
 
 
 @dataclass(frozen=True, kw_only=True)
+class Unusual:
+    """A post far above its typical."""
+
+    post: Post
+    index: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class Behind:
-    """What is behind a day. published and usually_published count own posts of the day and the one before."""
+    """What is behind a day. published and usually_published count own posts of the day and the one before.
+
+    unusual: posts of the day that lie far above their typical, with their index.
+    """
 
     day: date
     spike: Spike
@@ -57,6 +72,7 @@ class Behind:
     posts: list[PostShare]
     published: int
     usually_published: float
+    unusual: list[Unusual]
 
 
 def is_by_day(metric: Metric) -> bool:
@@ -70,11 +86,72 @@ def can_stand_out(metric: Metric) -> bool:
 
 
 def spikes_of(study: Study, metric: Metric, now: datetime) -> list[DaySpike]:
-    """The days of the period that stand out. A day that is not over yet cannot."""
+    """The days of the period that stand out, by their total or by an unusual post. A day that is not over cannot."""
     period = _around(study)
-    found = spikes_in(_over(_course(study, metric, period), period, now), is_signed=metric.key in SIGNED)
+    values = _over(_course(study, metric, period), period, now)
+    is_signed = metric.key in SIGNED
+    found = spikes_in(values, is_signed=is_signed, published=_published(study, metric, period))
     days = period.dates()
-    return [DaySpike(day=days[s.at], spike=s) for s in found if days[s.at] >= study.period.first]
+    by_total = [DaySpike(day=days[s.at], spike=s) for s in found if days[s.at] >= study.period.first]
+    return sorted([*by_total, *_by_post(study, metric, values, {s.day for s in by_total})], key=lambda one: one.day)
+
+
+def far_out_of(study: Study, metric: Metric, now: datetime, recent: int) -> list[DaySpike]:
+    """The days of the last weeks that lie beyond what the course itself reaches by chance: for the findings."""
+    period = _around(study)
+    values = _over(_course(study, metric, period), period, now)
+    found = far_out(
+        values, recent=recent, alpha=SPIKE_ALPHA, floor=SPIKE_Z, is_signed=metric.key in SIGNED,
+        published=_published(study, metric, period),
+    )  # fmt: skip
+    days = period.dates()
+    return [DaySpike(day=days[s.at], spike=s) for s in found]
+
+
+def _by_post(study: Study, metric: Metric, values: Array, known: set[date]) -> list[DaySpike]:
+    """Days with a post far above its typical, whose total is nothing out of the way."""
+    if metric.key != OF_TYPICAL:
+        return []
+    period = _around(study)
+    level, z = seasonal_level(values)
+    found = []
+    for day in sorted(
+        {
+            post.published_at.astimezone(period.zone).date()
+            for post in (one.post for one in _unusual(study, study.period))
+        }
+    ):
+        at = (day - period.first).days
+        if day not in known and not np.isnan(values[at]):
+            spike = Spike(at=at, value=float(values[at]), level=float(level[at]), z=float(z[at]))
+            found.append(DaySpike(day=day, spike=spike, by="post"))
+    return found
+
+
+def _unusual(study: Study, period: Period) -> list[Unusual]:
+    """Posts of a period far above their typical, beyond what their profile's posts do by luck: with their index."""
+    around = _around(study)
+    rows = list(
+        PostMeasure.objects.filter(
+            study.on_posts("post__"), profile__in=study.profile_ids, age_hours=study.age_hours, index__gt=0,
+            published_at__gte=around.start, published_at__lt=around.end,
+        ).values_list("profile_id", "post_id", "published_at", "index")
+    )  # fmt: skip
+    found: dict[int, float] = {}
+    for profile in {row[0] for row in rows}:
+        own = [row for row in rows if row[0] == profile]
+        for place in far_above(np.array([row[3] for row in own], dtype=float)):
+            if period.start <= own[place][2] < period.end:
+                found[own[place][1]] = float(own[place][3] or 0.0)
+    posts = Post.objects.filter(pk__in=found).select_related("profile")
+    return sorted((Unusual(post=post, index=found[post.pk]) for post in posts), key=lambda one: -one.index)
+
+
+def _published(study: Study, metric: Metric, period: Period) -> Array | None:
+    """How many posts each day had: with fewer than usual, less of what posts bring is no dip."""
+    if metric.key == "posts" or metric.over is not Over.RECEIVED:
+        return None
+    return np.asarray(sum(queries.posts_by_day(study, period).values(), np.zeros(period.days)))
 
 
 def _over(values: Array, period: Period, now: datetime) -> Array:
@@ -117,7 +194,8 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     spike = Spike(
         at=at, value=float(values[at]), level=float(np.where(np.isnan(z[at]), np.nan, level[at])), z=float(z[at])
     )
-    stands_out = any(s.at == at for s in spikes_in(ended, is_signed=is_signed))
+    published = _published(study, metric, period)
+    stands_out = any(s.at == at for s in spikes_in(ended, is_signed=is_signed, published=published))
     posts, explanation = (
         (_before(study, metric, day), explain(0.0, [], []))
         if metric.key in OF_FOLLOWERS
@@ -128,6 +206,7 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     return Behind(
         day=day, spike=spike, is_spike=stands_out, explanation=explanation, posts=posts,
         published=int(counts[max(0, at - 1) : at + 1].sum()), usually_published=float(np.median(pairs)),
+        unusual=_unusual(study, Period(first=day, last=day, zone=period.zone)) if metric.key == OF_TYPICAL else [],
     )  # fmt: skip
 
 

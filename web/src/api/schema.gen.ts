@@ -1584,6 +1584,7 @@ export interface components {
             published: number;
             /** Format: double */
             usually_published: number;
+            unusual: components["schemas"]["Unusual"][];
         };
         /**
          * @description * `posts` - posts
@@ -1612,6 +1613,12 @@ export interface components {
             /** @default 0 */
             first_weekday: number;
         };
+        /**
+         * @description * `total` - total
+         *     * `post` - post
+         * @enum {string}
+         */
+        ByEnum: "total" | "post";
         /** @description A post that was published, beside the planned ones. */
         CalendarPost: {
             id: number;
@@ -3370,6 +3377,13 @@ export interface components {
             level: number;
             /** Format: double */
             z: number;
+            /**
+             * @description what stands out: the day's total, or a post
+             *
+             *     * `total` - total
+             *     * `post` - post
+             */
+            by: components["schemas"]["ByEnum"];
         };
         /** @description A day whose clicks stand out. */
         SpikeDay: {
@@ -3680,6 +3694,14 @@ export interface components {
          * @enum {string}
          */
         UnitEnum: "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number";
+        /** @description A post of the day far above its typical. */
+        Unusual: {
+            id: number;
+            /** @description The beginning of the text. */
+            readonly text: string;
+            /** Format: double */
+            index: number;
+        };
         /** @description A file. */
         UploadRequest: {
             /** Format: binary */

@@ -1,6 +1,7 @@
 """Promise: bots are counted apart, people are not taken for bots, and nobody can be told from a hash."""
 
 import json
+import re
 from pathlib import Path
 
 import crawleruseragents
@@ -8,7 +9,7 @@ import fake_useragent
 import pytest
 
 from dakika_core.links.agents import browser_of, device_of
-from dakika_core.links.bots import BotReason, classify, known_crawlers
+from dakika_core.links.bots import BotReason, classify, is_program, known_crawlers
 from dakika_core.links.visitors import visitor_hash
 
 PATTERNS = known_crawlers()
@@ -38,6 +39,43 @@ def test_no_real_browser_is_taken_for_a_crawler() -> None:
     agents = real_agents()
     assert len(agents) > 6000
     assert [told["useragent"] for told in agents if PATTERNS.match(told["useragent"])] == []
+
+
+def test_crawlers_that_nobody_has_listed_yet_are_mostly_recognised(capsys: pytest.CaptureFixture[str]) -> None:
+    """Recall beyond the list: each crawler is looked for by its form and the others' patterns, as if it were new."""
+    entries = [entry for entry in crawleruseragents.CRAWLER_USER_AGENTS_DATA if entry.get("instances")]
+    every = [re.compile(entry["pattern"]) for entry in entries]
+    known = found = by_form = 0
+    for place, entry in enumerate(entries):
+        for agent in entry["instances"]:
+            known += 1
+            by_form += is_program(agent)
+            found += is_program(agent) or any(p.search(agent) for i, p in enumerate(every) if i != place)
+    people = [told["useragent"] for told in real_agents()]
+    wrong = sum(is_program(agent) for agent in people)
+    with capsys.disabled():
+        print(
+            f"\n  crawlers as if new: recall {found / known:.1%}, by form alone {by_form / known:.1%}; "
+            f"people taken for them {wrong / len(people):.2%}"
+        )
+    assert by_form / known > 0.85
+    assert found / known > 0.9
+    assert wrong / len(people) <= 0.0005
+
+
+@pytest.mark.parametrize(
+    ("agent", "is_one"),
+    [
+        ("Java/11", True), ("python-requests/2.32", True), ("Tideline/2.0", True), ("-", True),
+        ("Mozilla/5.0 (compatible; TideCrawl/1.0; +https://tide.example/about)", True),
+        ("Mozilla/5.0 (compatible; Tidebot)", True), ("Fetcher (ops@tide.example)", True),
+        ("Mozilla/5.0 (Linux; Android 13; CUBOT NOTE S) AppleWebKit/537.36", False),
+        ("Mozilla/5.0 (Linux; Android 13; Robotics One) AppleWebKit/537.36", False),
+        ("Opera/9.80 (X11; Linux) Presto", False), *((agent, False) for agent in BROWSERS),
+    ],
+)  # fmt: skip
+def test_programs_are_told_by_their_form(agent: str, is_one: bool) -> None:
+    assert is_program(agent) is is_one
 
 
 def test_device_and_browser_agree_with_who_collected_them() -> None:

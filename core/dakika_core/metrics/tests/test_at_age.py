@@ -140,3 +140,14 @@ def test_interactions_are_missing_only_where_no_part_is_known() -> None:
     values[0, OBSERVED.index("shares")] = 2
     assert interactions_of(values)[0] == 5
     assert np.isnan(interactions_of(values)[1])
+
+
+def test_a_reading_of_before_the_publishing_keeps_no_age_from_being_known() -> None:
+    """A network's clock may be behind ours: a reading at minus two hours says nothing and breaks nothing."""
+    ages, values = np.array([-2.0, 10.0, 80.0]), column(0, 60, 100)
+    assert values_at_ages(ages, values, [72])[0, 0] == values_at_ages(ages[1:], values[1:], [72])[0, 0]
+    assert np.isnan(values_at_ages(np.array([-2.0]), column(5), [24])).all()
+    early = [START - timedelta(hours=2), START + timedelta(hours=10), START + timedelta(hours=80)]
+    made = gains_by_day(START, early, np.repeat(values, len(OBSERVED), axis=1), ZoneInfo("UTC"))
+    assert made.days[0] == START.date()
+    assert np.nansum(made.values[:, 0]) == 100

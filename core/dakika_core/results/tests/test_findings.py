@@ -56,7 +56,7 @@ class Brand:
         }  # fmt: skip
         first = max(0, today - 90)
         spikes = [
-            (START + timedelta(days=first + s.at), s.value, s.level, s.z)
+            ("Interactions", START + timedelta(days=first + s.at), s.value, s.level, s.z)
             for s in spikes_in(self.received[first : today + 1])
             if first + s.at > today - 28
         ]
@@ -68,7 +68,7 @@ class Brand:
             trends[f"profile {p}"] = (left[recent], left[~recent])
             new = self.day[own] > today - 7
             unusual[f"profile {p}"] = (left, left[new], list(np.flatnonzero(own)[new]))
-        said = [*group_statements(groupings, HELD), *spike_statements("Interactions", spikes)]
+        said = [*group_statements(groupings, HELD), *spike_statements(spikes)]
         return ranked([*said, *trend_statements(trends), *unusual_statements(unusual)])  # fmt: skip
 
 
@@ -101,9 +101,12 @@ def test_posts_that_never_differ_have_no_trend() -> None:
 def test_a_day_far_out_is_said_with_its_usual() -> None:
     day = date(2026, 10, 31)
     after = day + timedelta(days=1)
-    (said,) = spike_statements("Reach", [(day, 9000.0, 2000.0, 7.0), (after, 6400.0, 2000.0, 5.9)])
+    (said,) = spike_statements([
+        ("Reach", day, 9000.0, 2000.0, 7.0), ("Reach", after, 6400.0, 2000.0, 5.9), ("Interactions", day, 90.0, 9.0, 6.1),
+    ])  # fmt: skip
+    assert said.detail == "So did interactions. It went on from 31 to 1 November."
     assert said.text == "Reach stood out on Saturday 31 October 2026: 9,000 against a usual 2,000"
-    (dip,) = spike_statements("Reach", [(day, 0.0, 2000.0, -8.0)])
+    (dip,) = spike_statements([("Reach", day, 0.0, 2000.0, -8.0)])
     assert (dip.kind, dip.size < 0) == ("dip", True)
 
 

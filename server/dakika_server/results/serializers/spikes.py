@@ -26,6 +26,7 @@ class SpikeSerializer(serializers.Serializer[Any]):
     value = serializers.FloatField(source="spike.value")
     level = serializers.FloatField(source="spike.level")
     z = serializers.FloatField(source="spike.z")
+    by = serializers.ChoiceField(choices=["total", "post"], help_text="what stands out: the day's total, or a post")
 
 
 class SpikesSerializer(serializers.Serializer[Any]):
@@ -54,6 +55,18 @@ class PostShareSerializer(serializers.Serializer[Any]):
         return str(share.post.text[:200])
 
 
+class UnusualSerializer(serializers.Serializer[Any]):
+    """A post of the day far above its typical."""
+
+    id = serializers.IntegerField(source="post.pk")
+    text = serializers.SerializerMethodField()
+    index = serializers.FloatField()
+
+    def get_text(self, one: Any) -> str:
+        """The beginning of the text."""
+        return str(one.post.text[:200])
+
+
 class BehindSerializer(serializers.Serializer[Any]):
     """What is behind a day."""
 
@@ -67,6 +80,7 @@ class BehindSerializer(serializers.Serializer[Any]):
     posts = PostShareSerializer(many=True)
     published = serializers.IntegerField()
     usually_published = serializers.FloatField()
+    unusual = UnusualSerializer(many=True)
 
     def to_representation(self, instance: Any) -> Any:
         """NaN, where there is no level, goes out as missing."""

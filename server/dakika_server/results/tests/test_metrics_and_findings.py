@@ -167,7 +167,7 @@ def test_finding_twice_says_everything_once(brand: Any, spiky: Profile) -> None:
     keys = set(Finding.objects.values_list("key", flat=True))
     assert find(brand, now) == first
     assert set(Finding.objects.values_list("key", flat=True)) == keys
-    spike = Finding.objects.get(key__startswith="spike:Interactions")
+    spike = Finding.objects.get(kind="spike")
     assert Post.objects.get(pk=spike.posts[0]).text == "Post 60"
 
 
@@ -176,7 +176,7 @@ def test_a_spikes_finding_leads_where_its_metric_is_shown(client: Any, brand: An
     told = [((START - timedelta(days=60 - i)).date(), 5000, 60 + i % 7 + 900 * (i == 50), 20) for i in range(61)]
     take_profile_days(profile, told, taken_at=START)
     find(brand, START + timedelta(days=1))
-    found = Finding.objects.get(key__startswith="spike:Followers gained")
+    found = Finding.objects.get(kind="spike", text__startswith="Followers gained")
     assert found.step["path"].startswith("results/followers?")
     assert "metric=gained_followers" in found.step["path"]
 

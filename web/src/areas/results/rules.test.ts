@@ -74,7 +74,15 @@ describe("rules of Results", () => {
 });
 
 describe("what is said of a day", () => {
-  const day = { is_spike: true, is_explained: true, explained: 0.86, z: 5, published: 4, usually_published: 4 };
+  const day = {
+    is_spike: true,
+    is_explained: true,
+    explained: 0.86,
+    z: 5,
+    published: 4,
+    usually_published: 4,
+    unusual: [],
+  };
   it("promises the share that its posts make up", () => {
     expect(behindText(day)).toContain("86%");
   });
@@ -85,6 +93,10 @@ describe("what is said of a day", () => {
     const quiet = { ...day, z: -5, published: 0, usually_published: 5 };
     expect(behindText(quiet)).toBe("0 posts were published on it or the day before; usually 5.");
     expect(behindText({ ...day, z: -5 })).toContain("As many posts");
+  });
+  it("promises that a day with a post far above its typical is not called usual", () => {
+    const said = behindText({ ...day, is_spike: false, unusual: [{ index: 11.2 }] });
+    expect(said).toBe("The day's total lies within what is usual; a post of it does not: 11.20 times its typical.");
   });
   it("promises no verdict on an ordinary day or without days around it", () => {
     expect(behindText({ ...day, is_spike: false })).toContain("within what is usual");

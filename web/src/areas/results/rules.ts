@@ -1,6 +1,6 @@
 /** What Results shows, by rule. */
 
-import { interval, plural, type Unit } from "../../lib/format";
+import { figure, interval, plural, type Unit } from "../../lib/format";
 import type { Measured, Metric } from "./queries";
 
 /** The figures of the strip until somebody chooses others. */
@@ -107,7 +107,11 @@ export function behindText(b: {
   z: number | null;
   published: number;
   usually_published: number;
+  unusual: { index: number }[];
 }): string {
+  const post = b.unusual[0];
+  if (post && !b.is_spike)
+    return `The day's total lies within what is usual; a post of it does not: ${figure(post.index, "index")} times its typical.`;
   if (b.z === null) return "There are too few days around it to say what is usual.";
   if (!b.is_spike) return "The day lies within what is usual.";
   if (b.z < 0) {
