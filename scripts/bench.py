@@ -15,6 +15,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from scripts import postgres
+from scripts.bench_statistics import measure_statistics
 from scripts.browser import EDITOR, PASSWORD, browser, signed_in
 from scripts.cli import set_up
 from scripts.environment import ensure_front_end
@@ -273,7 +274,10 @@ PARTS = {
 
 
 def main() -> int:
-    """Print the table; of some parts alone where they are named."""
+    """Print the table; of some parts alone where they are named. The statistics need no installation, only time."""
+    if sys.argv[1:] == ["statistics"]:
+        measure_statistics()
+        return 0
     stack = Stack(name="dakika_bench", first_web_port=8400, first_standins_port=9400, has_worker=False)
     stack.choose_ports()
     try:

@@ -16,6 +16,7 @@ from scripts.environment import (
     node_environment,
 )
 from scripts.paths import PYTHON, ROOT, STATE, VENV, WEB, python_path
+from scripts.running import Serving, refusal, running_here, serving, status, stop
 from scripts.stack import TABLES, Stack, ensure_tables
 from scripts.steps import guarded, step
 from scripts.system import ensure_packages
@@ -24,8 +25,11 @@ HELP = """./dakika COMMAND
 
   start        install what is missing, start everything, print the address (Ctrl-C stops)
   dev          the same with reloading, for people who change it
+  stop         end what runs from this folder
+  status       whether something runs from this folder, and where
   test         every test; what .ci/run calls      ./dakika test -k NAME  passes on to pytest
   bench        measure speed and print a table    ./dakika bench redirect  measures that part alone
+               ./dakika bench statistics  holds the statistics against worlds whose truth is known
   shots        draw docs/screenshots/ anew from the demo
   reset-demo   throw the demo's data away; the next start loads it anew
   help         this
@@ -52,6 +56,11 @@ def dev() -> int:
 
 def _serve(*, has_reloading: bool) -> int:
     print("Dakika")
+    with serving() as place:
+        return _served(place, has_reloading=has_reloading)
+
+
+def _served(place: Serving, *, has_reloading: bool) -> int:
     set_up()
     ensure_front_end()
     with postgres.running():
@@ -69,6 +78,7 @@ def _serve(*, has_reloading: bool) -> int:
             with step("Starting web server and worker"):
                 stack.start_rest()
             front = _front_end_server(stack) if has_reloading else None
+            place.tell(stack.address)
             _greet(stack)
             _watch(stack, has_reloading=has_reloading, front=front)
         finally:
@@ -165,7 +175,9 @@ def shots() -> int:
 
 
 def reset_demo() -> int:
-    """Drop the demo's database and the stand-ins' memory."""
+    """Drop the demo's database and the stand-ins' memory. Raises StepError while it is being served."""
+    if running_here():
+        raise refusal()
     set_up()
     with postgres.running():
         postgres.sql('DROP DATABASE IF EXISTS "dakika" WITH (FORCE)')
@@ -184,12 +196,18 @@ def show_help() -> int:
 COMMANDS: dict[str, Callable[[], int]] = {
     "start": start,
     "dev": dev,
+    "stop": stop,
+    "status": status,
     "test": test,
     "bench": bench,
     "shots": shots,
     "reset-demo": reset_demo,
     "help": show_help,
 }
+
+
+# Whose arguments are passed on.
+TAKE_ARGUMENTS = ("test", "bench", "shots")
 
 
 def main() -> int:
@@ -199,6 +217,9 @@ def main() -> int:
         name = "help"
     if name not in COMMANDS:
         print(f"There is no command {name}.\n\n{HELP}", file=sys.stderr)
+        return 2
+    if sys.argv[2:] and name not in TAKE_ARGUMENTS:
+        print(f"{name} takes nothing more: {' '.join(sys.argv[2:])} is not understood.\n\n{HELP}", file=sys.stderr)
         return 2
     return guarded(COMMANDS[name])
 

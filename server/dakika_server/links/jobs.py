@@ -120,7 +120,8 @@ def find_bursts(timestamp: int) -> None:
     mark_bursts()
 
 
-@app.periodic(cron="5 0 * * *")
+# Every hour: whoever stood still at midnight does it soon after the next start.
+@app.periodic(cron="5 * * * *")
 @app.task(queue="upkeep", name="links.throw_away_salts", queueing_lock="links.throw_away_salts")
 @in_database
 def throw_away_salts(timestamp: int) -> None:

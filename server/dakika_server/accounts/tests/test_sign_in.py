@@ -5,6 +5,8 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from dakika_server.accounts.jobs import forget_old_sign_ins
+
 pytestmark = pytest.mark.django_db
 
 
@@ -85,3 +87,28 @@ def test_an_address_that_goes_through_many_names_waits(editor: Any, settings: An
 @pytest.mark.parametrize("name", ["x@y\x00.example", "a" * 255, ""])
 def test_what_is_no_name_is_refused(editor: Any, name: str) -> None:
     assert guess(name) == 400
+
+
+def test_what_is_kept_of_signing_in_has_an_end(editor: Any) -> None:
+    from datetime import timedelta
+
+    from axes.models import AccessAttempt, AccessLog
+    from django.contrib.sessions.models import Session
+    from django.utils import timezone
+
+    guess("editor@ninthbell.example")
+    assert sign_in(Client(), "a good long password").status_code == 200
+    AccessLog.objects.create(username="x", ip_address="192.0.2.1", user_agent="x", path_info="/")
+    guess("nobody@ninthbell.example")
+    assert forget_old_sign_ins() == 0
+    AccessLog.objects.update(attempt_time=timezone.now() - timedelta(days=91))
+    AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))
+    Session.objects.update(expire_date=timezone.now() - timedelta(seconds=1))
+    assert forget_old_sign_ins() >= 3
+    assert [kept.objects.count() for kept in (AccessLog, AccessAttempt, Session)] == [0, 0, 0]
+
+
+def test_browsers_are_told_of_tls_where_that_is_set(editor: Any, settings: Any) -> None:
+    settings.SECURE_HSTS_SECONDS = 31_536_000
+    assert Client().get("/api/session", secure=True)["Strict-Transport-Security"] == "max-age=31536000"
+    assert "Strict-Transport-Security" not in Client().get("/api/session")
