@@ -124,7 +124,7 @@ class Stack:
             "links": [str(PYTHON), "-m", "dakika_redirect", "--port", str(self.links_port)],
             "web": [
                 str(VENV / "bin" / "gunicorn"), "dakika_server.config.wsgi", "--bind", f"127.0.0.1:{self.web_port}",
-                "--workers", "2", "--threads", "6", "--worker-class", "gthread", "--timeout", "60",
+                "--workers", "2", "--threads", "6", "--worker-class", "dakika_server.config.worker.Worker", "--timeout", "60",
                 "--log-level", "warning", "--no-control-socket",
             ],
         }  # fmt: skip

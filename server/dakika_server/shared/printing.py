@@ -21,6 +21,8 @@ from dakika_server.shared.security import FOR_PRINT
 
 LONGEST_SECONDS = 30
 SESSION_SECONDS = 120
+# Whoever comes while another page is printed is told so: waiting would take a thread from everybody.
+WAIT_SECONDS = 1.0
 _ONE_AT_A_TIME = BoundedSemaphore(1)
 _ARGUMENTS = [
     "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -38,7 +40,7 @@ def print_page(person: AbstractBaseUser, path: str) -> bytes:
     program = shutil.which("chromium")
     if program is None:
         raise Unavailable("This server has no Chromium to make a PDF with. Print the page in your browser instead.")
-    if not _ONE_AT_A_TIME.acquire(timeout=LONGEST_SECONDS):
+    if not _ONE_AT_A_TIME.acquire(timeout=WAIT_SECONDS):
         raise Unavailable("Other pages are being printed. Try again in a minute.")
     try:
         with _session_for_print(person) as key:
