@@ -8,7 +8,7 @@ from django.db import DataError, IntegrityError, InterfaceError, OperationalErro
 from django.http import Http404
 from django.http.request import UnreadablePostError
 from rest_framework import status
-from rest_framework.exceptions import APIException, ValidationError
+from rest_framework.exceptions import APIException, NotAuthenticated, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
@@ -75,6 +75,8 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
         errors = {name: _flat(texts) for name, texts in fields.items()}
         first = next(iter(errors.values()), ["Something is not right."])[0]
         return _document(400, "invalid", first, headers=None, errors=errors)
+    if isinstance(error, NotAuthenticated):
+        return _document(response.status_code, "signed_out", "You were not signed in any more. Do it once more.")
     kind = getattr(error, "kind", None) or str(getattr(error, "default_code", "error"))
     detail = str(getattr(error, "detail", "")) or str(error)
     headers = {k: v for k, v in response.items() if k in ("Retry-After", "Allow", "WWW-Authenticate")}

@@ -20,6 +20,9 @@ function cookie(name: string): string {
   return document.cookie.match(new RegExp(`(?:^|; )${name}=([^;]*)`))?.[1] ?? "";
 }
 
+/** Whether the browser has the token that changes need. */
+export const hasToken = () => cookie("csrftoken") !== "";
+
 const withToken: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));

@@ -1,4 +1,4 @@
-import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
@@ -17,17 +17,21 @@ import { SignIn, SignInAgain } from "./SignIn";
 
 const newClient = () =>
   new QueryClient({
-    queryCache: new QueryCache({
-      // At the door nobody has a session yet.
-      onError: (error, query) => query.queryKey[0] !== "session" && noteError(error),
-    }),
     mutationCache: new MutationCache({ onError: noteError }),
     defaultOptions: {
       queries: {
         staleTime: 30_000,
         refetchOnWindowFocus: true,
-        retry: (count, error) =>
-          count < 2 && !(error instanceof ProblemError && error.status >= 400 && error.status < 500),
+        retry: (count, error) => {
+          // Until somebody signs in again the question waits, and what is shown stays: nothing typed is taken away.
+          if (error instanceof ProblemError && error.status === 401) {
+            noteError(error);
+            return true;
+          }
+          return count < 2 && !(error instanceof ProblemError && error.status >= 400 && error.status < 500);
+        },
+        retryDelay: (count, error) =>
+          error instanceof ProblemError && error.status === 401 ? 1000 : Math.min(1000 * 2 ** count, 30_000),
       },
     },
   });

@@ -12,6 +12,13 @@ const ANSWERS = {
   "GET /timing": sample("Timing"),
 };
 
+const PLANNED = {
+  id: 9,
+  state: "draft",
+  edition: 1,
+  versions: [{ id: 1, profile_id: 1, network: "commons", text: "Late", state: "draft" }],
+};
+
 describe("a session that ends while somebody is at work", () => {
   it("promises the way in on the same page, with what was typed still there", async () => {
     let isIn = false;
@@ -38,4 +45,26 @@ describe("a session that ends while somebody is at work", () => {
     await waitFor(() => expect(address()).toContain("/plan/9"));
     expect(server.sent("POST /plan")[1]?.body).toMatchObject({ versions: [{ text: "Not lost" }] });
   });
+
+  it("promises that what is looked at stays when a question in the background meets it", async () => {
+    let isIn = true;
+    const { user } = screenAt("plan/9", {
+      ...ANSWERS,
+      "GET /plan/9": () => (isIn ? sample("PlannedPost", PLANNED as never) : new Refusal(401, "Sign in to go on.")),
+      "POST //session": () => {
+        isIn = true;
+        return session("mira@ninthbell.example");
+      },
+    });
+    const text = (await screen.findByLabelText(/Orrery House on/)) as HTMLTextAreaElement;
+    await user.type(text, " indeed");
+    isIn = false; // the page asks again every three seconds
+    const dialog = within(await screen.findByRole("dialog", { name: "Your session has ended" }, { timeout: 6000 }));
+    expect(document.contains(text)).toBe(true);
+    expect(text.value).toBe("Late indeed");
+    await user.type(dialog.getByLabelText("Password"), "a good long password");
+    await user.click(dialog.getByRole("button", { name: "Sign in" }));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    expect(document.contains(text)).toBe(true);
+  }, 15_000);
 });

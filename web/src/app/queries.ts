@@ -1,7 +1,7 @@
 /** What the shell asks for: the session, the brand, the networks, the minute line. */
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ProblemError, type Schemas, unwrap } from "../api/client";
+import { api, hasToken, ProblemError, type Schemas, unwrap } from "../api/client";
 import { addDays, type Day } from "../lib/days";
 import { keptWithin } from "../lib/keep";
 import { useToast } from "../ui/Toast";
@@ -20,7 +20,11 @@ export function useSession() {
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { email: string; password: string }) => unwrap(api.POST("/api/session", { body })),
+    mutationFn: async (body: { email: string; password: string }) => {
+      // The token that proves where the request comes from may have gone with the session: asking brings a new one.
+      if (!hasToken()) await api.GET("/api/session");
+      return unwrap(api.POST("/api/session", { body }));
+    },
     onSuccess: (session) => {
       noteSignedIn();
       client.setQueryData(["session"], session);
