@@ -1,6 +1,5 @@
 """./dakika bench: how fast, as ratios to the limit beside absolute times. Measures the demo's data on a stack of its own."""
 
-import gzip
 import http.client
 import json
 import os
@@ -102,6 +101,13 @@ def measure_api(stack: Stack) -> None:
         row(path.replace(home, "…"), f"{slow:.0f} ms p95", f"{API_LIMIT_MS:.0f} ms", slow / API_LIMIT_MS)
 
 
+def _travels(stack: Stack, path: str) -> int:
+    """Bytes of a file's content on the wire, for a browser that takes brotli."""
+    connection = http.client.HTTPConnection("127.0.0.1", stack.web_port)
+    connection.request("GET", path, headers={"Accept-Encoding": "gzip, deflate, br"})
+    return len(connection.getresponse().read())
+
+
 def measure_first_view(stack: Stack) -> None:
     """From the address to the figures on the screen, in a browser that has been there before signing in only."""
     found = []
@@ -115,8 +121,8 @@ def measure_first_view(stack: Stack) -> None:
     middle = statistics.median(found)
     row("first view usable", f"{middle:.0f} ms", f"{FIRST_VIEW_LIMIT_MS:.0f} ms", middle / FIRST_VIEW_LIMIT_MS)
     first = re.findall(r'(?:src|href)="/([^"]+\.js)"', (DIST / "index.html").read_text())
-    size = sum(len(gzip.compress((DIST / name).read_bytes())) for name in first) / 1000
-    row("initial JavaScript, gzip", f"{size:.0f} kB", f"{SCRIPT_LIMIT_KB:.0f} kB", size / SCRIPT_LIMIT_KB)
+    size = sum(_travels(stack, f"/{name}") for name in first) / 1000
+    row("initial JavaScript, as it travels", f"{size:.0f} kB", f"{SCRIPT_LIMIT_KB:.0f} kB", size / SCRIPT_LIMIT_KB)
 
 
 def measure_redirect(stack: Stack) -> None:

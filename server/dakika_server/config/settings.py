@@ -60,6 +60,8 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    # Answers go out packed; the length is blurred and tokens are masked, so that neither tells of secrets (BREACH).
+    "django.middleware.gzip.GZipMiddleware",
     "dakika_server.shared.security.content_security_policy",
     "dakika_server.shared.problems.readable_requests",
     "whitenoise.middleware.WhiteNoiseMiddleware",
