@@ -8,8 +8,9 @@ import pytest
 from django.conf import settings
 from django.test import Client
 
+pytestmark = pytest.mark.django_db
 
-@pytest.mark.django_db
+
 def test_answers_go_out_packed_to_those_who_take_it(editor: Any, client_of: Any) -> None:
     client: Client = client_of(editor)
     plain = client.get("/api/networks")
