@@ -9,6 +9,7 @@ from functools import lru_cache
 import numpy as np
 import pytest
 from dakika_core.timing.best_times import Certainty
+
 from truth.worlds.timing import Held, World, held, mirrored_effect, true_effect
 
 SEEDS = 10
