@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 from dakika_core.values.period import Period
+from django.core.exceptions import EmptyResultSet
 from django.db import connection
 
 from dakika_server.links.uses import CLICKS_OF_USE, USES
@@ -102,6 +103,9 @@ def _posts(study: Study) -> tuple[str, dict[str, Any]]:
     if study.profile is None and all(v is None for v in (study.format, study.tag, study.language, study.is_boosted)):
         return "", {}
     asked = Post.objects.filter(study.on_posts(), profile__in=study.profile_ids).values("pk")
-    sql, given = asked.query.sql_with_params()
+    try:
+        sql, given = asked.query.sql_with_params()
+    except EmptyResultSet:  # a profile of another network, say: nothing is studied
+        return "SELECT 0 WHERE false", {}
     names = [f"post{i}" for i in range(len(given))]
     return sql % tuple(f"%({name})s" for name in names), dict(zip(names, given, strict=True))
