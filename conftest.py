@@ -11,15 +11,16 @@ settings.register_profile("without deadlines", deadline=None)
 settings.load_profile("without deadlines")
 
 _BROWSER = "tests/e2e"
-# One installation for all tests in the browser; redirect processes of several tests would answer on one another's port.
-_TOGETHER = (_BROWSER, "tests/clicks")
+_FAULTS = "tests/clicks"
+# One installation for all tests in the browser; redirects and databases of several tests would take one another's port.
+_TOGETHER = {_BROWSER: _BROWSER, _FAULTS: _FAULTS, "tests/faults": _FAULTS}
 
 
 class _Together(LoadFileScheduling):  # type: ignore[misc]
     """Tests of a file share what it sets up; some rooms keep together whatever their file."""
 
     def _split_scope(self, nodeid: str) -> str:
-        room = next((room for room in _TOGETHER if nodeid.startswith(room)), None)
+        room = next((room for folder, room in _TOGETHER.items() if nodeid.startswith(folder)), None)
         return room or str(super()._split_scope(nodeid))
 
 
