@@ -116,7 +116,7 @@ def spike_statements(spikes: Sequence[DayOut]) -> list[Statement]:
         also = sorted({one[0] for one in run} - {metric})
         days = sorted({one[1] for one in run})
         detail = f"So did {_listed([name.lower() for name in also])}. " if also else ""
-        detail += f"It went on from {days[0].day} to {days[-1]:%-d %B}. " if len(days) > 1 else ""
+        detail += f"It went on from {days[0]:%-d %B} to {days[-1]:%-d %B}. " if len(days) > 1 else ""
         found.append(
             Statement(
                 kind="spike" if z > 0 else "dip", subject=day.isoformat(),

@@ -84,10 +84,11 @@ def _posts(study: Study, values: dict[str, Any]) -> Sheet:
             for m in rows_of(ids[at : at + POSTS_AT_ONCE], shown):
                 post: Any = m.post
                 yield [
-                    m.published_at.isoformat(), network_name(post.profile.network), post.profile.name, post.format,
-                    post.text, post.campaign.name if post.campaign else "",
+                    m.published_at.astimezone(study.brand.zone).isoformat("T", "seconds"),
+                    network_name(post.profile.network), post.profile.name, post.format, post.text,
+                    post.campaign.name if post.campaign else "",
                     ", ".join(on.tag.name for on in post.tags_on), post.language,
-                    _YES_NO.get(post.is_boosted, ""), post.url, *[getattr(m, f"shown_{key}") for key in shown],
+                    _YES_NO.get(post.is_boosted, ""), post.url, *[_whole(getattr(m, f"shown_{key}")) for key in shown],
                 ]  # fmt: skip
 
     head = ["published_at", "network", "profile", "format", "text", "campaign", "tags", "language", "boosted", "url"]
@@ -103,12 +104,25 @@ def _days(study: Study, values: dict[str, Any]) -> Sheet:
     dates, before = study.period.dates(), study.compared.dates()
     rows = [
         [day.isoformat(), before[i].isoformat() if i < len(before) else "",
-         *[v for m in measured for v in (m.days[i], m.days_before[i] if i < len(m.days_before) else None)]]
+         *[_whole(v) for m in measured for v in (m.days[i], m.days_before[i] if i < len(m.days_before) else None)]]
         for i, day in enumerate(dates)
     ]  # fmt: skip
-    whole: Row = ["whole period", "", *[v for m in measured for v in (m.now.value, m.before.value)]]
+    # A total among the days would be added up with them.
+    whole = [
+        (f"{m.metric.name}, whole period", f"{_told(m.now.value)}; comparison {_told(m.before.value)}")
+        for m in measured
+    ]
     head = ["day", "day of the comparison", *[v for m in metrics for v in (m.name, f"{m.name}, comparison")]]
-    return Sheet(name="days", head=head, rows=[*rows, whole], definitions=_defined(metrics), about=_about(study))
+    return Sheet(name="days", head=head, rows=rows, definitions=_defined(metrics), about=[*_about(study), *whole])
+
+
+def _whole(value: Any) -> Any:
+    """A count as a count: 12, not 12.0."""
+    return int(value) if isinstance(value, float) and value.is_integer() and abs(value) < 1e15 else value
+
+
+def _told(value: float | None) -> str:
+    return "not known" if value is None else str(_whole(value))
 
 
 def _groups(study: Study, values: dict[str, Any]) -> Sheet:

@@ -104,7 +104,7 @@ def test_a_day_far_out_is_said_with_its_usual() -> None:
     (said,) = spike_statements([
         ("Reach", day, 9000.0, 2000.0, 7.0), ("Reach", after, 6400.0, 2000.0, 5.9), ("Interactions", day, 90.0, 9.0, 6.1),
     ])  # fmt: skip
-    assert said.detail == "So did interactions. It went on from 31 to 1 November."
+    assert said.detail == "So did interactions. It went on from 31 October to 1 November."
     assert said.text == "Reach stood out on Saturday 31 October 2026: 9,000 against a usual 2,000"
     (dip,) = spike_statements([("Reach", day, 0.0, 2000.0, -8.0)])
     assert (dip.kind, dip.size < 0) == ("dip", True)

@@ -50,12 +50,9 @@ def test_every_figure_of_the_summary_follows_from_the_exported_rows(client: Any,
     shown = {
         m["key"]: m["now"]["value"] for m in client.get(f"{BASE}/summary?{QUERY}&metrics={METRICS}").json()["metrics"]
     }
-    days = [
-        row
-        for row in rows_of(client.get(f"{BASE}/export?{QUERY}&what=days&metrics={METRICS}"))
-        if row["day"][:1] == "2"
-    ]
-    assert len(days) == 30
+    days = rows_of(client.get(f"{BASE}/export?{QUERY}&what=days&metrics={METRICS}"))
+    assert len(days) == 30, "no total among the days"
+    assert all(row["Posts"].isdigit() for row in days), "a count is a whole number"
     for key, name in (("reach", "Reach"), ("impressions", "Impressions"), ("interactions", "Interactions"),
                       ("clicks", "Link clicks"), ("posts", "Posts"), ("net_followers", "Net followers"),
                       ("lost_followers", "Followers lost")):  # fmt: skip
@@ -75,6 +72,11 @@ def test_figures_of_posts_follow_from_the_exported_posts(client: Any, posts: Non
     columns = "interactions,er_followers,reactions"
     rows = rows_of(client.get(f"{BASE}/export?{QUERY}&what=posts&columns={columns}"))
     assert len(rows) == 60
+    offsets = {row["published_at"][:10] < "2026-10-25": row["published_at"][-6:] for row in rows}
+    assert offsets == {True: "+01:00", False: "+00:00"}, (
+        "the brand's clock with its offset, on either side of the change"
+    )
+    assert all(row["Interactions"].isdigit() for row in rows)
     interactions, reactions = numbers(rows, "Interactions"), numbers(rows, "Reactions")
     followers = interactions / numbers(rows, "Engagement by followers")
     assert shown["er_followers"] == pytest.approx(np.nansum(interactions) / np.nansum(followers))
@@ -91,6 +93,8 @@ def test_the_file_says_what_each_figure_means_and_runs_nothing(client: Any, post
     text = b"".join(answer.streaming_content).decode()
     assert "Formula: interactions / reach." in text
     assert "2026-10-01 to 2026-10-30, days of Europe/Lisbon" in text
+    days = b"".join(client.get(f"{BASE}/export?{QUERY}&what=days&metrics=posts").streaming_content).decode()
+    assert '"Posts, whole period",60; comparison' in days
     assert "'=SUM(A1) post 3" in text
     assert ",=SUM" not in text
 
