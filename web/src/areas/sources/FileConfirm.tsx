@@ -8,7 +8,7 @@ import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { type AccountChoice, Accounts } from "./FileQuestions";
-import { type Preview, useConfirmFile, useDiscardFile, useSettleFile, useSources } from "./queries";
+import { type Preview, useConfirmFile, useDiscardFile, useIsSettling, useSettleFile, useSources } from "./queries";
 import { OF_NO_PROFILE } from "./rules";
 
 /** Where the rows go, and bringing them in. */
@@ -21,6 +21,8 @@ export function FileConfirm({ preview }: { preview: Preview }) {
   const confirm = useConfirmFile(brand.slug, item.id);
   const discard = useDiscardFile(brand.slug);
   const settle = useSettleFile(brand.slug, item.id);
+  // What comes in is what was seen: not before the answer to what was last told stands here.
+  const isSettling = useIsSettling(item.id);
   const named = preview.accounts.length;
   const first = preview.detected.profile_id ?? (named === 1 ? preview.accounts[0]?.profile_id : null);
   const [chosen, setTarget] = useState<string>();
@@ -126,7 +128,7 @@ export function FileConfirm({ preview }: { preview: Preview }) {
         <Button
           kind="main"
           type="submit"
-          isBusy={confirm.isPending}
+          isBusy={confirm.isPending || isSettling}
           disabled={
             preview.mapping_problems.length > 0 ||
             preview.readable === 0 ||

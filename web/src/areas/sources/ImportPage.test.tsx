@@ -187,14 +187,23 @@ describe("a file before it comes in", () => {
   });
 
   it("promises that nothing comes in before it is said whose rows they are", async () => {
+    let answer: (said: unknown) => void = () => {};
+    const told = new Promise((done) => {
+      answer = done;
+    });
     const { user, server } = open({
       "POST /sources/imports/3": sample("Import", { id: 3, state: "running" }),
-      "PUT /sources/imports/3": preview(),
+      "PUT /sources/imports/3": () => told,
     });
     const button = (await screen.findByRole("button", { name: "Bring in 9 rows" })) as HTMLButtonElement;
     expect(button.disabled).toBe(true);
     await screen.findByRole("option", { name: "Orrery House on Commons" });
     await user.selectOptions(screen.getByLabelText("The rows belong to"), "1");
+    // What is known of that profile may change what is shown: until it stands here, nothing is brought in.
+    await waitFor(() => expect(server.sent("PUT /sources/imports/3")).toHaveLength(1));
+    expect(button.disabled).toBe(true);
+    answer(preview());
+    await waitFor(() => expect(button.disabled).toBe(false));
     await user.click(button);
     await waitFor(() =>
       expect(server.sent("POST /sources/imports/3")[0]?.body).toMatchObject({ profile_id: 1, is_per_row: false }),

@@ -1,6 +1,6 @@
 /** What Sources asks the server. */
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 
 export type Profile = Schemas["Profile"];
@@ -205,11 +205,18 @@ export function useUpload(brand: string) {
 
 /** What is told of one file is sent in the order in which it was told: a late answer must not bring an old state back. */
 const oneAfterAnother = (id: number) => ({ id: `import-${id}` });
+const settling = (id: number) => ["settle-import", id];
+
+/** Whether something that was told of a file is still on its way: what is shown of it may change. */
+export function useIsSettling(id: number): boolean {
+  return useIsMutating({ mutationKey: settling(id) }) > 0;
+}
 
 export function useSettleFile(brand: string, id: number) {
   const client = useQueryClient();
   return useMutation({
     scope: oneAfterAnother(id),
+    mutationKey: settling(id),
     mutationFn: (body: Schemas["SettleInputRequest"]) =>
       unwrap(api.PUT("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } }, body })),
     onSuccess: (preview) => client.setQueryData(["import", brand, id], preview),
