@@ -134,3 +134,6 @@ def _findings(seeds: int) -> None:
         told = np.mean([bool(Brand(seed=40_000 + s, **world).said()) for s in range(seeds)])  # type: ignore[arg-type]
         name = ", ".join(f"{key.replace('_', ' ')} {value:g}" for key, value in world.items())
         _at_most(f"findings, no effects ({name}): any said", float(told), 0.1)
+    found = [any(s.kind == "spike" for s in Brand(seed=s, posts_a_day=8, viral=0, event_day=75).said())
+             for s in range(seeds)]  # fmt: skip
+    _at_least("findings, a day of twelve times as much: said", float(np.mean(found)), 0.5)

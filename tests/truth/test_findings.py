@@ -5,6 +5,7 @@ Few seeds with wide gates; ./dakika bench statistics prints the same with two hu
 
 import numpy as np
 import pytest
+from dakika_core.results.findings import Statement
 
 from truth.worlds.findings import Brand
 
@@ -23,7 +24,11 @@ def test_brands_without_effects_are_told_little(world: dict[str, float]) -> None
 
 
 def test_what_goes_on_in_several_metrics_and_days_is_said_once() -> None:
-    said = [s for seed in range(SEEDS) for s in Brand(seed=seed, viral=0.1).said() if s.kind == "spike"]
-    days = [(s.evidence["day"], id(s)) for s in said]
-    assert len(days) == len(set(days))
-    assert all(s.subject == s.evidence["day"] for s in said)
+    """A day that stands out in all four series that follow from posts, made by hand in a quiet brand."""
+    spikes: list[Statement] = []
+    for seed in range(SEEDS):
+        said = [s for s in Brand(seed=seed, posts_a_day=8, viral=0, event_day=75).said() if s.kind == "spike"]
+        assert len(said) <= 1, "one thing is one finding"
+        spikes += said
+    assert len(spikes) > SEEDS / 4, "it is found"
+    assert sum(len(s.evidence["also"]) >= 1 for s in spikes) > len(spikes) / 2  # type: ignore[arg-type]

@@ -19,8 +19,8 @@ Array = NDArray[np.float64]
 
 # Chances of a false alarm by kind; days five deviations out are rarer than these.
 GROUPS_ALPHA = 0.02
-TRENDS_ALPHA = 0.02
-UNUSUAL_ALPHA, UNUSUAL_TAIL = 0.005, 0.8
+TRENDS_ALPHA = 0.015
+UNUSUAL_ALPHA = 0.003
 SPIKE_Z, SPIKE_ALPHA = 5.0, 0.002
 # What is smaller than this is not worth an analyst's morning, however certain.
 LEAST_GROUP = np.log(1.15)
@@ -213,7 +213,7 @@ def unusual_statements(profiles: Mapping[str, tuple[Array, Array, Sequence[int]]
                 continue
             # Where posts go viral now and then, one more is no news.
             others = np.sign(size) * (np.delete(logs, int(np.argmin(np.abs(logs - log)))) - middle) / scale
-            if abs(size) / scale < tail_limit(others, many=many, alpha=UNUSUAL_ALPHA, usual=UNUSUAL_TAIL):
+            if abs(size) / scale < tail_limit(others, many=many, alpha=UNUSUAL_ALPHA):
                 continue
             word = "far above" if size > 0 else "far below"
             found.append(

@@ -25,8 +25,10 @@ FEWEST_DAYS = 21
 MOST_DISPERSION, HALVINGS = 8.0, 8
 FEWEST_POSTS, LEAST_SPREAD = 12, 0.2
 RARE = 0.05
-# Where a tail begins; a mean excess that allows for a viral post now and then, and how many values it counts for.
-TAIL_FROM, TAIL_MEAN, TAIL_PRIOR = 2.5, 1.6, 2.0
+# Where a tail begins; the mean excess that is taken for granted beyond it, and how many values that counts for.
+TAIL_FROM, TAIL_MEAN, TAIL_PRIOR = 2.5, 0.8, 2.0
+# How much larger a tail may be than the few values that were seen of it say.
+TAIL_DOUBT = 3.0
 BEYOND_THE_USUAL = 1.5
 # A median absolute deviation estimates a normal standard deviation after this factor.
 MAD_TO_SD = 1.4826
@@ -210,17 +212,17 @@ def _others(z: Array, at: int) -> Array:
     return found
 
 
-def tail_limit(others: Array, *, many: int, alpha: float, usual: float = TAIL_MEAN) -> float:
+def tail_limit(others: Array, *, many: int, alpha: float) -> float:
     """How far out a value must lie so that the largest of `many` gets there by chance with probability alpha.
 
     others: values of the same kind, in standard deviations. Beyond 2.5 the tail is taken as
     exponential, its rate and mean excess by what lies there, as if two more values had been seen
-    with a mean excess of `usual`, which allows for a viral post now and then: few values say little.
+    with a mean excess of 0.8. Where nothing lies there the limit is that of a quiet brand; where
+    something does (a viral post now and then), it may reach farther than the few values say.
     """
     excess = others[others > TAIL_FROM] - TAIL_FROM
-    mean = (float(excess.sum()) + TAIL_PRIOR * usual) / (len(excess) + TAIL_PRIOR)
-    # A mean of few values may be half as much again: its upper end is what chance may reach.
-    mean *= 1 + 1 / np.sqrt(len(excess) + 3) if len(excess) else 1.0
+    mean = (float(excess.sum()) + TAIL_PRIOR * TAIL_MEAN) / (len(excess) + TAIL_PRIOR)
+    mean *= 1 + TAIL_DOUBT / np.sqrt(len(excess) + 3) if len(excess) else 1.0
     rate = (len(excess) + 0.5) / max(1, len(others))
     return TAIL_FROM + mean * max(0.0, float(np.log(rate * many / alpha)))
 

@@ -27,13 +27,17 @@ AFTER = (0.7, 0.2, 0.1)
 
 @dataclass(frozen=True, kw_only=True)
 class Brand:
-    """posts_a_day over all profiles; level is the mean of what a post gets; viral posts get e^2 as much on average."""
+    """posts_a_day over all profiles; level is the mean of what a post gets; viral posts get e^2 as much on average.
+
+    event_day: a day whose posts get twelve times as much: something did happen.
+    """
 
     seed: int
     posts_a_day: float = 2.0
     level: float = 60.0
     viral: float = 0.02
     profiles: int = 3
+    event_day: int | None = None
 
     def said(self) -> list[Statement]:
         """Everything that the findings of one morning would say."""
@@ -44,6 +48,8 @@ class Brand:
         kind = rng.choice(["text", "image", "video"], n, p=[0.5, 0.3, 0.2])
         luck = rng.normal(0, 0.6, n) + np.where(rng.random(n) < self.viral, rng.exponential(2, n), 0)
         mean = self.level * np.exp(0.4 * profile + 0.3 * (kind == "video") + luck)
+        if self.event_day is not None:
+            mean = mean * np.where(day == self.event_day, 12.0, 1.0)
         value = rng.poisson(mean).astype(float)
         logs = np.log(np.maximum(value, 0.5))
         for p in range(self.profiles):
