@@ -121,9 +121,7 @@ class ScheduleView(PlannedPostView):
     def post(self, request: Request, brand: str, pk: int) -> Response:
         """Publish at a time, or now."""
         asked = read(ScheduleSerializer, request.data)
-        scheduled = schedule_post(
-            request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked.get("edition")
-        )
+        scheduled = schedule_post(request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked["edition"])
         return Response(_shown(scheduled))
 
     @extend_schema(operation_id="take_back", responses=PlannedPostSerializer)

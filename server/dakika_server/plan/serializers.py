@@ -57,7 +57,7 @@ class PlannedPostInputSerializer(serializers.Serializer[Any]):
 class ScheduleSerializer(serializers.Serializer[Any]):
     """When to publish; null is now. `edition` is the one that was read."""
 
-    edition = serializers.IntegerField(required=False)
+    edition = serializers.IntegerField()
     scheduled_at = serializers.DateTimeField(allow_null=True)
 
 

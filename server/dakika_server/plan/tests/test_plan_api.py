@@ -42,7 +42,11 @@ def write(client: Client, *profiles: Profile, text: str = "Tonight we open late"
 
 
 def schedule(client: Client, pk: int, at: datetime | None) -> Any:
-    return client.post(f"{BASE}/{pk}/schedule", {"scheduled_at": at.isoformat() if at else None}, content_type=JSON)
+    body = {
+        "scheduled_at": at.isoformat() if at else None,
+        "edition": client.get(f"{BASE}/{pk}").json().get("edition", 1),
+    }
+    return client.post(f"{BASE}/{pk}/schedule", body, content_type=JSON)
 
 
 def test_a_draft_comes_back_as_it_was_written(client: Client, profiles: tuple[Profile, Profile]) -> None:
@@ -79,6 +83,20 @@ def test_two_who_write_at_once_do_not_write_over_each_other(client: Client, prof
     assert late.status_code == 409
     assert late.json()["type"].endswith("changed_meanwhile")
     assert client.get(f"{BASE}/{made['id']}").json()["title"] == ""
+
+
+def test_a_change_that_does_not_say_of_which_edition_is_refused(
+    client: Client, profiles: tuple[Profile, Profile]
+) -> None:
+    made = write(client, profiles[0]).json()
+    versions = [{"profile_id": profiles[0].pk, "text": "Mine"}]
+    told = client.put(f"{BASE}/{made['id']}", {"versions": versions}, content_type=JSON)
+    assert (told.status_code, told.json()["type"].endswith("edition_missing")) == (400, True)
+    when = {"scheduled_at": soon().isoformat()}
+    assert client.post(f"{BASE}/{made['id']}/schedule", when, content_type=JSON).status_code == 400
+    late = client.post(f"{BASE}/{made['id']}/schedule", when | {"edition": made["edition"] + 1}, content_type=JSON)
+    assert late.status_code == 409
+    assert PlannedPost.objects.get().state == "draft"
 
 
 def test_scheduling_enqueues_with_the_post_and_taking_back_makes_it_a_draft(

@@ -62,7 +62,7 @@ export function useSavePost(brand: string) {
 export function useSchedulePost(brand: string) {
   const settled = useSettled(brand);
   return useMutation({
-    mutationFn: ({ id, at, edition }: { id: number; at: string | null; edition?: number }) =>
+    mutationFn: ({ id, at, edition }: { id: number; at: string | null; edition: number }) =>
       unwrap(
         api.POST("/api/brands/{brand}/plan/{id}/schedule", {
           params: { path: { brand, id } },
