@@ -3254,7 +3254,7 @@ export interface components {
         RunStateEnum: "waiting" | "running" | "complete" | "partial" | "failed";
         /** @description When to publish; null is now. `edition` is the one that was read. */
         ScheduleRequest: {
-            edition?: number;
+            edition: number;
             /** Format: date-time */
             scheduled_at: string | null;
         };
@@ -3374,9 +3374,9 @@ export interface components {
             /** Format: double */
             value: number;
             /** Format: double */
-            level: number;
+            level: number | null;
             /** Format: double */
-            z: number;
+            z: number | null;
             /**
              * @description what stands out: the day's total, or a post
              *

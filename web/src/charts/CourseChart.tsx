@@ -15,7 +15,7 @@ type Props = {
   height?: number;
   form?: "line" | "bar";
   /** Days that stand out, with their robust z: marked, and said aloud. */
-  spikes?: { day: Day; z: number }[];
+  spikes?: { day: Day; z: number | null; by?: "total" | "post" }[];
   isSmall?: boolean;
   onDay?: (day: Day) => void;
 };
@@ -29,7 +29,8 @@ export function CourseChart(props: Props) {
   const tall = height - TOP - BOTTOM;
   const y = valueScale([...now, ...before], tall);
   const Y = (v: number) => TOP + y(v);
-  const marked = new Map(spikes.map((s) => [s.day, s.z]));
+  // What stands out by a post stands out upwards, whatever its total.
+  const marked = new Map(spikes.map((s) => [s.day, s.by === "post" ? 1 : (s.z ?? 1)]));
   const textOf = (i: number) => {
     const day = days[i] as Day;
     const other =

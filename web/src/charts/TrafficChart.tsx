@@ -11,7 +11,7 @@ type Props = {
   /** Visits by day, where the site is counted. */
   visits?: number[];
   /** Days whose clicks stand out, with their robust z. */
-  spikes?: { day: Day; z: number }[];
+  spikes?: { day: Day; z: number | null }[];
   posts: PostMark[];
   hrefOf: (id: number) => string;
   onDay?: (day: Day) => void;
@@ -106,7 +106,9 @@ export function TrafficChart(props: Props) {
               const i = days.indexOf(day);
               if (i < 0) return null;
               const edge = Math.max(POSTS + 8, Y(clicks[i] ?? 0) - 5);
-              return <path key={day} d={`M${x(i) - 4.5} ${edge - 6}h9l-4.5 ${z > 0 ? 6 : -6}z`} fill="var(--ink)" />;
+              return (
+                <path key={day} d={`M${x(i) - 4.5} ${edge - 6}h9l-4.5 ${(z ?? 1) > 0 ? 6 : -6}z`} fill="var(--ink)" />
+              );
             })}
             <line x1={LEFT} x2={width - RIGHT} y1={POSTS - 6} y2={POSTS - 6} stroke="var(--rule-strong)" />
             {drawn.map(({ post, place: middle, tallness }) => (

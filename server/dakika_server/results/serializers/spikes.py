@@ -7,6 +7,11 @@ from rest_framework import serializers
 from dakika_server.results.study import StudySerializer
 
 
+def without_nan(made: dict[str, Any]) -> dict[str, Any]:
+    """Values as JSON knows them: what is no number is missing."""
+    return {k: None if isinstance(v, float) and v != v else v for k, v in made.items()}
+
+
 class SpikesQuerySerializer(StudySerializer):
     """Of which metric."""
 
@@ -24,9 +29,13 @@ class SpikeSerializer(serializers.Serializer[Any]):
 
     day = serializers.DateField()
     value = serializers.FloatField(source="spike.value")
-    level = serializers.FloatField(source="spike.level")
-    z = serializers.FloatField(source="spike.z")
+    level = serializers.FloatField(source="spike.level", allow_null=True)
+    z = serializers.FloatField(source="spike.z", allow_null=True)
     by = serializers.ChoiceField(choices=["total", "post"], help_text="what stands out: the day's total, or a post")
+
+    def to_representation(self, instance: Any) -> Any:
+        """Where there are too few days around to tell a level, it is missing."""
+        return without_nan(super().to_representation(instance))
 
 
 class SpikesSerializer(serializers.Serializer[Any]):
@@ -84,5 +93,4 @@ class BehindSerializer(serializers.Serializer[Any]):
 
     def to_representation(self, instance: Any) -> Any:
         """NaN, where there is no level, goes out as missing."""
-        made = super().to_representation(instance)
-        return {k: None if isinstance(v, float) and v != v else v for k, v in made.items()}
+        return without_nan(super().to_representation(instance))

@@ -3,6 +3,7 @@
 from datetime import timedelta
 from typing import Any
 
+import numpy as np
 import pytest
 
 from dakika_server.results.findings import find
@@ -233,3 +234,33 @@ def test_what_somebody_chose_to_see_is_theirs(client: Any, brand: Any, viewer: A
     assert client.get(base).json()["values"]["summary"] == ["reach", "posts"]
     for wrong in ("x" * 5000, "a\x00b"):
         assert client.put(f"{base}/big", {"value": wrong}, **JSON).status_code == 400
+
+
+def test_a_day_stands_out_by_a_post_though_its_total_does_not(client: Any, brand: Any) -> None:
+    """Among many posts one gets eleven times its typical: the day is marked, its post named, and it is not called usual."""
+    counts = np.random.default_rng(4).lognormal(4, 0.35, 120)
+
+    def made(i: int) -> dict[str, Any]:
+        return {"counts": {"reactions": int(counts[i] * (11 if i == 100 else 1)), "comments": 1, "shares": 1}}
+
+    fill(make_profile(brand), 120, made, days=30, start=START - timedelta(days=30))
+    query = "first=2026-08-01&last=2026-10-05&metric=interactions"
+    day = Post.objects.get(text="Post 100").published_at.date().isoformat()
+    marked = {one["day"]: one for one in client.get(f"{BASE}/spikes?{query}").json()["spikes"]}
+    told = client.get(f"{BASE}/spikes/behind?{query}&day={day}").json()
+    assert day in marked
+    assert [post["text"] for post in told["unusual"]] == ["Post 100"]
+    assert told["unusual"][0]["index"] > 6
+    assert (marked[day]["by"] == "post") == (not told["is_spike"])
+
+
+def test_a_brand_too_young_for_a_level_is_no_defect(client: Any, brand: Any) -> None:
+    def made(i: int) -> dict[str, Any]:
+        return {"counts": {"reactions": (900 if i == 7 else 20) + i % 5, "comments": 1, "shares": 1}}
+
+    fill(make_profile(brand), 14, made, days=10, start=START - timedelta(days=12))
+    client.raise_request_exception = False
+    first = (START - timedelta(days=12)).date()
+    answer = client.get(f"{BASE}/spikes?first={first}&last={START.date()}&metric=interactions")
+    assert answer.status_code == 200, answer.content[:300]
+    assert all(one["z"] is None or isinstance(one["z"], float) for one in answer.json()["spikes"])

@@ -1,6 +1,6 @@
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
-import { useStudy } from "../../app/study";
+import { carriedAll, useStudy } from "../../app/study";
 import { longDay, published } from "../../lib/days";
 import { figure, percent } from "../../lib/format";
 import { CellBar } from "../../ui/Marks";
@@ -15,6 +15,7 @@ type Props = { metric: string; name: string; day: string | null; onClose: () => 
 /** What is behind a day: how far it lies from the usual, and the posts that make that up. */
 export function BehindSheet({ metric, name, day, onClose }: Props) {
   const { brand } = useBrand();
+  const { search } = useLocation();
   const { study, change } = useStudy();
   const behind = useBehind(brand.slug, study, metric, day);
   const b = behind.data;
@@ -43,8 +44,23 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
           {b.z !== null && (
             <p className="label mt-1">
               {Math.abs(b.z).toFixed(1)} robust standard deviations {b.z >= 0 ? "above" : "below"} the level of such
-              days; beyond 3.5 a day is marked.
+              days; a day is marked beyond 3.5, a dip of counts beyond 4.5.
             </p>
+          )}
+          {b.unusual.length > 0 && (
+            <ul className="mt-3" aria-label="Posts far above their typical">
+              {b.unusual.map((post) => (
+                <li key={post.id} className="flex items-baseline gap-2 py-1">
+                  <b>{figure(post.index, "index")}</b>
+                  <Link
+                    to={`/${brand.slug}/results/posts/${post.id}${carriedAll(search)}`}
+                    className="under line-clamp-1 min-w-0 hover:text-berry"
+                  >
+                    {post.text || "A post without words"}
+                  </Link>
+                </li>
+              ))}
+            </ul>
           )}
           {b.posts.length > 0 && (
             <ul className="mt-4" aria-label="Posts behind this day">

@@ -37,8 +37,8 @@ export function FollowersPage() {
   const of = (key: string) => metrics.find((m) => m.key === key);
   const followers = of("followers");
   const [net, gained, lost] = [of("net_followers"), of("gained_followers"), of("lost_followers")];
-  const lossDays = losses.data?.spikes.filter((s) => s.z > 0) ?? [];
-  const gainDays = gains.data?.spikes.filter((s) => s.z > 0) ?? [];
+  const lossDays = losses.data?.spikes.filter((s) => (s.z ?? 0) > 0) ?? [];
+  const gainDays = gains.data?.spikes.filter((s) => (s.z ?? 0) > 0) ?? [];
   const worst = [...lossDays].sort((a, b) => b.value - a.value)[0];
   const title = worst
     ? `${plural(Math.round(worst.value), "follower")} left on ${longDay(worst.day)}, where ${figure(worst.level)} are usual`
@@ -147,13 +147,13 @@ export function FollowersPage() {
   );
 }
 
-type Day = { day: string; value: number; level: number };
+type Day = { day: string; value: number; level: number | null };
 
 function Standing(props: { title: string; losses: Day[]; gains: Day[]; onDay: (day: string) => void }) {
   const rows = [
     ...props.losses.map((s) => ({ ...s, word: "left" })),
     ...props.gains.map((s) => ({ ...s, word: "came" })),
-  ].sort((a, b) => b.value - b.level - (a.value - a.level));
+  ].sort((a, b) => b.value - (b.level ?? 0) - (a.value - (a.level ?? 0)));
   return (
     <div className="mt-3">
       <h3 className="text-[15px]">{props.title}</h3>
