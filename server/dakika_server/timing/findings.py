@@ -12,7 +12,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.findings import Found
 from dakika_server.sources.models import Profile
-from dakika_server.timing.queries import Timings, pooled_with
+from dakika_server.timing.queries import ProfileTiming, timing_of
 
 RECENT = timedelta(days=28)
 LEAST_INDEX = 1.15
@@ -25,10 +25,8 @@ def missed_hours(brand: Brand, now: datetime) -> list[Found]:
     """For each own profile the best hour that is sure and was left empty, if there is one."""
     found = []
     profiles = list(Profile.objects.filter(brand=brand, kind="own").select_related("brand").order_by("pk"))
-    pooled = pooled_with(profiles[0]) if profiles else []
-    timings = Timings(pooled, brand.zone, now)
-    for profile in pooled:
-        timing = timings.of(profile)
+    for profile in profiles:
+        timing = timing_of(profile, brand.zone, now)
         effects = timing.effects
         if effects is None or not effects.has_effect or effects.odds < LEAST_ODDS:
             continue
@@ -48,7 +46,7 @@ def missed_hours(brand: Brand, now: datetime) -> list[Found]:
         statement = Statement(
             kind="hour", subject=f"{profile.pk}", text=f"Nobody posts on {where} at {clock}",
             detail=f"Posts at that hour do {times(index)} the usual ({low:.2f} to {high:.2f}), "
-            f"estimated from {effects.posts} posts; none was sent around it in four weeks.",
+            f"estimated from {effects.posts} posts{_with_others(timing)}; none was sent around it in four weeks.",
             size=float(np.log(index)), certainty=0.95,
             evidence={"index": index, "low": low, "high": high, "hour": best, "profile": profile.pk},
         )  # fmt: skip
@@ -61,6 +59,12 @@ def missed_hours(brand: Brand, now: datetime) -> list[Found]:
         }
         found.append((statement, step))
     return found
+
+
+def _with_others(timing: ProfileTiming) -> str:
+    """The posts of other profiles that it was estimated with, in words."""
+    others = timing.pooled_posts - len(timing.posts)
+    return f" of its own and {others} of {timing.pooled - 1} more profiles" if timing.pooled > 1 and others > 0 else ""
 
 
 def next_at(hour: int, brand: Brand, now: datetime) -> datetime:
