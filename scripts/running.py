@@ -9,6 +9,7 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from pathlib import Path
 
 from scripts.paths import STATE
 from scripts.steps import StepError
@@ -100,6 +101,14 @@ def status() -> int:
         return 3
     print(f"Dakika {f'is at {found.address}' if found.address else 'is starting'} (process {found.process}).")
     return 0
+
+
+def is_alive(process: int) -> bool:
+    """Whether a process runs; one that has ended and was not asked for its end yet does not."""
+    try:
+        return (Path("/proc") / str(process) / "stat").read_text().rpartition(")")[2].split()[0] != "Z"
+    except FileNotFoundError:
+        return False
 
 
 def end_with_parent() -> None:

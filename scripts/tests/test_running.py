@@ -58,19 +58,12 @@ def holder(folder: Path) -> tuple["subprocess.Popen[bytes]", int]:
     return held, int(found.address.rpartition("-")[2])
 
 
-def is_alive(pid: int) -> bool:
-    try:
-        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
-    except FileNotFoundError:
-        return False
-
-
 def test_killed_it_leaves_nothing_running_and_the_folder_free(own_folder: Path) -> None:
     held, child = holder(own_folder)
     held.send_signal(signal.SIGKILL)
     held.wait()
     until = time.monotonic() + 30
-    while is_alive(child):
+    while running.is_alive(child):
         assert time.monotonic() < until
         time.sleep(0.05)
     with running.serving():

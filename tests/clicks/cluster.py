@@ -4,8 +4,12 @@ import os
 import shutil
 import subprocess
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
+
+from django.db import connection
 
 from scripts import postgres
 from scripts.ports import free_port
@@ -59,3 +63,15 @@ class Cluster:
             [*postgres.as_postgres(), *self._command(*arguments)], cwd="/", check=True, stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
         )  # fmt: skip
+
+
+@contextmanager
+def own_cluster() -> Iterator[Cluster]:
+    """One that runs, with the tables of the tests' database; gone afterwards."""
+    made = Cluster()
+    try:
+        made.start()
+        made.copy_schema(connection.settings_dict)
+        yield made
+    finally:
+        made.remove()

@@ -9,9 +9,8 @@ from typing import Any
 
 import psycopg
 import pytest
-from django.db import connection
 
-from clicks.cluster import Cluster
+from clicks.cluster import Cluster, own_cluster
 from clicks.processes import Processes, until
 
 CLIENTS = 4
@@ -24,13 +23,8 @@ VALUES (1, 1, 'open', 'x', 'https://orrery.example/', 'https://orrery.example/',
 
 @pytest.fixture
 def cluster(transactional_db: Any) -> Iterator[Cluster]:
-    made = Cluster()
-    try:
-        made.start()
-        made.copy_schema(connection.settings_dict)
+    with own_cluster() as made:
         yield made
-    finally:
-        made.remove()
 
 
 @pytest.fixture

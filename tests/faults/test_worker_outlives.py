@@ -10,8 +10,7 @@ from typing import Any
 
 import psycopg
 import pytest
-from clicks.cluster import Cluster
-from django.db import connection
+from clicks.cluster import Cluster, own_cluster
 
 from scripts.paths import PYTHON, ROOT
 
@@ -20,13 +19,8 @@ LONGEST_SECONDS = 120.0
 
 @pytest.fixture
 def cluster(transactional_db: Any) -> Iterator[Cluster]:
-    made = Cluster()
-    try:
-        made.start()
-        made.copy_schema(connection.settings_dict)
+    with own_cluster() as made:
         yield made
-    finally:
-        made.remove()
 
 
 def asked(database: dict[str, str]) -> int:

@@ -56,7 +56,7 @@ def streamed(
     inherited = (file.fileno(),) if file is not None else ()
     child = subprocess.Popen(
         [sys.executable, "-m", "dakika_server.shared.apart"], stdin=subprocess.PIPE, stdout=subprocess.PIPE,
-        pass_fds=inherited, env=os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path))},
+        pass_fds=inherited, env=_environment(),
     )  # fmt: skip
     timer = threading.Timer(seconds if passing is None else passing, child.kill)
     timer.daemon = True
@@ -88,6 +88,13 @@ def streamed(
         source.close()
         with suppress(BrokenPipeError):
             sink.close()
+
+
+def _environment() -> dict[str, str]:
+    """What the child needs to know, and none of the installation's secrets."""
+    kept = ("PATH", "LANG", "PYTHONPYCACHEPREFIX", "DJANGO_SETTINGS_MODULE")
+    made = {name: os.environ[name] for name in kept if name in os.environ}
+    return made | {"PYTHONPATH": os.pathsep.join(filter(None, sys.path)), "DAKIKA_INSECURE": "1"}
 
 
 def _main() -> None:

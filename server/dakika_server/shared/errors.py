@@ -12,7 +12,7 @@ from rest_framework.exceptions import APIException, NotAuthenticated, Validation
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
-from dakika_server.shared.problems import NO_DATABASE, NOT_HERE, RETRY_SECONDS, TOO_LARGE
+from dakika_server.shared.problems import NO_DATABASE, NOT_HERE, RETRY_SECONDS, TOO_LARGE, note_absence
 
 log = logging.getLogger(__name__)
 
@@ -59,7 +59,8 @@ def problem_response(error: Exception, context: dict[str, Any]) -> Response | No
     if isinstance(error, UnreadablePostError):
         return _document(408, "too_slow", "What you sent did not come to its end. Try again.")
     if isinstance(error, OperationalError | InterfaceError):
-        return _without_database(error)
+        note_absence(error)
+        return _document(503, "unavailable", NO_DATABASE, headers={"Retry-After": str(RETRY_SECONDS)})
     if isinstance(error, IntegrityError):
         # What a check before it let through was taken away in between; foreign keys are told at the end.
         log.warning("two changed the same at once: %s", str(error).partition("\n")[0])
@@ -98,9 +99,3 @@ def _document(code: int, kind: str, detail: str, *, headers: dict[str, str] | No
         **extra,
     }
     return Response(body, status=code, headers=headers, content_type="application/problem+json")
-
-
-def _without_database(error: Exception) -> Response:
-    """One line, not a trace: hundreds of requests meet the same."""
-    log.error("the database does not answer: %s", str(error).strip().partition("\n")[0])
-    return _document(503, "unavailable", NO_DATABASE, headers={"Retry-After": str(RETRY_SECONDS)})

@@ -23,9 +23,6 @@ class Lock(IntEnum):
     BRAND_FINDINGS = 4
     ACCESS_LOG = 5
     VISITOR = 6
-    FILE = 7
-    PUBLISHING = 8
-    PRINTING = 9
 
 
 def key_of(lock: Lock, number: int) -> int:

@@ -15,6 +15,11 @@ TOO_LARGE = "This is more than is taken at once."
 NO_DATABASE = "The database does not answer at the moment. Nothing is lost; try again in a few seconds."
 
 
+def note_absence(error: Exception) -> None:
+    """The database is away: one line, not a trace, since hundreds of requests meet the same."""
+    log.error("the database does not answer: %s", str(error).strip().partition("\n")[0])
+
+
 def plain_problem(code: int, kind: str, detail: str, **headers: str) -> JsonResponse:
     """A problem document outside the API's views."""
     body = {"type": f"urn:dakika:problem:{kind}", "title": kind.replace("_", " "), "status": code, "detail": detail}
@@ -65,7 +70,7 @@ def readable_requests(get_response: Callable[[HttpRequest], HttpResponse]) -> Ca
         del request
         if not isinstance(error, OperationalError | InterfaceError):
             return None
-        log.error("the database does not answer: %s", str(error).strip().partition("\n")[0])
+        note_absence(error)
         return plain_problem(503, "unavailable", NO_DATABASE, **{"Retry-After": str(RETRY_SECONDS)})
 
     middleware.process_exception = process_exception  # type: ignore[attr-defined]

@@ -13,6 +13,7 @@ from typing import IO, Any
 import pytest
 
 from dakika_server.shared.apart import TooMuch, called, streamed
+from scripts.running import is_alive
 
 ME = __name__
 
@@ -90,6 +91,17 @@ def test_a_file_is_read_from_its_beginning_wherever_the_parent_stands() -> None:
         assert file.tell() == 8
 
 
+def names_in_environment(_: Any) -> set[str]:
+    return set(os.environ)
+
+
+def test_it_knows_no_secret(monkeypatch: pytest.MonkeyPatch) -> None:
+    for name in ("DAKIKA_SECRET_KEY", "DAKIKA_TOKEN_KEY", "PGPASSWORD"):
+        monkeypatch.setenv(name, "secret")
+    known = called(names_in_environment, 1, seconds=20, megabytes=400)
+    assert not any("KEY" in name or "PASSWORD" in name for name in known)
+
+
 def test_it_writes_no_file(tmp_path: Path) -> None:
     with pytest.raises(OSError, match="too large"):
         called(writing, str(tmp_path / "x"), seconds=5, megabytes=400)
@@ -110,7 +122,7 @@ def test_a_child_ends_with_its_parent() -> None:
         parent.send_signal(signal.SIGKILL)
         parent.wait()
     until = time.monotonic() + 30
-    while _is_alive(child):
+    while is_alive(child):
         assert time.monotonic() < until
         time.sleep(0.05)
 
@@ -118,10 +130,3 @@ def test_a_child_ends_with_its_parent() -> None:
 def told_and_asleep() -> Iterator[int]:
     yield os.getpid()
     time.sleep(600)
-
-
-def _is_alive(pid: int) -> bool:
-    try:
-        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
-    except FileNotFoundError:
-        return False

@@ -55,8 +55,8 @@ def confirm_file(
                 item.profile = _target(item, profile_id, new_profile, network)
                 # Kept beside the key: a profile that is erased leaves no file without an owner.
                 item.options["into"] = item.profile.pk
-        item.state = Import.State.RUNNING
-        item.save(update_fields=["profile", "state", "options"])
+        item.state, item.message = Import.State.RUNNING, ""
+        item.save(update_fields=["profile", "state", "options", "message"])
         audit.record(actor, "import_file", item, brand_id=item.brand_id)
         read_file.configure(queue=lane_of(item)).defer(import_id=item.pk)
     return item

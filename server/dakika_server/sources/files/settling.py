@@ -44,22 +44,21 @@ def settle_file(
     be opened for it, a worker does so: the file is *looking* until then.
     """
     require_editor(actor, item.brand)
-    require_waiting(item)
     asked = {
         "kind": kind, "mapping": mapping, "options": options, "profile_id": profile_id, "is_forgotten": is_forgotten,
     }  # fmt: skip
-    if not form_of_item(item).is_packed:
-        take_word(item, asked, lambda: store.on_disk(item))
-        item.message = ""
-        item.save()
-        return item
-    try:
-        take_word(item, asked, _not_here)
-        item.message = ""
-    except _NotHere:
-        item = Import.objects.select_related("brand", "profile").get(pk=item.pk)
-        looking.ask(item, asked)
     with transaction.atomic():
+        # Whoever brings it in or throws it away at the same time comes before or after, never in between.
+        held = Import.objects.select_for_update(of=("self",)).select_related("brand", "profile")
+        item = held.get(pk=item.pk)
+        require_waiting(item)
+        is_packed = form_of_item(item).is_packed
+        try:
+            take_word(item, asked, _not_here if is_packed else lambda: store.on_disk(item))
+            item.message = ""
+        except _NotHere:
+            item = held.get(pk=item.pk)
+            looking.ask(item, asked)
         item.save()
     return item
 
