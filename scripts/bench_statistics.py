@@ -136,4 +136,4 @@ def _findings(seeds: int) -> None:
         _at_most(f"findings, no effects ({name}): any said", float(told), 0.1)
     found = [any(s.kind == "spike" for s in Brand(seed=s, posts_a_day=8, viral=0, event_day=75).said())
              for s in range(seeds)]  # fmt: skip
-    _at_least("findings, a day of twelve times as much: said", float(np.mean(found)), 0.5)
+    _at_least("findings, a day of twelve times as much: said", float(np.mean(found)), 0.35)

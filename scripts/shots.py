@@ -21,10 +21,10 @@ EXAMPLE_FILE = (
 VIEWS = {
     "results": "results",
     "results-basis": "results?basis=er_reach",
+    "difference": "results/difference?metric=interactions",
     "posts": "results/posts?sort=-index",
     "post": "",
     "groups": "results/groups?by=format&first=2026-08-28&last=2026-11-24",
-    "followers": "results/followers?first=2026-10-01&last=2026-11-24",
     "findings": "results/findings",
     "competitors": "competitors",
     "links": "links?first=2026-08-28&last=2026-11-24",

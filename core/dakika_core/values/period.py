@@ -77,6 +77,16 @@ class Period:
             back = self.first - same_iso_day_a_year_before(self.first)
         return Period(first=self.first - back, last=self.last - back, zone=self.zone)
 
+    def whole_days(self, today: date) -> int:
+        """How many of its days are over."""
+        return min(self.days, max(0, (today - self.first).days))
+
+    def first_days(self, days: int) -> "Period":
+        """Its first `days` days, one at least."""
+        return Period(
+            first=self.first, last=self.first + timedelta(days=max(1, min(days, self.days)) - 1), zone=self.zone
+        )
+
 
 def same_iso_day_a_year_before(day: date) -> date:
     """The day of the same ISO week and weekday in the ISO year before."""

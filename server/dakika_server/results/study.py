@@ -77,6 +77,21 @@ class Study:
         return age_words(self.age_hours)
 
     @property
+    def whole_days(self) -> int:
+        """How many days of the period are over."""
+        return self.period.whole_days(self.today)
+
+    def of_whole_days(self) -> "Study":
+        """The study of the days that are over, held against as many: half a day is no match for a whole one.
+
+        Where no day is over yet the study stays what it is.
+        """
+        days = self.whole_days
+        if days in (0, self.period.days):
+            return self
+        return replace(self, period=self.period.first_days(days), compared=self.compared.first_days(days))
+
+    @property
     def profile_ids(self) -> list[int]:
         """Keys of the profiles studied."""
         return [profile.pk for profile in self.profiles]

@@ -34,7 +34,8 @@ class Part:
 class Measured:
     """A metric over the study: the figure, the comparison's, the change, both courses by day, the networks.
 
-    sums holds what the formula was worked out from.
+    Figures, networks and sums are of the days that are over; the courses are of all, and `today` is
+    what stands of today so far. sums holds what the formula was worked out from.
     """
 
     metric: Metric
@@ -43,6 +44,7 @@ class Measured:
     change: Change
     days: list[float | None]
     days_before: list[float | None]
+    today: float | None = None
     networks: list[Part] = field(default_factory=list)
     title: ChartTitle
     sums: dict[str, float]
@@ -64,17 +66,23 @@ class _Course:
 def summary_of(study: Study, metrics: Iterable[Metric]) -> list[Measured]:
     """The metrics over the study, in their order."""
     metrics = list(metrics)
-    now, before = _Side(study, study.period, metrics), _Side(study, study.compared, metrics)
+    # Whole days are held against whole days; before the first is over there is nothing to hold.
+    whole = study.whole_days
+    now = _Side(study, study.period, metrics, whole or study.period.days)
+    before = _Side(study, study.compared, metrics, whole)
     return [_measured(metric, study, now.course(metric), before.course(metric)) for metric in metrics]
 
 
 def _measured(metric: Metric, study: Study, now: _Course, before: _Course) -> Measured:
     names = sorted({*now.networks, *before.networks})
+    whole = study.whole_days
+    has_today = 0 < whole < study.period.days
     return Measured(
         metric=metric, now=now.figure, before=before.figure, change=change(now.figure.value, before.figure.value),
         days=_list(now.days), days_before=_list(before.days), sums=now.sums, sums_before=before.sums,
         networks=[Part(network=n, value=now.networks.get(n), before=before.networks.get(n)) for n in names],
-        title=course_title(metric.name, study.period.dates(), now.days, before.days),
+        today=_list(now.days[whole : whole + 1])[0] if has_today else None,
+        title=course_title(metric.name, study.period.dates()[:whole], now.days[:whole], before.days[:whole]),
         missing_note=" ".join(filter(None, [_missing_note(metric, study, now.figure), _placed_note(now.placed)])),
     )  # fmt: skip
 
@@ -117,10 +125,10 @@ def _missing_note(metric: Metric, study: Study, figure: Figure) -> str:
 
 
 class _Side:
-    """Everything about one of the two periods, asked for once."""
+    """Everything about one of the two periods, asked for once; figures are of its first `whole` days."""
 
-    def __init__(self, study: Study, period: Period, metrics: list[Metric]) -> None:
-        self.study, self.period = study, period
+    def __init__(self, study: Study, period: Period, metrics: list[Metric], whole: int) -> None:
+        self.study, self.period, self.whole = study, period, whole
         overs = {metric.over for metric in metrics}
         keys = {metric.key for metric in metrics}
         has_daily = keys & set(queries.DAILY)
@@ -137,6 +145,10 @@ class _Side:
 
     def course(self, metric: Metric) -> _Course:
         """A metric in this period."""
+        made = self._course(metric)
+        return made if self.whole else replace(made, figure=Figure(value=None), networks={}, sums={})
+
+    def _course(self, metric: Metric) -> _Course:
         if metric.over is Over.RECEIVED:
             return self._received(metric)
         if metric.over is Over.PUBLISHED:
@@ -153,16 +165,16 @@ class _Side:
         parts = {
             network: {name: course[column] for name, column in of.items()} for network, course in self.received.items()
         }
-        placed = int(sum(np.nansum(course["placed"]) for course in self.received.values()))
+        placed = int(sum(np.nansum(course["placed"][: self.whole]) for course in self.received.values()))
         return replace(self._put_together(metric, parts), placed=placed)
 
     def _brought(self, metric: Metric) -> _Course:
         parts = {network: told_together(course, metric) for network, course in self.brought.items()}
-        ended = self.ended_days()
         days = queries.summed([part[metric.needs[0]] for part in parts.values()], self.period.days)
-        known = ~np.isnan(days)
-        whole = np.nansum(queries.summed([part[metric.needs[-1]] for part in parts.values()], self.period.days))
-        made = self._put_together(metric, parts, n=int(whole), missing=max(0, ended - int(known.sum())))
+        known = int((~np.isnan(days[: self.whole])).sum())
+        below = queries.summed([part[metric.needs[-1]] for part in parts.values()], self.period.days)
+        n = int(np.nansum(below[: self.whole]))
+        made = self._put_together(metric, parts, n=n, missing=max(0, self.ended_days() - known))
         # Clicks on links that were made for no network are in the figure, and on no network's line.
         return replace(made, networks={network: value for network, value in made.networks.items() if network})
 
@@ -172,12 +184,12 @@ class _Side:
         counted = 0
         for network, course in self.published.courses.items():
             n = course[cell(metric.key, "n")]
-            counted += int(np.nansum(n))
+            counted += int(np.nansum(n[: self.whole]))
             if np.nansum(n) > 0:
                 parts[network] = {
                     name: n if name == "posts" else course[cell(metric.key, name)] for name in metric.needs
                 }
-        posts = sum(self.published.total.values())
+        posts = int(self.published.posts[: self.whole].sum())
         return self._put_together(metric, parts, n=counted, missing=posts - counted)
 
     def _put_together(
@@ -187,17 +199,18 @@ class _Side:
         days = {
             name: queries.summed([part[name] for part in parts.values()], self.period.days) for name in metric.needs
         }
-        sums = {name: float(np.nansum(course)) for name, course in days.items() if (~np.isnan(course)).any()}
+        sums = _sums(days, self.whole)
         is_whole = len(sums) == len(days)
         value = _value(metric, sums) if is_whole else None
         below = sums.get(metric.denominator or "") if metric.denominator else None
         figure = Figure(
-            value=value, n=n if n is not None else int(sum((~np.isnan(c)).sum() for c in list(days.values())[:1])),
-            missing=missing, numerator=sums.get(metric.numerator or ""), denominator=below,
+            value=value, missing=missing,
+            n=n if n is not None else sum(int((~np.isnan(c[: self.whole])).sum()) for c in list(days.values())[:1]),
+            numerator=sums.get(metric.numerator or ""), denominator=below,
         )  # fmt: skip
         networks: dict[str, float | None] = {}
         for network, part in parts.items():
-            known = {name: float(np.nansum(v)) for name, v in part.items() if (~np.isnan(v)).any()}
+            known = _sums(part, self.whole)
             if len(known) == len(part):
                 networks[network] = _value(metric, known)
             elif metric.adds_up is AddsUp.SUM:
@@ -216,10 +229,10 @@ class _Side:
             n = np.nan_to_num(course[cell("index", "n")])
             log = np.nan_to_num(course[cell("index", "log")])
             logs, counts = logs + log, counts + n
-            if n.sum():
-                networks[network] = float(np.exp(log.sum() / n.sum()))
-        n_all, posts = int(counts.sum()), sum(self.published.total.values())
-        value = float(np.exp(logs.sum() / n_all)) if n_all else None
+            if of := n[: self.whole].sum():
+                networks[network] = float(np.exp(log[: self.whole].sum() / of))
+        n_all, posts = int(counts[: self.whole].sum()), int(self.published.posts[: self.whole].sum())
+        value = float(np.exp(logs[: self.whole].sum() / n_all)) if n_all else None
         by_day = np.exp(np.divide(logs, counts, out=np.full(len(logs), np.nan), where=counts > 0))
         return _Course(figure=Figure(value=value, n=n_all, missing=posts - n_all), days=by_day, networks=networks)
 
@@ -233,13 +246,14 @@ class _Side:
         if metric.key == "followers":
             return self._follower_total(found)
         if metric.key == "follower_growth":
-            return _growth(found, self.period.days)
+            return _growth(found, self.period.days, self.whole)
         by_day = {
             "net_followers": found.gained - found.lost, "gained_followers": found.gained, "lost_followers": found.lost,
         }[metric.key]  # fmt: skip
-        known = ~np.isnan(by_day)
+        counted = by_day[: self.whole]
+        known = ~np.isnan(counted)
         figure = Figure(
-            value=float(np.nansum(by_day)) if known.any() else None, n=int(known.sum()), missing=int((~known).sum())
+            value=float(np.nansum(counted)) if known.any() else None, n=int(known.sum()), missing=int((~known).sum())
         )
         return _Course(figure=figure, days=by_day, networks={})
 
@@ -247,9 +261,9 @@ class _Side:
         """What profiles tell by the day: added up, but for people reached, of whom only a mean day can be told."""
         parts = {network: course[queries.DAILY[metric.key]] for network, course in self.daily.items()}
         days = queries.summed(parts.values(), self.period.days)
-        known = ~np.isnan(days)
+        known = ~np.isnan(days[: self.whole])
         is_mean = metric.adds_up is AddsUp.RATIO_OF_SUMS
-        total, count = float(np.nansum(days)), int(known.sum())
+        total, count = float(np.nansum(days[: self.whole])), int(known.sum())
         figure = Figure(
             value=(total / count if is_mean else total) if count else None, n=count,
             missing=self.ended_days() - count if count else 0, numerator=total if is_mean and count else None,
@@ -257,49 +271,54 @@ class _Side:
         )  # fmt: skip
         networks: dict[str, float | None] = {
             network: float(np.nanmean(course) if is_mean else np.nansum(course))
-            for network, course in parts.items()
+            for network, course in ((name, part[: self.whole]) for name, part in parts.items())
             if (~np.isnan(course)).any()
         }
         return _Course(figure=figure, days=days, networks=networks)
 
     def ended_days(self) -> int:
-        """How many days of the period have come."""
-        return max(0, min(self.period.days, (self.study.today - self.period.first).days + 1))
+        """How many days of those counted have come."""
+        return max(0, min(self.whole, (self.study.today - self.period.first).days + 1))
 
     def _post_counts(self, is_per_week: bool) -> _Course:  # noqa: FBT001
         counts = np.sum([np.zeros(self.period.days), *self.posts.values()], axis=0)
-        weeks = self.period.days / DAYS_A_WEEK if is_per_week else 1.0
-        total = float(counts.sum())
+        weeks = max(1, self.whole) / DAYS_A_WEEK if is_per_week else 1.0
+        total = float(counts[: self.whole].sum())
         if not total and not queries.reaches_back_to(self.study, self.period):
             return _Course(figure=Figure(value=None), days=np.full(self.period.days, np.nan), networks={})
         figure = Figure(
             value=total / weeks, n=int(total), numerator=total if is_per_week else None,
             denominator=weeks if is_per_week else None,
         )  # fmt: skip
-        networks: dict[str, float | None] = {name: float(c.sum()) / weeks for name, c in self.posts.items()}
+        networks: dict[str, float | None] = {
+            name: float(course[: self.whole].sum()) / weeks for name, course in self.posts.items()
+        }
         days = np.full(self.period.days, np.nan) if is_per_week else counts
         return _Course(figure=figure, days=days, networks=networks)
 
     def _follower_total(self, found: queries.Followers) -> _Course:
-        ends = found.total[:, -1] if len(found.total) else np.array([])
+        ends = found.total[:, self.whole - 1] if len(found.total) else np.array([])
         known = ~np.isnan(ends)
         networks: dict[str, float | None] = {}
         for network, end in zip(found.networks, ends, strict=True):
             if end == end:
                 networks[network] = (networks.get(network) or 0.0) + float(end)
         figure = Figure(
-            value=float(ends[known].sum()) if known.any() else None, n=int(known.sum()), missing=found.days_missing
+            value=float(ends[known].sum()) if known.any() else None,
+            n=int(known.sum()),
+            missing=int(found.unread[: self.whole].sum()),
         )
         return _Course(figure=figure, days=queries.summed(list(found.total), self.period.days), networks=networks)
 
 
-def _growth(found: queries.Followers, days: int) -> _Course:
+def _growth(found: queries.Followers, days: int, whole: int) -> _Course:
     """Growth over the profiles that have a start and an end."""
     if not len(found.total):
         return _Course(figure=Figure(value=None), days=np.full(days, np.nan), networks={})
-    both = ~np.isnan(found.start) & ~np.isnan(found.total[:, -1]) & (found.start > 0)
+    ends = found.total[:, whole - 1]
+    both = ~np.isnan(found.start) & ~np.isnan(ends) & (found.start > 0)
     start = found.start[both]
-    gain = found.total[both, -1] - start
+    gain = ends[both] - start
     networks: dict[str, float | None] = {}
     for network in sorted(set(found.networks)):
         own = np.array([n == network for n in found.networks])[both]
@@ -312,6 +331,12 @@ def _growth(found: queries.Followers, days: int) -> _Course:
         denominator=below,
     )  # fmt: skip
     return _Course(figure=figure, days=course, networks=networks)
+
+
+def _sums(parts: Names, days: int) -> dict[str, float]:
+    """What is known of the first days, added up."""
+    known = {name: course[:days] for name, course in parts.items()}
+    return {name: float(np.nansum(course)) for name, course in known.items() if (~np.isnan(course)).any()}
 
 
 def _value(metric: Metric, sums: dict[str, float]) -> float | None:

@@ -2,7 +2,19 @@
 
 from django.urls import path
 
-from dakika_server.results.api import audience, export, findings, groups, line, metrics, posts, spikes, summary, tags
+from dakika_server.results.api import (
+    audience,
+    decomposition,
+    export,
+    findings,
+    groups,
+    line,
+    metrics,
+    posts,
+    spikes,
+    summary,
+    tags,
+)
 
 _RESULTS = "brands/<slug:brand>/results"
 urlpatterns = [
@@ -10,6 +22,7 @@ urlpatterns = [
     path(f"{_RESULTS}/summary", summary.SummaryView.as_view()),
     path(f"{_RESULTS}/footing", summary.FootingView.as_view()),
     path(f"{_RESULTS}/basis", summary.BasisView.as_view()),
+    path(f"{_RESULTS}/decomposition", decomposition.DecompositionView.as_view()),
     path(f"{_RESULTS}/posts", posts.PostsView.as_view()),
     path(f"{_RESULTS}/posts/totals", posts.TotalsView.as_view()),
     path(f"{_RESULTS}/posts/top", posts.TopView.as_view()),

@@ -23,6 +23,7 @@ class Lock(IntEnum):
     BRAND_FINDINGS = 4
     ACCESS_LOG = 5
     VISITOR = 6
+    FINDINGS_ASKED = 7
 
 
 def key_of(lock: Lock, number: int) -> int:

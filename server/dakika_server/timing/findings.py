@@ -1,12 +1,13 @@
 """Missed hours: times that surely do better and at which nobody posted for four weeks."""
 
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from urllib.parse import urlencode
 
 import numpy as np
 from dakika_core.results.findings import Statement, times
 from dakika_core.timing.best_times import Certainty
-from dakika_core.values.period import hour_of_week
+from dakika_core.values.period import HOURS_PER_WEEK, hour_of_week
 
 from dakika_server.brands.models import Brand
 from dakika_server.networks.definitions import network_name
@@ -21,44 +22,78 @@ LEAST_ODDS = 300.0
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 
+@dataclass(frozen=True, kw_only=True)
+class _Missed:
+    """A profile's best hour that is sure and was left empty."""
+
+    profile: Profile
+    hour: int
+    index: float
+    low: float
+    high: float
+    posts: str
+
+    @property
+    def where(self) -> str:
+        return f"{self.profile.name} on {network_name(self.profile.network)}"
+
+    @property
+    def words(self) -> str:
+        return f"{times(self.index)} the usual ({self.low:.2f} to {self.high:.2f}), estimated from {self.posts}"
+
+
 def missed_hours(brand: Brand, now: datetime) -> list[Found]:
-    """For each own profile the best hour that is sure and was left empty, if there is one."""
-    found = []
-    profiles = list(Profile.objects.filter(brand=brand, kind="own").select_related("brand").order_by("pk"))
+    """The best hour of each own profile that is sure and was left empty; profiles of the same hour are said as one."""
+    profiles = Profile.objects.filter(brand=brand, kind="own").select_related("brand").order_by("pk")
+    by_hour: dict[int, list[_Missed]] = {}
     for profile in profiles:
-        timing = timing_of(profile, brand.zone, now)
-        effects = timing.effects
-        if effects is None or not effects.has_effect or effects.odds < LEAST_ODDS:
-            continue
-        used = {int(hour_of_week(post.at, brand.zone)) for post in timing.posts if post.at > now - RECENT}
-        around = {(hour + step) % 168 for hour in used for step in (-1, 0, 1)}
-        good = [
-            hour
-            for hour in range(168)
-            if effects.certainty[hour] is Certainty.SURE and effects.index[hour] >= LEAST_INDEX and hour not in around
-        ]
-        if not good:
-            continue
-        best = max(good, key=lambda hour: effects.index[hour])
-        where = f"{profile.name} on {network_name(profile.network)}"
-        clock = f"{WEEKDAYS[best // 24]} {best % 24:02d}:00"
-        index, low, high = (float(curve[best]) for curve in (effects.index, effects.low95, effects.high95))
-        statement = Statement(
-            kind="hour", subject=f"{profile.pk}", text=f"Nobody posts on {where} at {clock}",
-            detail=f"Posts at that hour do {times(index)} the usual ({low:.2f} to {high:.2f}), "
-            f"estimated from {effects.posts} posts{_with_others(timing)}; none was sent around it in four weeks.",
-            size=float(np.log(index)), certainty=0.95,
-            evidence={"index": index, "low": low, "high": high, "hour": best, "profile": profile.pk},
-        )  # fmt: skip
-        query = urlencode({"profile": profile.pk, "at": next_at(best, brand, now).isoformat()})
-        step = {
-            "words": "Write a post for that hour",
-            "path": f"plan/new?{query}",
-            "more": "timing",
-            "more_words": "The whole week",
-        }
-        found.append((statement, step))
-    return found
+        missed = _missed(profile, brand, now)
+        if missed is not None:
+            by_hour.setdefault(missed.hour, []).append(missed)
+    return [_found(hour, group, brand, now) for hour, group in by_hour.items()]
+
+
+def _missed(profile: Profile, brand: Brand, now: datetime) -> _Missed | None:
+    timing = timing_of(profile, brand.zone, now)
+    effects = timing.effects
+    if effects is None or not effects.has_effect or effects.odds < LEAST_ODDS:
+        return None
+    used = {int(hour_of_week(post.at, brand.zone)) for post in timing.posts if post.at > now - RECENT}
+    around = {(hour + step) % HOURS_PER_WEEK for hour in used for step in (-1, 0, 1)}
+    good = [
+        hour
+        for hour in range(HOURS_PER_WEEK)
+        if effects.certainty[hour] is Certainty.SURE and effects.index[hour] >= LEAST_INDEX and hour not in around
+    ]
+    if not good:
+        return None
+    best = max(good, key=lambda hour: effects.index[hour])
+    index, low, high = (float(curve[best]) for curve in (effects.index, effects.low95, effects.high95))
+    posts = f"{effects.posts} posts{_with_others(timing)}"
+    return _Missed(profile=profile, hour=best, index=index, low=low, high=high, posts=posts)
+
+
+def _found(hour: int, group: list[_Missed], brand: Brand, now: datetime) -> Found:
+    best = max(group, key=lambda missed: missed.index)
+    clock = f"{WEEKDAYS[hour // 24]} {hour % 24:02d}:00"
+    where = best.where if len(group) == 1 else f"{len(group)} profiles"
+    detail = f"Posts at that hour do {best.words}" if len(group) == 1 else (
+        "Posts at that hour do: " + "; ".join(f"on {missed.where} {missed.words}" for missed in group)
+    )  # fmt: skip
+    statement = Statement(
+        kind="hour", subject=",".join(str(missed.profile.pk) for missed in group),
+        text=f"Nobody posts on {where} at {clock}", detail=f"{detail}; none was sent around it in four weeks.",
+        size=float(np.log(best.index)), certainty=0.95,
+        evidence={"index": best.index, "low": best.low, "high": best.high, "hour": hour, "profile": best.profile.pk},
+    )  # fmt: skip
+    query = urlencode({"profile": best.profile.pk, "at": next_at(hour, brand, now).isoformat()})
+    step = {
+        "words": "Write a post for that hour",
+        "path": f"plan/new?{query}",
+        "more": "timing",
+        "more_words": "The whole week",
+    }
+    return statement, step
 
 
 def _with_others(timing: ProfileTiming) -> str:

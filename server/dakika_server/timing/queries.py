@@ -69,6 +69,7 @@ class Timings:
     """The estimates of profiles that share an audience's habits: fitted together once, told one by one."""
 
     def __init__(self, profiles: Sequence[Profile], zone: ZoneInfo, now: datetime) -> None:
+        self._told: dict[int, ProfileTiming] = {}
         self._asked = {profile.pk: _asked_of(profile, zone, now) for profile in profiles}
         usable = {pk: asked for pk, asked in self._asked.items() if asked.rows}
         self._model = fit_hours(
@@ -82,6 +83,11 @@ class Timings:
 
     def of(self, profile: Profile) -> ProfileTiming:
         """The estimate for one of the profiles. Without posts of its own it is the others' alone."""
+        if profile.pk not in self._told:
+            self._told[profile.pk] = self._of(profile)
+        return self._told[profile.pk]
+
+    def _of(self, profile: Profile) -> ProfileTiming:
         asked = self._asked[profile.pk]
         usable = int((~np.isnan(asked.values)).sum())
         effects = None

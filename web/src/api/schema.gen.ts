@@ -652,6 +652,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/results/decomposition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Posts, networks and formats by what each contributes to the change of a figure. */
+        get: operations["read_decomposition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/results/export": {
         parameters: {
             query?: never;
@@ -679,7 +696,7 @@ export interface paths {
         /** @description As they were computed last. */
         get: operations["list_findings"];
         put?: never;
-        /** @description Compute them now. */
+        /** @description Have them computed now, by the worker; asking twice is asking once. */
         post: operations["find_again"];
         delete?: never;
         options?: never;
@@ -1711,6 +1728,8 @@ export interface components {
         };
         /** @description Clicks of a period. */
         ClickFigures: {
+            /** @description days that are over: these are held against the comparison */
+            whole_days: number;
             people: number[];
             bots: number[];
             over: number[];
@@ -1792,6 +1811,39 @@ export interface components {
         /** @description Where the person says yes. */
         Consent: {
             address: string;
+        };
+        /** @description One post's, profile's or network's part. */
+        ContributingItem: {
+            /** @description Key of the post or profile; 0 for a network. */
+            readonly id: number;
+            /** @description The beginning of the post's text, or the profile's name. */
+            readonly name: string;
+            network: string;
+            when: components["schemas"]["WhenEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: date-time */
+            published_at?: string | null;
+            /** @default  */
+            format: string;
+            /** Format: double */
+            now: number | null;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            contribution: number;
+        };
+        /** @description One network's or format's part. */
+        Contributor: {
+            key: string;
+            /** Format: double */
+            now: number | null;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            contribution: number;
+            /** Format: double */
+            weight_now: number;
+            /** Format: double */
+            weight_before: number;
         };
         /** @description One conversion. */
         Conversion: {
@@ -1895,6 +1947,39 @@ export interface components {
             referrers: components["schemas"]["PartOfDay"][];
             /** Format: double */
             explained: number;
+        };
+        /** @description A change taken apart: factors, networks, formats, and items with the rest, each add up to it. */
+        Decomposition: {
+            key: string;
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            over: string;
+            more_is_better: boolean;
+            period: components["schemas"]["Period"];
+            compared: components["schemas"]["Period"];
+            /** @description "posts", "profiles" or "networks" */
+            what: string;
+            /** Format: double */
+            now: number | null;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            change: number | null;
+            title: string;
+            /** @description why it cannot be taken apart */
+            reason: string;
+            /** @description "posts", or "share" of what stands below the rate */
+            weight: string;
+            /** @description which posts are left out */
+            note: string;
+            factors: components["schemas"]["Factor"][];
+            networks: components["schemas"]["Contributor"][];
+            formats: components["schemas"]["Contributor"][];
+            items: components["schemas"]["ContributingItem"][];
+            /** @description parts that are not listed */
+            rest: number;
+            /** Format: double */
+            rest_contribution: number;
         };
         /** @description What was found out about a file. */
         Detected: {
@@ -2005,6 +2090,16 @@ export interface components {
          * @enum {string}
          */
         ExistingEnum: "keep" | "replace";
+        /** @description One way in which the figure changed. */
+        Factor: {
+            key: components["schemas"]["KeyEnum"];
+            /** Format: double */
+            contribution: number;
+            /** Format: double */
+            now: number | null;
+            /** Format: double */
+            before: number | null;
+        };
         /** @description A followed feed. */
         Feed: {
             id: number;
@@ -2131,6 +2226,8 @@ export interface components {
         Findings: {
             /** Format: date-time */
             found_at: string | null;
+            /** @description whether they are being computed anew */
+            is_looking: boolean;
             findings: components["schemas"]["Finding"][];
         };
         /** @description Profiles of one competitor. */
@@ -2187,10 +2284,6 @@ export interface components {
             message: string;
             start: number;
             end: number;
-        };
-        /** @description How many there are now. */
-        Found: {
-            count: number;
         };
         /** @description Somebody's account. */
         FoundAccount: {
@@ -2377,6 +2470,16 @@ export interface components {
             /** Format: double */
             level: number;
         };
+        /**
+         * @description * `number` - number
+         *     * `mix` - mix
+         *     * `size` - size
+         *     * `older` - older
+         *     * `weight` - weight
+         *     * `rate` - rate
+         * @enum {string}
+         */
+        KeyEnum: "number" | "mix" | "size" | "older" | "weight" | "rate";
         /** @description Of the rows looked at: how many speak of posts that are here, and how many say what another row says. */
         Known: {
             known: number;
@@ -2563,6 +2666,11 @@ export interface components {
             change: components["schemas"]["Change"];
             days: (number | null)[];
             days_before: (number | null)[];
+            /**
+             * Format: double
+             * @description of today so far, where the period holds it
+             */
+            today: number | null;
             networks: components["schemas"]["Part"][];
             title: components["schemas"]["Title"];
             missing_note: string;
@@ -3461,6 +3569,8 @@ export interface components {
         Summary: {
             period: components["schemas"]["Period"];
             compared: components["schemas"]["Period"];
+            /** @description days of the period that are over: figures are of these */
+            whole_days: number;
             age_hours: number;
             /** @description why it is not the usual age, where nobody chose it */
             age_why: string;
@@ -3794,6 +3904,13 @@ export interface components {
          * @enum {string}
          */
         WhatEnum: "make" | "leave";
+        /**
+         * @description * `now` - now
+         *     * `before` - before
+         *     * `older` - older
+         * @enum {string}
+         */
+        WhenEnum: "now" | "before" | "older";
         /** @description A zone in which the audience lives. */
         Zone: {
             zone: string;
@@ -6067,6 +6184,77 @@ export interface operations {
             };
         };
     };
+    read_decomposition: {
+        parameters: {
+            query: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                language?: string;
+                last?: string;
+                metric: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decomposition"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     export_results: {
         parameters: {
             query: {
@@ -6206,12 +6394,12 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Found"];
+                    "application/json": components["schemas"]["Findings"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -11,6 +11,7 @@ export const AREAS = [
 /** The views of Results, in the order of an analyst's morning. */
 export const RESULTS_VIEWS = [
   { path: "", name: "Summary" },
+  { path: "difference", name: "Difference" },
   { path: "posts", name: "Posts" },
   { path: "groups", name: "Groups" },
   { path: "followers", name: "Followers" },

@@ -16,6 +16,8 @@ type Props = {
   form?: "line" | "bar";
   /** Days that stand out, with their robust z: marked, and said aloud. */
   spikes?: { day: Day; z: number | null; by?: "total" | "post" }[];
+  /** Days that are over; what comes after them is drawn apart. */
+  whole?: number;
   isSmall?: boolean;
   onDay?: (day: Day) => void;
 };
@@ -25,7 +27,7 @@ const TOP = 8;
 /** A metric by day: ours solid, the comparison dashed, posts as short marks on the base line. Arrow keys read it. */
 export function CourseChart(props: Props) {
   const { label, unit, days, now, before = [], daysBefore = [], posts = [], height = 240, form = "line" } = props;
-  const { spikes = [], isSmall = false, onDay } = props;
+  const { spikes = [], whole = days.length, isSmall = false, onDay } = props;
   const tall = height - TOP - BOTTOM;
   const y = valueScale([...now, ...before], tall);
   const Y = (v: number) => TOP + y(v);
@@ -40,7 +42,8 @@ export function CourseChart(props: Props) {
     const z = marked.get(day);
     const stands = z === undefined ? "" : z > 0 ? "; stands out, Enter shows why" : "; falls away, Enter shows why";
     const many = posts[i] ? `; ${posts[i]} ${posts[i] === 1 ? "post" : "posts"}` : "";
-    return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}: ${figure(now[i], unit)}${other}${many}${stands}`;
+    const soFar = whole > 0 && i >= whole && now[i] !== null ? " so far" : "";
+    return `${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}: ${figure(now[i], unit)}${soFar}${other}${many}${stands}`;
   };
   return (
     <DayFrame
@@ -55,9 +58,9 @@ export function CourseChart(props: Props) {
         <>
           <Grid ticks={y.ticks(isSmall ? 2 : 4)} Y={Y} width={place.width} text={(v) => short(v, unit)} />
           {form === "bar" ? (
-            <Bars {...{ days, now, before, Y, place }} />
+            <Bars {...{ days, now, before, whole, Y, place }} />
           ) : (
-            <Lines {...{ days, now, before, Y, place }} />
+            <Lines {...{ days, now, before, whole, Y, place }} />
           )}
           {posts.map((count, i) =>
             count ? (
@@ -101,9 +104,9 @@ export function CourseChart(props: Props) {
   );
 }
 
-type Drawn = { days: Day[]; now: Course; before: Course; Y: (v: number) => number; place: Days };
+type Drawn = { days: Day[]; now: Course; before: Course; whole: number; Y: (v: number) => number; place: Days };
 
-function Bars({ days, now, before, Y, place: { x, step } }: Drawn) {
+function Bars({ days, now, before, whole, Y, place: { x, step } }: Drawn) {
   return (
     <>
       {before.map((value, i) =>
@@ -127,7 +130,7 @@ function Bars({ days, now, before, Y, place: { x, step } }: Drawn) {
             y={Math.min(Y(0), Y(value))}
             height={Math.abs(Y(0) - Y(value))}
             fill="var(--berry)"
-            opacity="0.85"
+            opacity={i < whole ? 0.85 : 0.4}
           />
         ),
       )}
@@ -135,10 +138,12 @@ function Bars({ days, now, before, Y, place: { x, step } }: Drawn) {
   );
 }
 
-function Lines({ days, now, before, Y, place: { x } }: Drawn) {
+function Lines({ days, now, before, whole, Y, place: { x } }: Drawn) {
+  // Half a day is no fall: the line ends with the last whole one, today so far is a ring beside it.
+  const over = now.map((value, i) => (i < whole || whole === 0 ? value : null));
   return (
     <>
-      <path d={bandPath(before, now, x, Y)} fill="var(--wash)" opacity="0.75" />
+      <path d={bandPath(before, over, x, Y)} fill="var(--wash)" opacity="0.75" />
       <path
         d={linePath(before, x, Y)}
         fill="none"
@@ -148,7 +153,7 @@ function Lines({ days, now, before, Y, place: { x } }: Drawn) {
         className="mark"
       />
       <path
-        d={linePath(now, x, Y)}
+        d={linePath(over, x, Y)}
         fill="none"
         stroke="var(--berry)"
         strokeWidth="2.2"
@@ -156,7 +161,17 @@ function Lines({ days, now, before, Y, place: { x } }: Drawn) {
         className="mark"
       />
       {now.map((value, i) =>
-        value !== null && now[i - 1] == null && now[i + 1] == null ? (
+        value === null ? null : over[i] === null ? (
+          <circle
+            key={days[i]}
+            cx={x(i)}
+            cy={Y(value)}
+            r="3"
+            fill="var(--paper)"
+            stroke="var(--berry)"
+            strokeWidth="1.5"
+          />
+        ) : over[i - 1] == null && over[i + 1] == null ? (
           <circle key={days[i]} cx={x(i)} cy={Y(value)} r="2.5" fill="var(--berry)" />
         ) : null,
       )}

@@ -23,6 +23,7 @@ from dakika_server.links.attribution import OWN, WORD, Asked, credited, way_to
 from dakika_server.links.currencies import currency_of, in_other_currencies
 from dakika_server.links.funnels import funnels_of
 from dakika_server.links.models import AccessLog, Conversion, Goal, Site
+from dakika_server.links.queries import over_days
 from dakika_server.links.serializers import visits as shapes
 from dakika_server.links.visiting import days_between
 from dakika_server.networks.definitions import all_networks
@@ -241,8 +242,11 @@ class FunnelView(BrandView):
     def get(self, request: Request, brand: str) -> Response:
         """Funnels by post, campaign or network."""
         asked = read(shapes.FunnelQuerySerializer, request.query_params)
-        period = period_of(self.brand, asked, clock.now())
-        compared = period.compared(Comparison(asked["compare"]))
+        now = clock.now()
+        period = period_of(self.brand, asked, now)
+        period, compared = over_days(
+            period, period.compared(Comparison(asked["compare"])), now.astimezone(self.brand.zone).date()
+        )
         currency = currency_of(self.brand)
         found = funnels_of(self.brand, period, compared, asked["by"], asked["goal"], currency)
         posts = [row.key for row in [*found.apart.quiet, *found.apart.busy]]

@@ -47,8 +47,12 @@ class Share:
 
 @dataclass(frozen=True, kw_only=True)
 class Figures:
-    """Clicks of a period beside those of the comparison period."""
+    """Clicks of a period beside those of the comparison period.
 
+    The courses are of all days; what is held against the comparison is of the `whole_days` that are over.
+    """
+
+    whole_days: int
     people: list[int]
     bots: list[int]
     over: list[int]
@@ -65,16 +69,23 @@ def figures_of(scope: Scope, period: Period, compared: Period, today: date) -> F
     people, bots, over = _courses(scope, period)
     before, _, _ = _courses(scope, compared)
     weekdays = [(period.first + timedelta(days=i)).weekday() for i in range(period.days)]
-    ended = max(1, min(period.days, (today - period.first).days + 1))
+    days = period.whole_days(today)
+    whole, held = over_days(period, compared, today)
     return Figures(
-        people=people, bots=bots, over=over, before=before, visitors=visitors_in(scope, period),
-        visitors_before=visitors_in(scope, compared),
+        whole_days=days, people=people, bots=bots, over=over, before=before, visitors=visitors_in(scope, whole),
+        visitors_before=visitors_in(scope, held),
+        # Before the first day is over nothing can be held against it.
         ratio=ratio_of_counts(
-            sum(people), sum(before), days_now=ended, days_before=compared.days,
-            dispersion=dispersion_of(people[:ended], weekdays[:ended]),
+            sum(people[:days]), sum(before[:days]), dispersion=dispersion_of(people[:days], weekdays[:days])
         ),
-        hours=_hours_of_week(scope, period), spreads=_spreads(scope, period, compared),
+        hours=_hours_of_week(scope, period), spreads=_spreads(scope, whole, held),
     )  # fmt: skip
+
+
+def over_days(period: Period, compared: Period, today: date) -> tuple[Period, Period]:
+    """The days that are over, and as many of the comparison; both as they are where none is over yet."""
+    days = period.whole_days(today) or period.days
+    return period.first_days(days), compared.first_days(days)
 
 
 def _courses(scope: Scope, period: Period) -> tuple[list[int], list[int], list[int]]:

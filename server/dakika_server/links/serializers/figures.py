@@ -59,6 +59,7 @@ class SpreadsSerializer(serializers.Serializer[Any]):
 class ClickFiguresSerializer(serializers.Serializer[Any]):
     """Clicks of a period."""
 
+    whole_days = serializers.IntegerField(help_text="days that are over: these are held against the comparison")
     people = serializers.ListField(child=serializers.IntegerField())
     bots = serializers.ListField(child=serializers.IntegerField())
     over = serializers.ListField(child=serializers.IntegerField())

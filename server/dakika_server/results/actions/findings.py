@@ -3,12 +3,15 @@
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.http import Http404
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require_editor
 from dakika_server.results.models import Finding
 from dakika_server.shared import audit
+from dakika_server.shared.locks import Lock, wait_within_transaction
 
 
 def set_finding_state(actor: Any, brand: Brand, finding_id: int, *, state: str) -> Finding:
@@ -22,3 +25,26 @@ def set_finding_state(actor: Any, brand: Brand, finding_id: int, *, state: str) 
         finding.save(update_fields=["state", "state_by"])
         audit.record(actor, "set_finding_state", finding, brand_id=brand.pk, state=state)
     return finding
+
+
+def look_again(actor: Any, brand: Brand) -> None:
+    """Have a brand's findings computed soon by the worker; where they are about to be, that is enough."""
+    from dakika_server.results.jobs import find_for
+
+    require_editor(actor, brand)
+    with transaction.atomic():
+        wait_within_transaction(Lock.FINDINGS_ASKED, brand.pk)
+        if not _jobs_of(brand).filter(status="todo").exists():
+            find_for.defer(brand_id=brand.pk)
+
+
+def is_looking(brand: Brand) -> bool:
+    """Whether a brand's findings are being computed, or about to be."""
+    return _jobs_of(brand).filter(status__in=["todo", "doing"]).exists()
+
+
+def _jobs_of(brand: Brand) -> "QuerySet[ProcrastinateJob]":
+    jobs: QuerySet[ProcrastinateJob] = ProcrastinateJob.objects.filter(
+        task_name="results.find", args__brand_id=brand.pk
+    )
+    return jobs

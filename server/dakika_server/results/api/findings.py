@@ -9,15 +9,12 @@ from rest_framework.response import Response
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.views import BrandView, read
-from dakika_server.results.actions.findings import set_finding_state
-from dakika_server.results.findings import find
+from dakika_server.results.actions.findings import is_looking, look_again, set_finding_state
 from dakika_server.results.models import Finding
 from dakika_server.results.serializers.findings import (
     FindingsSerializer,
     FindingStateSerializer,
-    FoundSerializer,
 )
-from dakika_server.shared import clock
 from dakika_server.sources.models import Post
 
 MOST = 100
@@ -32,7 +29,8 @@ def _shown(brand: Brand) -> Any:
     numbers = {pk for finding in found for pk in finding.posts}
     posts = {p.pk: p for p in Post.objects.filter(brand=brand, pk__in=numbers).select_related("profile")}
     newest = Finding.objects.filter(brand=brand).order_by("-found_at").values_list("found_at", flat=True).first()
-    return FindingsSerializer({"found_at": newest, "findings": found}, context={"posts": posts}).data
+    values = {"found_at": newest, "is_looking": is_looking(brand), "findings": found}
+    return FindingsSerializer(values, context={"posts": posts}).data
 
 
 class FindingsView(BrandView):
@@ -43,10 +41,11 @@ class FindingsView(BrandView):
         """As they were computed last."""
         return Response(_shown(self.brand))
 
-    @extend_schema(operation_id="find_again", request=None, responses=FoundSerializer)
+    @extend_schema(operation_id="find_again", request=None, responses={202: FindingsSerializer})
     def post(self, request: Request, brand: str) -> Response:
-        """Compute them now."""
-        return Response(FoundSerializer({"count": find(self.brand, clock.now())}).data)
+        """Have them computed now, by the worker; asking twice is asking once."""
+        look_again(request.user, self.brand)
+        return Response(_shown(self.brand), status=202)
 
 
 class FindingStateView(BrandView):

@@ -42,6 +42,7 @@ class SummaryView(BrandView):
         metrics = chosen(catalogue_of(self.brand.pk), values["metrics"])
         found = {
             "period": study.period, "compared": study.compared, "age_hours": study.age_hours,
+            "whole_days": study.whole_days,
             "age_why": study.footing.why if study.footing else "", "as_of": queries.freshest(study),
             "metrics": summary_of(study, metrics),
         }  # fmt: skip
@@ -75,7 +76,7 @@ class BasisView(BrandView):
     def get(self, request: Request, brand: str) -> Response:
         """The basis of a figure of the summary."""
         values = read(BasisQuerySerializer, request.query_params)
-        study = study_of(self.brand, values, clock.now())
+        study = study_of(self.brand, values, clock.now()).of_whole_days()
         metric = catalogue_of(self.brand.pk).get(values["metric"])
         if metric is None:
             raise field_errors({"metric": f"There is no metric {values['metric']}."})

@@ -127,11 +127,11 @@ class PublishedSums:
     """Sums over the period's posts at the study's age, by network and day of publishing.
 
     courses: network to what `cell(key, name)` says to shape (days,); the name "n" counts the posts
-    that are in it. total: posts by network.
+    that are in it. posts: all of them by day, shape (days,).
     """
 
     courses: Courses
-    total: dict[str, int]
+    posts: Array
 
 
 def measures_in(study: Study, period: Period) -> QuerySet[PostMeasure]:
@@ -174,12 +174,12 @@ def _from_kept(study: Study, period: Period, metrics: list[Metric]) -> Published
         .annotate(**{f"sum_{name}": Sum(column) for name, column in wanted.items()})
         .values_list("profile__network", "day", *[f"sum_{name}" for name in wanted])
     )
-    return _published(_courses(rows, list(wanted), period))
+    return _published(_courses(rows, list(wanted), period), period)
 
 
-def _published(courses: Courses) -> PublishedSums:
-    total = {network: int(np.nansum(course["posts_in_all"])) for network, course in courses.items()}
-    return PublishedSums(courses=courses, total=total)
+def _published(courses: Courses, period: Period) -> PublishedSums:
+    posts = summed([course["posts_in_all"] for course in courses.values()], period.days)
+    return PublishedSums(courses=courses, posts=np.nan_to_num(posts))
 
 
 def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedSums:
@@ -197,14 +197,16 @@ def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedS
         .annotate(**sums, posts_in_all=Count("pk"))
         .values_list("profile__network", "day", *names)
     )
-    return _published(_courses(rows, names, period))
+    return _published(_courses(rows, names, period), period)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Followers:
     """Followers by profile and day: total shape (profiles, days) carried forward; gained and lost shape (days,).
 
+    came and went are gained and lost by profile, NaN unless both are told: shape (profiles, days).
     start is the last word before the period, else the first one in it: shape (profiles,).
+    unread counts the profiles without a reading of the day: shape (days,).
     """
 
     networks: list[str]
@@ -212,7 +214,9 @@ class Followers:
     start: Array
     gained: Array
     lost: Array
-    days_missing: int
+    came: Array
+    went: Array
+    unread: Array
 
 
 _FOLLOWERS = """
@@ -242,7 +246,7 @@ def followers_in(study: Study, period: Period, *, has_gains: bool = True) -> Fol
         cursor.execute(_BEFORE, keys)
         for profile, count in cursor.fetchall():
             start[place[profile]] = count
-    missing = int(np.isnan(total).sum())
+    unread = np.isnan(total).sum(axis=0)
     carried = start.copy()
     for i in range(period.days):
         carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
@@ -253,9 +257,8 @@ def followers_in(study: Study, period: Period, *, has_gains: bool = True) -> Fol
             start[p] = known[0]
     # Gains are told together with losses or not at all.
     both = ~np.isnan(came) & ~np.isnan(went)
-    told = both.any(axis=0)
+    came, went = np.where(both, came, np.nan), np.where(both, went, np.nan)
     return Followers(
-        networks=[p.network for p in study.profiles], total=total, start=start,
-        gained=np.where(told, np.where(both, came, 0.0).sum(axis=0), np.nan),
-        lost=np.where(told, np.where(both, went, 0.0).sum(axis=0), np.nan), days_missing=missing,
+        networks=[p.network for p in study.profiles], total=total, start=start, came=came, went=went,
+        gained=summed(list(came), period.days), lost=summed(list(went), period.days), unread=unread,
     )  # fmt: skip

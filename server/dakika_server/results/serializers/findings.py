@@ -51,6 +51,7 @@ class FindingsSerializer(serializers.Serializer[Any]):
     """All findings: pinned first, then by weight."""
 
     found_at = serializers.DateTimeField(allow_null=True)
+    is_looking = serializers.BooleanField(help_text="whether they are being computed anew")
     findings = FindingSerializer(many=True)
 
 
@@ -58,9 +59,3 @@ class FindingStateSerializer(serializers.Serializer[Any]):
     """What to do with it."""
 
     state = serializers.ChoiceField(choices=STATES)
-
-
-class FoundSerializer(serializers.Serializer[Any]):
-    """How many there are now."""
-
-    count = serializers.IntegerField()

@@ -70,6 +70,7 @@ class MeasuredSerializer(serializers.Serializer[Any]):
     change = ChangeSerializer()
     days = serializers.ListField(child=serializers.FloatField(allow_null=True))
     days_before = serializers.ListField(child=serializers.FloatField(allow_null=True))
+    today = serializers.FloatField(allow_null=True, help_text="of today so far, where the period holds it")
     networks = PartSerializer(many=True)
     title = TitleSerializer()
     missing_note = serializers.CharField(allow_blank=True)
@@ -104,6 +105,7 @@ class SummarySerializer(serializers.Serializer[Any]):
 
     period = PeriodSerializer()
     compared = PeriodSerializer()
+    whole_days = serializers.IntegerField(help_text="days of the period that are over: figures are of these")
     age_hours = serializers.IntegerField()
     age_why = serializers.CharField(allow_blank=True, help_text="why it is not the usual age, where nobody chose it")
     as_of = serializers.DateTimeField(allow_null=True)

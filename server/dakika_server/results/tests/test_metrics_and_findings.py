@@ -5,11 +5,13 @@ from typing import Any
 
 import numpy as np
 import pytest
+from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.results.findings import find
 from dakika_server.results.jobs import find_for
 from dakika_server.results.models import Finding
 from dakika_server.results.testing import QUERY, START, fill, make_profile
+from dakika_server.shared import clock
 from dakika_server.sources.intake import take_profile_days
 from dakika_server.sources.models import AudienceReading, Competitor, Post, Profile
 
@@ -199,8 +201,18 @@ def test_a_day_that_is_not_over_has_no_level_yet(client: Any, spiky: Profile, mo
 
 
 def test_a_brand_without_anything_has_no_findings(client: Any, brand: Any) -> None:
-    assert client.post(f"{BASE}/findings").json() == {"count": 0}
+    assert find(brand, clock.now()) == 0
     assert client.get(f"{BASE}/findings").json()["findings"] == []
+
+
+def test_looking_again_is_the_workers_and_asked_twice_is_asked_once(client: Any, brand: Any) -> None:
+    for _ in range(2):
+        answer = client.post(f"{BASE}/findings")
+        assert (answer.status_code, answer.json()["is_looking"]) == (202, True)
+    jobs = ProcrastinateJob.objects.filter(task_name="results.find")
+    assert [job.args for job in jobs] == [{"brand_id": brand.pk}]
+    jobs.update(status="succeeded")
+    assert client.get(f"{BASE}/findings").json()["is_looking"] is False
 
 
 def test_an_audience_is_mixed_by_followers(client: Any, brand: Any, profile: Profile) -> None:

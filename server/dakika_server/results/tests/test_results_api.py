@@ -56,6 +56,41 @@ def test_the_summary_of_a_hand_worked_example(client: Any, brand: Any) -> None:
     assert sum(v or 0 for v in found["interactions"]["days"]) == pytest.approx(240, abs=0.01)
 
 
+def test_whole_days_are_held_against_whole_days(client: Any, brand: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    """With the tenth day half over, nine are held against nine; the tenth is told apart, and days to come are none."""
+    fill(brand, 30)
+    monkeypatch.setattr(clock, "now", lambda: datetime(2026, 10, 20, 11, tzinfo=UTC))
+    query = (
+        "first=2026-10-11&last=2026-10-24&metrics=interactions,posts,er_reach,followers,net_followers,posts_per_week"
+    )
+    answer = client.get(f"{BASE}/summary?{query}").json()
+    assert answer["whole_days"] == 9
+    found = {m["key"]: m for m in answer["metrics"]}
+    for key, by_day in (("interactions", "days"), ("posts", "days"), ("net_followers", "days")):
+        metric = found[key]
+        assert metric["now"]["value"] == pytest.approx(sum(v or 0 for v in metric[by_day][:9]), abs=0.01)
+        assert metric["before"]["value"] == pytest.approx(sum(v or 0 for v in metric["days_before"][:9]), abs=0.01)
+        assert metric["today"] == metric["days"][9]
+    assert (found["posts"]["now"]["value"], found["posts"]["before"]["value"]) == (9, 5)
+    assert found["posts_per_week"]["now"]["value"] == pytest.approx(7)
+    # Ten followers more a day: the ends of the ninth day and of the ninth day before.
+    assert found["followers"]["now"]["value"] - found["followers"]["before"]["value"] == 140
+    basis = client.get(f"{BASE}/basis?{query}&metric=interactions").json()
+    assert basis["period"]["last"] == "2026-10-19"
+    assert basis["figure"]["value"] == pytest.approx(found["interactions"]["now"]["value"])
+
+
+def test_before_the_first_day_is_over_nothing_is_compared(
+    client: Any, brand: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    fill(brand, 30)
+    monkeypatch.setattr(clock, "now", lambda: datetime(2026, 10, 20, 11, tzinfo=UTC))
+    (metric,) = client.get(f"{BASE}/summary?first=2026-10-20&last=2026-10-20&metrics=posts").json()["metrics"]
+    assert (metric["now"]["value"], metric["before"]["value"], metric["change"]["difference"]) == (1, None, None)
+    found = client.get(f"{BASE}/decomposition?first=2026-10-20&last=2026-10-20&metric=posts").json()
+    assert "No day of this period is over" in found["reason"]
+
+
 def test_a_network_that_reports_no_reach_is_left_out_and_said(client: Any, brand: Any) -> None:
     fill(brand, 6)
     fill(brand, 6, network="brevi", reach=None)

@@ -13,6 +13,7 @@ from itertools import pairwise
 from typing import Any
 
 import pytest
+from dakika_core.metrics.catalogue import CATALOGUE
 from django.db import transaction
 
 from dakika_server.brands.models import Brand, Campaign
@@ -283,6 +284,53 @@ def test_days_and_networks_add_up_to_the_figure(told: Told, client: Any) -> None
         assert math.fsum(v or 0 for v in metric["days"]) == pytest.approx(total, abs=0.01)
         if metric["networks"]:
             assert math.fsum(part["value"] or 0 for part in metric["networks"]) == pytest.approx(total, abs=0.01)
+
+
+def test_what_made_the_difference_adds_up_for_every_figure_and_question(told: Told, brand: Brand, client: Any) -> None:
+    told_of = 0
+    questions = ("", "network=brevi", "format=image", "tag={clocks}", "boosted=no")
+    for place, metric in enumerate(CATALOGUE.values()):
+        # Each metric of all posts, and of one of the other questions.
+        for question in ("", questions[1 + place % 4]):
+            query = f"{PERIOD}&{filled(question, told)}&age=72"
+            found = client.get(f"{BASE}/decomposition?{query}&metric={metric.key}").json()
+            (figure,) = client.get(f"{BASE}/summary?{query}&metrics={metric.key}").json()["metrics"]
+            if found["reason"]:
+                # Nothing stands on one side: no figure, or a count of no posts at all.
+                assert {figure["now"]["value"], figure["before"]["value"]} & {None, 0}, (metric.key, question)
+                continue
+            told_of += 1
+            change = figure["change"]["difference"]
+            assert found["change"] == pytest.approx(change, rel=1e-3, abs=1e-3), (metric.key, question)
+            assert math.fsum(i["contribution"] for i in found["items"]) + found["rest_contribution"] == pytest.approx(
+                found["change"], abs=1e-6
+            ), (metric.key, question)
+            for groups in ("networks", "formats", "factors"):
+                if found[groups]:
+                    total = math.fsum(group["contribution"] for group in found[groups])
+                    assert total == pytest.approx(found["change"], abs=1e-6), (metric.key, question, groups)
+    assert told_of > 30
+
+
+def test_a_posts_part_is_what_it_gained_less_what_it_gained_before(told: Told, brand: Brand, client: Any) -> None:
+    found = client.get(f"{BASE}/decomposition?{PERIOD}&metric=interactions").json()
+    own = {post.pk: gains(post, brand) for post in told.posts}
+    before = FIRST - (LAST - FIRST) - timedelta(days=1)
+    for item in found["items"]:
+        days = {day: gained.get("interactions", 0.0) for day, gained in own[item["id"]].items()}
+        now = math.fsum(v for day, v in days.items() if FIRST <= day <= LAST)
+        then = math.fsum(v for day, v in days.items() if before <= day < FIRST)
+        assert item["contribution"] == pytest.approx(now - then, abs=0.2)
+    largest = [abs(item["contribution"]) for item in found["items"]]
+    assert largest == sorted(largest, reverse=True)
+    # Posts that tell nothing of it are not among those that are counted, and it is said how many there are.
+    number = {f["key"]: (f["now"], f["before"]) for f in found["factors"]}["number"]
+    days_of = [post.at.astimezone(brand.zone).date() for post in told.posts]
+    every = sum(FIRST <= d <= LAST for d in days_of), sum(before <= d < FIRST for d in days_of)
+    for counted, posts, words in zip(number, every, ("of these days", "of the comparison"), strict=True):
+        assert counted <= posts
+        silent = f"{int(posts - counted)} post"
+        assert (silent in found["note"] and words in found["note"]) or posts == counted
 
 
 def test_followers_and_posts(told: Told, brand: Brand, client: Any) -> None:

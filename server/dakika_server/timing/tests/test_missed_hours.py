@@ -17,7 +17,7 @@ pytestmark = pytest.mark.django_db
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 
 
-def fill(brand: Any, *, evening: float, evenings_until_days_ago: int) -> Any:
+def fill(brand: Any, *, evening: float, evenings_until_days_ago: int, network: str = "commons") -> Any:
     """Half a year of posts at noon, and in the evenings up to so many days ago, which do `evening` times as well."""
     rng = np.random.default_rng(4)
     counted = []
@@ -27,7 +27,7 @@ def fill(brand: Any, *, evening: float, evenings_until_days_ago: int) -> Any:
                 continue
             at = (NOW - timedelta(days=ago)).replace(hour=hour, minute=int(rng.integers(0, 50)))
             counted.append((at, int(80 * (evening if hour == 20 else 1.0) * rng.lognormal(0, 0.35)) + 1))
-    return give_posts(make_profile(brand), counted)
+    return give_posts(make_profile(brand, network=network), counted)
 
 
 def test_evenings_that_did_better_and_were_given_up(brand: Any) -> None:
@@ -45,6 +45,17 @@ def test_evenings_that_did_better_and_were_given_up(brand: Any) -> None:
 def test_evenings_that_are_used_are_not_missed(brand: Any) -> None:
     fill(brand, evening=2.5, evenings_until_days_ago=0)
     assert not [s for s, _ in missed_hours(brand, NOW) if s.evidence["hour"] % 24 in (19, 20, 21)]
+
+
+def test_the_same_hour_on_several_profiles_is_said_once(brand: Any) -> None:
+    fill(brand, evening=2.5, evenings_until_days_ago=35)
+    fill(brand, evening=2.5, evenings_until_days_ago=35, network="brevi")
+    found = [statement for statement, _ in missed_hours(brand, NOW)]
+    hours = [statement.evidence["hour"] for statement in found]
+    assert len(hours) == len(set(hours))
+    if len(found) == 1:
+        assert "on 2 profiles" in found[0].text
+        assert "X on Brevi" in found[0].detail
 
 
 def test_without_an_effect_nothing_is_missed(brand: Any) -> None:

@@ -12,7 +12,8 @@ import {
   money,
 } from "./rules";
 
-const figures = (people: number[], ratio: Figures["ratio"]): Figures => ({
+const figures = (people: number[], ratio: Figures["ratio"], whole_days = people.length): Figures => ({
+  whole_days,
   people,
   bots: [],
   over: [],
@@ -44,6 +45,10 @@ describe("rules of Links", () => {
     expect(clicksTitle(figures([15], { value: 0.5, low: 0.4, high: 0.7, is_sure: true }))).toContain("fewer a day");
     expect(clicksTitle(figures([1], { value: null, low: null, high: null, is_sure: false }))).toBe("1 click");
     expect(clicksTitle(figures([0, 0], sure))).toBe("No clicks in these days");
+  });
+  it("promises that a day that is not over is told apart from those that are compared", () => {
+    const ratio = { value: 1.5, low: 1.2, high: 1.9, is_sure: false };
+    expect(clicksTitle(figures([10, 5, 2], ratio, 2))).toMatch(/^15 clicks and 2 today so far; /);
   });
   it("promises to say when a link's clicks came", () => {
     expect(ageTitle([{ hours: 24, count: 80 }], 100)).toContain("first day");

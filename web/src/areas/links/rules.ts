@@ -32,10 +32,12 @@ const times = (value: number) => figure(value, "index");
 
 /** What a period's clicks say, with their certainty. */
 export function clicksTitle(figures: Figures): string {
-  const clicks = sum(figures.people);
-  if (clicks === 0) return "No clicks in these days";
+  // Whole days are held against whole days; what came since is told apart.
+  const clicks = sum(figures.people.slice(0, figures.whole_days));
+  const since = sum(figures.people.slice(figures.whole_days));
+  if (clicks + since === 0) return "No clicks in these days";
   const { value, low, high, is_sure } = figures.ratio;
-  const said = plural(clicks, "click");
+  const said = `${plural(clicks, "click")}${since > 0 ? ` and ${since} today so far` : ""}`;
   if (value === null) return said;
   if (!is_sure) return `${said}; the difference to the days before may be chance`;
   const range = low !== null && high !== null ? ` (${times(low)} to ${times(high)})` : "";

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { useBrand } from "../../app/brand";
 import { languageName } from "../../app/study";
@@ -31,6 +31,13 @@ export function FindingsPage() {
   const all = findings.data?.findings ?? [];
   const shown = all.filter((f) => showsDismissed || f.state !== "dismissed");
   const dismissed = all.filter((f) => f.state === "dismissed").length;
+  // The worker looks: this may be left meanwhile.
+  const isLooking = again.isPending || (findings.data?.is_looking ?? false);
+  const wasLooking = useRef(false);
+  useEffect(() => {
+    if (wasLooking.current && !isLooking) say(`${plural(all.length, "finding")} in the data as they are now.`);
+    wasLooking.current = isLooking;
+  }, [isLooking, all.length, say]);
   return (
     <ResultsFrame
       has={[]}
@@ -38,15 +45,10 @@ export function FindingsPage() {
         canChange && (
           <Button
             kind="quiet"
-            isBusy={again.isPending}
-            onClick={() =>
-              again.mutate(undefined, {
-                onSuccess: (done) => say(`${plural(done?.count ?? 0, "finding")} in the data as they are now.`),
-                onError: (error) => say(error.message, "wrong"),
-              })
-            }
+            isBusy={isLooking}
+            onClick={() => again.mutate(undefined, { onError: (error) => say(error.message, "wrong") })}
           >
-            {again.isPending ? "Looking …" : "Look again now"}
+            {isLooking ? "Looking …" : "Look again now"}
           </Button>
         )
       }

@@ -85,6 +85,17 @@ describe("findings", () => {
     expect(await screen.findByText("They are being looked for already.")).toBeTruthy();
   });
 
+  it("promises that the worker looks, and to say what it found as soon as it has", async () => {
+    let asked = 0;
+    const { user } = screenAt("results/findings", {
+      "GET /results/findings": () => found(asked++ > 0 ? [finding(1, "A first")] : []),
+      "POST /results/findings": found([], { is_looking: true }),
+    });
+    await user.click(await screen.findByRole("button", { name: "Look again now" }));
+    expect(await screen.findByText("1 finding in the data as they are now.")).toBeTruthy();
+    expect(screen.getByRole("heading", { name: "A first" })).toBeTruthy();
+  });
+
   it("promises the difference between nothing found and nobody looked", async () => {
     screenAt("results/findings", { "GET /results/findings": found([], { found_at: null }) });
     expect(await screen.findByText("Nobody has looked yet")).toBeTruthy();

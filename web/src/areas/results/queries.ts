@@ -13,6 +13,7 @@ import { keptWithin } from "../../lib/keep";
 export type Measured = Schemas["Measured"];
 export type PostRow = Schemas["PostRow"];
 export type Metric = Schemas["Metric"];
+export type Decomposition = Schemas["Decomposition"];
 export type Finding = Schemas["Finding"];
 export type Tag = Schemas["Tag"];
 const PAGE = 100;
@@ -27,6 +28,20 @@ export function useSummary(brand: string, study: Study, metrics: string[]) {
       unwrap(
         api.GET("/api/brands/{brand}/results/summary", {
           params: { path: { brand }, query: { ...asked(study), metrics: metrics.join(",") } },
+        }),
+      ),
+  });
+}
+
+/** What made the difference to one figure. */
+export function useDecomposition(brand: string, study: Study, metric: string) {
+  return useQuery({
+    queryKey: ["decomposition", brand, study, metric],
+    placeholderData: keptWithin("decomposition", brand, study),
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/results/decomposition", {
+          params: { path: { brand }, query: { ...asked(study), metric } },
         }),
       ),
   });
@@ -223,6 +238,7 @@ export function useFindings(brand: string) {
     queryKey: ["findings", brand],
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
+    refetchInterval: (query) => (query.state.data?.is_looking ? 1000 : false),
   });
 }
 
@@ -230,7 +246,7 @@ export function useFindAgain(brand: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: () => unwrap(api.POST("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["findings", brand] }),
+    onSuccess: (found) => client.setQueryData(["findings", brand], found),
   });
 }
 

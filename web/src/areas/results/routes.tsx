@@ -2,6 +2,7 @@ import { lazy } from "react";
 import { Route } from "react-router";
 import { SummaryPage } from "./summary/SummaryPage";
 
+const DifferencePage = lazy(() => import("./difference/DifferencePage").then((m) => ({ default: m.DifferencePage })));
 const PostsPage = lazy(() => import("./posts/PostsPage").then((m) => ({ default: m.PostsPage })));
 const PostPage = lazy(() => import("./posts/PostPage").then((m) => ({ default: m.PostPage })));
 const GroupsPage = lazy(() => import("./groups/GroupsPage").then((m) => ({ default: m.GroupsPage })));
@@ -15,6 +16,7 @@ const MetricsPage = lazy(() => import("./metrics/MetricsPage").then((m) => ({ de
 export const resultsRoutes = (
   <Route path="results">
     <Route index element={<SummaryPage />} />
+    <Route path="difference" element={<DifferencePage />} />
     <Route path="posts" element={<PostsPage />} />
     <Route path="posts/:post" element={<PostPage />} />
     <Route path="groups" element={<GroupsPage />} />

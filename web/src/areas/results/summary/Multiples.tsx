@@ -11,12 +11,13 @@ import { type Form, formOf } from "../rules";
 type Props = {
   metrics: Measured[];
   compared: string;
+  whole: number;
   onChoose: (key: string) => void;
   onDay: (key: string, day: string) => void;
 };
 
 /** Every chosen figure in a chart of its own, all over the same days: nothing shares an axis with anything. */
-export function Multiples({ metrics, compared, onChoose, onDay }: Props) {
+export function Multiples({ metrics, compared, whole, onChoose, onDay }: Props) {
   return (
     <ul className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 overflow-y-auto">
       {metrics.map((m, i) => (
@@ -25,14 +26,14 @@ export function Multiples({ metrics, compared, onChoose, onDay }: Props) {
           aria-label={m.name}
           className={`min-w-0 border-b border-rule px-5 py-2.5 ${i % 2 === 0 ? "border-r" : ""}`}
         >
-          <One metric={m} compared={compared} onChoose={onChoose} onDay={onDay} />
+          <One metric={m} compared={compared} whole={whole} onChoose={onChoose} onDay={onDay} />
         </li>
       ))}
     </ul>
   );
 }
 
-function One({ metric: m, compared, onChoose, onDay }: Omit<Props, "metrics"> & { metric: Measured }) {
+function One({ metric: m, compared, whole, onChoose, onDay }: Omit<Props, "metrics"> & { metric: Measured }) {
   const { brand } = useBrand();
   const { study } = useStudy();
   const forms = (usePreferences(brand.slug).data?.values.forms ?? {}) as Record<string, Form>;
@@ -58,6 +59,7 @@ function One({ metric: m, compared, onChoose, onDay }: Omit<Props, "metrics"> & 
           daysBefore={m.days_before.map((_, d) => addDays(compared, d))}
           form={formOf(m.key, forms)}
           spikes={spikes?.spikes}
+          whole={whole}
           onDay={spikes?.is_by_day ? (day) => onDay(m.key, day) : undefined}
           height={118}
           isSmall

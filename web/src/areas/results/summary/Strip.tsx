@@ -1,10 +1,13 @@
 import { Sparkline } from "../../../charts/Sparkline";
-import { absolute, figure } from "../../../lib/format";
+import { absolute, figure, short } from "../../../lib/format";
 import { Delta } from "../../../ui/Marks";
 import type { Measured } from "../queries";
 import { stripName } from "../rules";
 
 type Props = { metrics: Measured[]; chosen: string; onChoose: (key: string) => void; onBasis: (key: string) => void };
+
+// Where there is no room for all digits none is cut off: 328k, and the whole on pointing at it.
+const SHORT_FROM = 10_000;
 
 /** The strip of figures: a click chooses what the chart shows; each opens its basis. */
 export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
@@ -30,11 +33,25 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
               </span>
               <span className="flex items-baseline justify-between gap-2">
                 <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
-                {isOn && m.days.some((v) => v !== null) && <Sparkline values={m.days} width={54} height={16} />}
+                {m.today !== null ? (
+                  <span
+                    className="whitespace-nowrap text-[12.5px] text-muted"
+                    title={`${figure(m.today, m.unit)} today so far: not over, so not compared`}
+                  >
+                    today {short(m.today, m.unit)}
+                  </span>
+                ) : null}
+                {isOn && m.today === null && m.days.some((v) => v !== null) && (
+                  <Sparkline values={m.days} width={54} height={16} />
+                )}
               </span>
               <span className="block truncate text-[12.5px]">
                 <Delta change={m.change} unit={m.unit} more={m.more_is_better} />{" "}
-                {m.before.value !== null && <span className="text-muted">from {figure(m.before.value, m.unit)}</span>}
+                {m.before.value !== null && (
+                  <span className="text-muted" title={figure(m.before.value, m.unit)}>
+                    from {m.before.value >= SHORT_FROM ? short(m.before.value, m.unit) : figure(m.before.value, m.unit)}
+                  </span>
+                )}
               </span>
             </button>
             <button

@@ -1,11 +1,12 @@
 import { useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useLocation, useSearchParams } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { useKeepPreference, usePreferences } from "../../../app/queries";
-import { useAge, useStudy } from "../../../app/study";
+import { carriedAll, useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
+import { plural } from "../../../lib/format";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { FormSwitch } from "../../../ui/TableForm";
 import { BasisSheet } from "../BasisSheet";
@@ -90,6 +91,7 @@ export function SummaryPage() {
             <Multiples
               metrics={metrics}
               compared={summary.data.compared.first}
+              whole={summary.data.whole_days}
               onChoose={(key) => setParams(one(key))}
               onDay={(key, day) => setParams(one(key, day))}
             />
@@ -100,6 +102,7 @@ export function SummaryPage() {
                 metric={metric}
                 metrics={metrics}
                 compared={summary.data.compared.first}
+                whole={summary.data.whole_days}
                 onDay={(day) => set("day", day)}
               />
               <TopPosts metric={metric.key} />
@@ -145,11 +148,20 @@ type CourseProps = {
   metrics: Measured[];
   /** First day of the comparison period. */
   compared: string;
+  /** How many days are over. */
+  whole: number;
   onDay: (day: string) => void;
 };
 
-function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
+const withMetric = (search: string, key: string) => {
+  const kept = new URLSearchParams(carriedAll(search));
+  kept.set("metric", key);
+  return `?${kept}`;
+};
+
+function Course({ box, metric, metrics, compared, whole, onDay }: CourseProps) {
   const { brand } = useBrand();
+  const { search } = useLocation();
   const { study } = useStudy();
   const age = useAge();
   const [isTable, setTable] = useState(false);
@@ -173,7 +185,15 @@ function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
           {metric.title.text}
         </h2>
         {hasDays && (
-          <span className="flex gap-3">
+          <span className="flex shrink-0 gap-3">
+            {metric.change.difference !== null && (
+              <Link
+                to={`/${brand.slug}/results/difference${withMetric(search, metric.key)}`}
+                className="label under h-6 hover:text-berry"
+              >
+                what made the difference
+              </Link>
+            )}
             {!isTable && (
               <button
                 type="button"
@@ -190,6 +210,12 @@ function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
       <p className="label">
         {!hasDays ? "This figure has no course by day." : courseCaption(metric, age.words, form, isByDay)}
       </p>
+      {whole > 0 && whole < days.length && (
+        <p className="label">
+          The figures above are of the {plural(whole, "day")} that are over, held against as many. Today is drawn, not
+          counted.
+        </p>
+      )}
       {metric.missing_note && <p className="label">{metric.missing_note}</p>}
       {!hasDays ? null : isTable ? (
         <CourseTable metric={metric} days={days} />
@@ -204,6 +230,7 @@ function Course({ box, metric, metrics, compared, onDay }: CourseProps) {
           posts={posts?.days}
           form={form}
           spikes={spikes.data?.spikes}
+          whole={whole}
           onDay={isByDay ? onDay : undefined}
           height={262}
         />
