@@ -109,3 +109,30 @@ def _posts(study: Study) -> tuple[str, dict[str, Any]]:
         return "SELECT 0 WHERE false", {}
     names = [f"post{i}" for i in range(len(given))]
     return sql % tuple(f"%({name})s" for name in names), dict(zip(names, given, strict=True))
+
+
+_CLICKS_BY_LINK = f"""
+SELECT u.link_id, (h.hour AT TIME ZONE %(zone)s)::date, sum(h.people)
+FROM ({USES}) u JOIN {CLICKS_OF_USE} AND (h.hour AT TIME ZONE %(zone)s)::date = ANY(%(days)s)
+    AND h.hour >= %(start)s AND h.hour < %(end)s
+WHERE u.post_id IN ({{posts}})
+GROUP BY 1, 2
+"""
+
+
+def clicks_of_posts(study: Study, days: list[date]) -> dict[date, dict[int, int]] | None:
+    """Clicks on single days by link, of the posts studied; None where the study asks for no posts."""
+    posts, parameters = _posts(study)
+    if not posts:
+        return None
+    span = Period(first=min(days), last=max(days), zone=study.period.zone)
+    keys: dict[str, Any] = {
+        "brand": study.brand.pk, "zone": str(span.zone), "days": days, "start": span.start, "end": span.end
+    }  # fmt: skip
+    found: dict[date, dict[int, int]] = {day: {} for day in days}
+    with connection.cursor() as cursor:
+        cursor.execute(_CLICKS_BY_LINK.format(posts=posts), {**keys, **parameters})
+        for link, day, people in cursor.fetchall():
+            if people:
+                found[day][link] = int(people)
+    return found

@@ -3775,6 +3775,8 @@ export interface components {
             conversions: number[];
             /** @description whether any visit is known at all */
             has_visits: boolean;
+            /** @description all visits of the period, however they came; of everything studied alone */
+            site_visits: number | null;
             spikes: components["schemas"]["SpikeDay"][];
         };
         /** @description What a formula gives, or what is wrong with it. */
@@ -4567,11 +4569,8 @@ export interface operations {
                 language?: string;
                 last?: string;
                 network?: string;
-                /** @description links that it carries */
-                post?: number;
                 profile?: number;
                 tag?: number;
-                text?: string;
             };
             header?: never;
             path: {
@@ -5614,11 +5613,8 @@ export interface operations {
                 language?: string;
                 last?: string;
                 network?: string;
-                /** @description links that it carries */
-                post?: number;
                 profile?: number;
                 tag?: number;
-                text?: string;
             };
             header?: never;
             path: {

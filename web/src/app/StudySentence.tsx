@@ -1,7 +1,9 @@
 import type { ReactNode } from "react";
+import { useLocation } from "react-router";
 import { spanText } from "../lib/days";
 import { formatNames, plural } from "../lib/format";
 import { Choice } from "../ui/Choice";
+import { partsAt } from "./areas";
 import { networkNamed, useBrand } from "./brand";
 import { useFooting } from "./footing";
 import { lengthOf, presets } from "./line/geometry";
@@ -14,11 +16,9 @@ const COMPARED: Record<Compare, (days: number) => string> = {
   year_before: () => "the same weeks a year before",
 };
 
-type Part = "profile" | "format" | "age" | "against" | "narrow";
-type Props = { has?: Part[]; children?: ReactNode };
-
 /** What the figures are about, as a sentence; each underlined part opens its choice. */
-export function StudySentence({ has = ["profile", "format", "age", "against"], children }: Props) {
+export function StudySentence({ children }: { children?: ReactNode }) {
+  const has = partsAt(useLocation().pathname) ?? [];
   const { brand, networks, today } = useBrand();
   const { study, change } = useStudy();
   const sources = useProfiles(brand.slug);

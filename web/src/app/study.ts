@@ -1,8 +1,9 @@
 /** What is studied: kept whole in the address, so that a view can be sent to a colleague and back works. */
 
 import { useCallback, useMemo } from "react";
-import { useSearchParams } from "react-router";
+import { useLocation, useSearchParams } from "react-router";
 import { addDays, type Day, daysBetween } from "../lib/days";
+import { type Part, partsAt } from "./areas";
 import { useBrand } from "./brand";
 import { useFooting } from "./footing";
 
@@ -65,10 +66,34 @@ export function comparedSpan(study: Pick<Study, "first" | "last" | "compare">): 
   return { first: addDays(study.first, -back), last: addDays(study.last, -back) };
 }
 
+/** The fields that each part of the sentence tells. */
+const FIELDS: Record<Part, readonly (keyof Study)[]> = {
+  profile: ["network", "profile"],
+  network: ["network"],
+  format: ["format"],
+  narrow: ["tag", "campaign", "language", "boosted"],
+  campaign: ["campaign"],
+  age: ["age"],
+  against: ["compare"],
+};
+
+/** The study without what a view's sentence does not say: an address may carry more, from another view. */
+export function studyOf(study: Study, has: readonly Part[]): Study {
+  const kept: Study = { first: study.first, last: study.last, compare: "previous" };
+  for (const part of has) for (const field of FIELDS[part]) Object.assign(kept, { [field]: study[field] });
+  return kept;
+}
+
+/** The study as the view at this address goes by it: it narrows by all of its sentence, and by nothing else. */
 export function useStudy() {
   const { brand, today } = useBrand();
   const [params, setParams] = useSearchParams();
-  const study = useMemo(() => readStudy(params, today), [params, today]);
+  const { pathname } = useLocation();
+  const study = useMemo(() => {
+    const asked = readStudy(params, today);
+    const has = partsAt(pathname);
+    return has ? studyOf(asked, has) : asked;
+  }, [params, today, pathname]);
   const change = useCallback(
     (patch: Partial<Record<keyof Study | "day", string | number | undefined>>, replace = false) =>
       setParams(

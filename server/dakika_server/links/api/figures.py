@@ -23,7 +23,7 @@ from dakika_server.links.serializers.figures import (
     TrafficSerializer,
 )
 from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
-from dakika_server.results.study import period_of
+from dakika_server.results.study import StudySerializer, period_of, study_of
 from dakika_server.shared import clock
 
 NONE = (0, 0, 0)
@@ -67,25 +67,17 @@ class LinksView(BrandView):
         return Response(LinkSerializer(link).data, status=201)
 
 
-def _scope(view: BrandView, asked: dict[str, Any]) -> Scope:
-    """The links that a study narrows to: by network and campaign."""
-    if not (asked.get("network") or asked.get("campaign")):
-        return Scope(brand=view.brand)
-    found = links_of(view.brand, network=asked.get("network", ""), campaign_id=asked.get("campaign"))
-    return Scope(brand=view.brand, links=tuple(found.values_list("pk", flat=True)))
-
-
 class TrafficView(BrandView):
     """Traffic by day."""
 
-    @extend_schema(operation_id="read_traffic", parameters=[LinksQuerySerializer], responses=TrafficSerializer)
+    @extend_schema(operation_id="read_traffic", parameters=[StudySerializer], responses=TrafficSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Clicks, visits and conversions, and the days that stand out."""
-        asked, now = read(LinksQuerySerializer, request.query_params), clock.now()
-        period = period_of(self.brand, asked, now)
-        found = traffic_of(_scope(self, asked), period, now)
+        now = clock.now()
+        study = study_of(self.brand, read(StudySerializer, request.query_params), now)
+        found = traffic_of(study, now)
         spikes = [{"day": day, "z": z} for day, z in found.spikes]
-        return Response(TrafficSerializer({**vars(found), "period": period, "spikes": spikes}).data)
+        return Response(TrafficSerializer({**vars(found), "period": study.period, "spikes": spikes}).data)
 
 
 class DayBehindView(BrandView):
@@ -94,8 +86,9 @@ class DayBehindView(BrandView):
     @extend_schema(operation_id="read_clicks_behind", parameters=[DayQuerySerializer], responses=DayBehindSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """The links and referrers that made it."""
-        asked = read(DayQuerySerializer, request.query_params)
-        return Response(DayBehindSerializer(behind_day(_scope(self, asked), asked["day"], clock.now())).data)
+        asked, now = read(DayQuerySerializer, request.query_params), clock.now()
+        study = study_of(self.brand, asked, now)
+        return Response(DayBehindSerializer(behind_day(study, asked["day"], now)).data)
 
 
 class LinkDetailView(BrandView):

@@ -1,4 +1,7 @@
-"""Traffic by day: clicks, visits and conversions; which days stand out, and which links and referrers made them."""
+"""Traffic by day: clicks, visits and conversions; which days stand out, and which links and referrers made them.
+
+Counted as in the summary of results (links/brought.py), so that both say the same of any study.
+"""
 
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
@@ -7,12 +10,16 @@ from typing import Any
 import numpy as np
 from dakika_core.results.spikes import explain, seasonal_level, spikes_in
 from dakika_core.values.period import Period
-from django.db.models import Count, Sum
-from django.db.models.functions import TruncDate
+from django.db.models import Sum
 
-from dakika_server.links.models import ClickDay, ClickSpread, Conversion, TrackedLink, Visit
+from dakika_server.links.brought import brought, clicks_of_posts
+from dakika_server.links.models import ClickDay, ClickSpread, TrackedLink, Visit
 from dakika_server.links.queries.figures import Scope
+from dakika_server.results import queries
+from dakika_server.results.queries import Courses
+from dakika_server.results.study import Study
 
+NAMES = ("tracked_clicks", "visits", "conversions")
 DAYS_BEFORE = 56
 SAME_WEEKDAYS = 8
 MOST_ITEMS = 300
@@ -20,12 +27,17 @@ MOST_ITEMS = 300
 
 @dataclass(frozen=True, kw_only=True)
 class Traffic:
-    """By day of the period: people's clicks, visits, conversions; and (day, robust z) of clicks that stand out."""
+    """By day of the period: people's clicks, visits, conversions; and (day, robust z) of clicks that stand out.
+
+    Visits are those that came by a tracked link or from a network; site_visits counts all of the
+    period, however they came, where the study is of everything.
+    """
 
     clicks: list[int]
     visits: list[int]
     conversions: list[int]
     has_visits: bool
+    site_visits: int | None
     spikes: list[tuple[date, float]]
 
 
@@ -53,37 +65,53 @@ class DayBehind:
     explained: float
 
 
-def traffic_of(scope: Scope, period: Period, now: datetime) -> Traffic:
-    """Everything about the traffic of a period, in a fixed number of queries."""
+def traffic_of(study: Study, now: datetime) -> Traffic:
+    """Everything about the traffic of a study, in a fixed number of queries."""
+    period = study.period
     wide = Period(first=period.first - timedelta(days=DAYS_BEFORE), last=period.last, zone=period.zone)
-    counts = _clicks(scope, wide)
-    found = spikes_in(_ended(counts, wide, now))
+    courses = brought(study, wide)
+    clicks, visits, conversions = (_course(courses, name, wide) for name in NAMES)
+    found = spikes_in(_ended(clicks, wide, now))
     days = wide.dates()
-    visits = Visit.objects.filter(brand=scope.brand, started_at__gte=period.start, started_at__lt=period.end)
-    conversions = Conversion.objects.filter(brand=scope.brand, at__gte=period.start, at__lt=period.end)
-    if scope.links is not None:
-        visits = visits.filter(link_id__in=scope.links)
-        conversions = conversions.filter(visit__link_id__in=scope.links)
+    every = Visit.objects.filter(brand=study.brand)
+    site_visits = None
+    if not _is_narrow(study):
+        site_visits = every.filter(started_at__gte=period.start, started_at__lt=period.end).count()
     return Traffic(
-        clicks=[int(n) for n in counts[DAYS_BEFORE:]], visits=_by_day(visits, "started_at", period),
-        conversions=_by_day(conversions, "at", period), has_visits=Visit.objects.filter(brand=scope.brand).exists(),
-        spikes=[(days[s.at], s.z) for s in found if days[s.at] >= period.first],
+        clicks=_counts(clicks), visits=_counts(visits), conversions=_counts(conversions), site_visits=site_visits,
+        has_visits=every.exists(), spikes=[(days[s.at], s.z) for s in found if days[s.at] >= period.first],
     )  # fmt: skip
 
 
-def behind_day(scope: Scope, day: date, now: datetime) -> DayBehind:
-    """The links and referrers with the largest part of a day's excess over what they usually bring on that weekday."""
-    zone = scope.brand.zone
-    wide = Period(first=day - timedelta(days=DAYS_BEFORE), last=day, zone=zone)
-    counts = _clicks(scope, wide)
+def _is_narrow(study: Study) -> bool:
+    return study.is_narrow or any(v is not None for v in (study.network, study.profile, study.format))
+
+
+def _course(courses: Courses, name: str, period: Period) -> Any:
+    return queries.summed([course[name] for course in courses.values()], period.days)
+
+
+def _counts(course: Any) -> list[int]:
+    return [int(n) for n in np.nan_to_num(course)[DAYS_BEFORE:]]
+
+
+def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
+    """The links and referrers with the largest part of a day's excess over what they usually bring on that weekday.
+
+    Where posts are studied, referrers are those of their links.
+    """
+    wide = Period(first=day - timedelta(days=DAYS_BEFORE), last=day, zone=study.brand.zone)
+    counts = np.nan_to_num(_course(brought(study, wide), "tracked_clicks", wide))
     ended = _ended(counts, wide, now)
     level, z = seasonal_level(ended)
     known = bool(z[-1] == z[-1])
     excess = float(counts[-1] - level[-1]) if known else 0.0
     is_spike = any(s.at == len(counts) - 1 for s in spikes_in(ended))
-    links, share = _parts(_of_links(scope, day), excess if is_spike else 0.0)
+    rows = _of_links(study, day)
+    links, share = _parts(rows, excess if is_spike else 0.0)
     names = dict(TrackedLink.objects.filter(pk__in=[part.id for part in links]).values_list("pk", "name"))
-    referrers, _ = _parts(_of_referrers(scope, day), excess if is_spike else 0.0)
+    of_links = [row[1] for row in rows if row[1]] if _is_narrow(study) else None
+    referrers, _ = _parts(_of_referrers(study, day, of_links), excess if is_spike else 0.0)
     return DayBehind(
         value=int(counts[-1]), level=float(level[-1]) if known else None, z=float(z[-1]) if known else None,
         is_spike=is_spike, referrers=referrers, explained=share,
@@ -91,26 +119,10 @@ def behind_day(scope: Scope, day: date, now: datetime) -> DayBehind:
     )  # fmt: skip
 
 
-def _clicks(scope: Scope, period: Period) -> Any:
-    rows = ClickDay.objects.filter(**scope.days, day__gte=period.first, day__lte=period.last)
-    counts = np.zeros(period.days)
-    for day, people in rows.values("day").annotate(p=Sum("people")).values_list("day", "p"):
-        counts[(day - period.first).days] = people
-    return counts
-
-
 def _ended(counts: Any, period: Period, now: datetime) -> Any:
     """A day that is not over is no day yet."""
     today = (now.astimezone(period.zone).date() - period.first).days
     return np.where(np.arange(len(counts)) < today, counts, np.nan)
-
-
-def _by_day(found: Any, column: str, period: Period) -> list[int]:
-    counts = [0] * period.days
-    rows = found.annotate(on=TruncDate(column, tzinfo=period.zone)).values("on").annotate(n=Count("pk"))
-    for on, n in rows.values_list("on", "n"):
-        counts[(on - period.first).days] = n
-    return counts
 
 
 Row = tuple[str, int | None, int, float]
@@ -120,16 +132,28 @@ def _same_weekdays(day: date) -> list[date]:
     return [day - timedelta(days=7 * i) for i in range(1, SAME_WEEKDAYS + 1)]
 
 
-def _of_links(scope: Scope, day: date) -> list[Row]:
-    rows = ClickDay.objects.filter(**scope.days)
-    now = dict(rows.filter(day=day, people__gt=0).order_by("-people").values_list("link_id", "people")[:MOST_ITEMS])
-    before = rows.filter(day__in=_same_weekdays(day), link_id__in=now).values("link_id").annotate(n=Sum("people"))
-    usual = dict(before.values_list("link_id", "n"))
+def _of_links(study: Study, day: date) -> list[Row]:
+    weekdays = _same_weekdays(day)
+    of_posts = clicks_of_posts(study, [day, *weekdays])
+    if of_posts is None:
+        rows = ClickDay.objects.filter(brand_id=study.brand.pk)
+        asked = {"network": study.network, "campaign_id": study.campaign}
+        narrowed = {name: value for name, value in asked.items() if value is not None}
+        if narrowed:
+            rows = rows.filter(link_id__in=TrackedLink.objects.filter(brand=study.brand, **narrowed).values("pk"))
+        now = dict(rows.filter(day=day, people__gt=0).order_by("-people").values_list("link_id", "people")[:MOST_ITEMS])
+        before = rows.filter(day__in=weekdays, link_id__in=now).values("link_id").annotate(n=Sum("people"))
+        usual = dict(before.values_list("link_id", "n"))
+    else:
+        now = dict(sorted(of_posts[day].items(), key=lambda row: -row[1])[:MOST_ITEMS])
+        usual = {link: sum(of_posts[one].get(link, 0) for one in weekdays) for link in now}
     return [("", link, count, usual.get(link, 0) / SAME_WEEKDAYS) for link, count in now.items()]
 
 
-def _of_referrers(scope: Scope, day: date) -> list[Row]:
-    rows = ClickSpread.objects.filter(**scope.sums, dimension="referrer")
+def _of_referrers(study: Study, day: date, of_links: list[int] | None) -> list[Row]:
+    rows = ClickSpread.objects.filter(
+        **Scope(brand=study.brand, links=None if of_links is None else tuple(of_links)).sums, dimension="referrer"
+    )
     today = rows.filter(day=day, count__gt=0).values("value").annotate(n=Sum("count")).order_by("-n")
     now = dict(today.values_list("value", "n")[:MOST_ITEMS])
     before = rows.filter(day__in=_same_weekdays(day), value__in=now).values("value").annotate(n=Sum("count"))

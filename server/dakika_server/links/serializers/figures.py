@@ -134,10 +134,13 @@ class TrafficSerializer(serializers.Serializer[Any]):
     visits = serializers.ListField(child=serializers.IntegerField())
     conversions = serializers.ListField(child=serializers.IntegerField())
     has_visits = serializers.BooleanField(help_text="whether any visit is known at all")
+    site_visits = serializers.IntegerField(
+        allow_null=True, help_text="all visits of the period, however they came; of everything studied alone"
+    )
     spikes = SpikeDaySerializer(many=True)
 
 
-class DayQuerySerializer(LinksQuerySerializer):
+class DayQuerySerializer(StudySerializer):
     """A day."""
 
     day = serializers.DateField()

@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from dakika_server.brands.models import Brand
+from dakika_server.brands.models import Brand, Campaign
 from dakika_server.links.models import Click, Conversion, Goal, LinkUse, TrackedLink, Visit
-from dakika_server.results.models import Tag
+from dakika_server.results.models import PostTag, Tag
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Post, Profile
@@ -147,3 +147,39 @@ def test_days_open_to_links_and_posts_have_no_such_column(client: Client, links:
 
 def test_another_brand_sees_nothing_of_it(client_of: Any, stranger: Any, links: list[TrackedLink]) -> None:
     assert client_of(stranger).get(f"{BASE}/summary?{WEEK}&metrics={KEYS}").status_code in (403, 404)
+
+
+@pytest.mark.parametrize("part", ["profile", "format", "tag", "language", "boosted", "network", "campaign"])
+def test_the_page_of_traffic_says_what_the_summary_says_of_every_study(
+    part: str, client: Client, links: list[TrackedLink], brand: Brand
+) -> None:
+    profile = Profile.objects.create(
+        brand=brand, network="brevi", kind="own", external_id="y", handle="y", name="Y", added_at=MONDAY
+    )
+    take_posts(
+        profile,
+        [
+            PostIn(external_id="one", published_at=MONDAY - timedelta(days=1), format="image", text="", url="",
+                   language="pt", is_boosted=True)
+        ],
+    )  # fmt: skip
+    post = Post.objects.get()
+    LinkUse.objects.create(link=links[0], post=post)
+    tag = Tag.objects.create(brand=brand, name="gears", colour=1)
+    PostTag.objects.create(post=post, tag=tag)
+    campaign = Campaign.objects.create(brand=brand, name="Night", first_day=MONDAY.date(), last_day=MONDAY.date())
+    TrackedLink.objects.filter(pk=links[0].pk).update(campaign=campaign)
+    given = {"profile": profile.pk, "format": "image", "tag": tag.pk, "language": "pt", "boosted": "yes",
+             "network": "brevi", "campaign": campaign.pk}  # fmt: skip
+    other = {"profile": None, "format": "album", "tag": 0, "language": "de", "boosted": None, "network": "pictor",
+             "campaign": 0}  # fmt: skip
+    told = client.get(f"/api/brands/orrery-house/links/traffic?{WEEK}&{part}={given[part]}").json()
+    assert told["clicks"] == summary(client, f"&{part}={given[part]}")["tracked_clicks"]["days"] == [10, *[0] * 6]
+    assert told["site_visits"] is None
+    monday = f"/api/brands/orrery-house/links/behind?{WEEK}&day=2026-10-05"
+    behind = client.get(f"{monday}&{part}={given[part]}").json()
+    assert (behind["value"], [(p["name"], p["count"]) for p in behind["links"]]) == (10, [("a", 10)])
+    if other[part] is not None:
+        nothing = client.get(f"/api/brands/orrery-house/links/traffic?{WEEK}&{part}={other[part]}").json()
+        assert sum(nothing["clicks"]) == 0
+        assert client.get(f"{monday}&{part}={other[part]}").json()["links"] == []

@@ -54,7 +54,7 @@ export function CompetitorsPage() {
   return (
     <>
       <MinuteLine />
-      <StudySentence has={["format", "age"]}>
+      <StudySentence>
         {[{ key: undefined, name: "All networks" }, ...used].map((n) => (
           <button
             key={n.name}

@@ -1,17 +1,19 @@
 import type { ReactNode } from "react";
-import { LINKS_VIEWS } from "../../app/areas";
+import { useLocation } from "react-router";
+import { LINKS_VIEWS, partsAt } from "../../app/areas";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { StudySentence } from "../../app/StudySentence";
 import { Views } from "../../app/Views";
 
-type Props = { has?: Parameters<typeof StudySentence>[0]["has"]; actions?: ReactNode; children: ReactNode };
+type Props = { actions?: ReactNode; children: ReactNode };
 
 /** What every view of Links stands in. */
-export function LinksFrame({ has = ["against"], actions, children }: Props) {
+export function LinksFrame({ actions, children }: Props) {
+  const hasSentence = partsAt(useLocation().pathname) !== null;
   return (
     <>
       <MinuteLine />
-      {has.length > 0 && <StudySentence has={has} />}
+      {hasSentence && <StudySentence />}
       <Views label="Views of Links" base="links" views={LINKS_VIEWS}>
         {actions}
       </Views>

@@ -27,7 +27,7 @@ export function PagesPage() {
     </Button>
   );
   return (
-    <LinksFrame has={[]} actions={make}>
+    <LinksFrame actions={make}>
       <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="pages-title">
         <h1 id="pages-title" className="text-[18px] leading-6">
           Pages of links

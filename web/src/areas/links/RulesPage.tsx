@@ -30,7 +30,7 @@ export function RulesPage() {
   const { brand } = useBrand();
   const settings = useLinkSettings(brand.slug);
   return (
-    <LinksFrame has={[]}>
+    <LinksFrame>
       {settings.error ? (
         <Failed error={settings.error} onRetry={() => settings.refetch()} />
       ) : !settings.data ? (

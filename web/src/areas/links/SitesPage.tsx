@@ -28,7 +28,7 @@ export function SitesPage() {
   const { brand } = useBrand();
   const sites = useSites(brand.slug);
   return (
-    <LinksFrame has={[]}>
+    <LinksFrame>
       {sites.error ? (
         <Failed error={sites.error} onRetry={() => sites.refetch()} />
       ) : !sites.data ? (

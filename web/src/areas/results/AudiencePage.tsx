@@ -34,7 +34,6 @@ export function AudiencePage() {
   const dimensions = audience.data?.dimensions ?? [];
   return (
     <ResultsFrame
-      has={["profile"]}
       actions={
         <>
           <Link

@@ -40,7 +40,6 @@ export function FindingsPage() {
   }, [isLooking, all.length, say]);
   return (
     <ResultsFrame
-      has={[]}
       actions={
         canChange && (
           <Button

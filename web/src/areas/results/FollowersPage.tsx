@@ -49,7 +49,6 @@ export function FollowersPage() {
   const days = gained?.days.map((_, i) => addDays(study.first, i)) ?? [];
   return (
     <ResultsFrame
-      has={["profile", "against"]}
       actions={
         <SaveAs
           name="followers"

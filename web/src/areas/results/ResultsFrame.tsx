@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect } from "react";
-import { useSearchParams } from "react-router";
-import { RESULTS_VIEWS } from "../../app/areas";
+import { useLocation, useSearchParams } from "react-router";
+import { partsAt, RESULTS_VIEWS } from "../../app/areas";
 import { useBrand } from "../../app/brand";
 import { useFooting } from "../../app/footing";
 import { MinuteLine } from "../../app/line/MinuteLine";
@@ -22,18 +22,19 @@ function useFirstFooting() {
   }, [newest, change]);
 }
 
-type Props = { has?: Parameters<typeof StudySentence>[0]["has"]; actions?: ReactNode; children: ReactNode };
+type Props = { actions?: ReactNode; children: ReactNode };
 
 /** What every view of Results stands in: the line, what is studied, the views, and the view's own actions. */
-export function ResultsFrame({ has = ["profile", "format", "narrow", "age", "against"], actions, children }: Props) {
+export function ResultsFrame({ actions, children }: Props) {
   const { brand } = useBrand();
   useFirstFooting();
   const findings = useFindings(brand.slug);
   const news = findings.data?.findings.filter((f) => f.state === "new" && f.is_current).length ?? 0;
+  const hasSentence = partsAt(useLocation().pathname) !== null;
   return (
     <>
       <MinuteLine />
-      {has.length > 0 && <StudySentence has={has} />}
+      {hasSentence && <StudySentence />}
       <Views label="Views of Results" base="results" views={RESULTS_VIEWS} badges={{ findings: news }}>
         {actions}
       </Views>

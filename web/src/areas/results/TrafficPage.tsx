@@ -40,11 +40,11 @@ export function TrafficPage() {
     text: p.text,
   }));
   const [day, setDay] = useState<string | null>(null);
+  const isOfPosts = Boolean(study.profile || study.format || study.tag || study.language || study.boosted);
   const title = clicked > 0 ? trafficTitle(clicked, visited, bought) : "Clicks on tracked links by day";
   const error = clicks.error ?? posts.error;
   return (
     <ResultsFrame
-      has={["profile", "format", "narrow", "age"]}
       actions={
         <SaveAs
           name="traffic"
@@ -64,7 +64,16 @@ export function TrafficPage() {
           </h1>
           <p className="label">
             Area: clicks of people by day, bots left out.
-            {clicks.data.has_visits && " Dotted: visits of the site, however they came."} A day opens what made it.
+            {clicks.data.has_visits && " Dotted: visits that came by a tracked link or from a network."} A day opens
+            what made it. {isOfPosts && "A link's clicks belong to the post studied that carried it last. "}
+            {(clicks.data.site_visits ?? 0) > visited && (
+              <>
+                <Link to={`/${brand.slug}/links/sites${carriedAll(search)}`} className="under hover:text-berry">
+                  {plural(clicks.data.site_visits ?? 0, "visit")} of the site in all
+                </Link>
+                , however they came.{" "}
+              </>
+            )}
             Marks above: the{" "}
             {rows.length < total ? `${rows.length} of ${figure(total)} posts with the most interactions` : "posts"},
             taller with more interactions {age.words}; filled where the network reports clicks, the darker the more.

@@ -62,7 +62,6 @@ export function GroupsPage() {
   };
   return (
     <ResultsFrame
-      has={["profile", "format", "narrow", "age"]}
       actions={
         <>
           {canChange && (

@@ -45,7 +45,6 @@ export function MetricsPage() {
   const sorted = [...shown.filter((m) => m.is_team), ...shown.filter((m) => !m.is_team)];
   return (
     <ResultsFrame
-      has={["profile", "format", "age"]}
       actions={
         <>
           <input

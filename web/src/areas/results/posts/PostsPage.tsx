@@ -75,7 +75,6 @@ export function PostsPage() {
     navigate(`/${brand.slug}/results/posts${narrowed(carriedAll(search), name, value)}`);
   return (
     <ResultsFrame
-      has={["profile", "format", "narrow", "age"]}
       actions={
         <>
           <input
