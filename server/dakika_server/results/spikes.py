@@ -10,10 +10,11 @@ from dakika_core.results.findings import SPIKE_ALPHA, SPIKE_Z
 from dakika_core.results.spikes import Explanation, Spike, explain, far_above, far_out, seasonal_level, spikes_in
 from dakika_core.values.period import Period
 from django.db import connection
-from django.db.models import F, FilteredRelation, Q
+from django.db.models import Q
 
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in
+from dakika_server.results.losses import ProfileExcess, come_or_gone
 from dakika_server.results.models import PostDay, PostMeasure
 from dakika_server.results.queries import Array, posts_in
 from dakika_server.results.study import Study
@@ -27,8 +28,6 @@ SIGNED = ("net_followers",)
 # What the index of a post is made of: a day of it may stand out by one post.
 OF_TYPICAL = "interactions"
 OF_FOLLOWERS = ("net_followers", "gained_followers", "lost_followers")
-# A loss or gain of followers follows the posts of the days before it.
-DAYS_LOOKED_BACK = 2
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,7 +61,8 @@ class Unusual:
 class Behind:
     """What is behind a day. published and usually_published count own posts of the day and the one before.
 
-    unusual: posts of the day that lie far above their typical, with their index.
+    unusual: posts of the day that lie far above their typical, with their index. profiles: those
+    that gained or lost more than usual, where followers are asked about.
     """
 
     day: date
@@ -73,6 +73,7 @@ class Behind:
     published: int
     usually_published: float
     unusual: list[Unusual]
+    profiles: list[ProfileExcess]
 
 
 def is_by_day(metric: Metric) -> bool:
@@ -196,16 +197,20 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     )
     published = _published(study, metric, period)
     stands_out = any(s.at == at for s in spikes_in(ended, is_signed=is_signed, published=published))
-    posts, explanation = (
-        (_before(study, metric, day), explain(0.0, [], []))
-        if metric.key in OF_FOLLOWERS
-        else _shares(study, metric, day, spike.excess if spike.excess == spike.excess else 0.0)
-    )
+    profiles: list[ProfileExcess] = []
+    if metric.key in OF_FOLLOWERS:
+        explanation = explain(0.0, [], [])
+        is_gain = metric.key == "gained_followers" or (metric.key in SIGNED and spike.z > 0)
+        profiles, causes = come_or_gone(study, day, period, is_gain=is_gain)
+        posts = [PostShare(post=c.post, brought=c.told, usual=c.usual, share=c.share) for c in causes]
+    else:
+        posts, explanation = _shares(study, metric, day, spike.excess if spike.excess == spike.excess else 0.0)
     counts = np.sum([np.zeros(period.days), *queries.posts_by_day(study, period).values()], axis=0)
     pairs = counts[1:] + counts[:-1]
     return Behind(
         day=day, spike=spike, is_spike=stands_out, explanation=explanation, posts=posts,
-        published=int(counts[max(0, at - 1) : at + 1].sum()), usually_published=float(np.median(pairs)),
+        profiles=profiles, published=int(counts[max(0, at - 1) : at + 1].sum()),
+        usually_published=float(np.median(pairs)),
         unusual=_unusual(study, Period(first=day, last=day, zone=period.zone)) if metric.key == OF_TYPICAL else [],
     )  # fmt: skip
 
@@ -260,19 +265,3 @@ def _usual(study: Study, column: str, day: date, rows: list[Any], ages: list[int
     with connection.cursor() as cursor:
         cursor.execute(_USUAL.format(column=column), keys)
         return dict(cursor.fetchall())
-
-
-def _before(study: Study, metric: Metric, day: date) -> list[PostShare]:
-    """The posts of a day and of those before it, the likeliest cause first.
-
-    People leave over what they hide and report, and come for what others react to.
-    """
-    told = "interactions" if metric.key == "gained_followers" else "negative"
-    period = Period(first=day - timedelta(days=DAYS_LOOKED_BACK), last=day, zone=study.period.zone)
-    found = (
-        posts_in(study, period)
-        .annotate(m=FilteredRelation("measures", condition=Q(measures__age_hours=0)), told=F(f"m__{told}"))
-        .select_related("profile")
-        .order_by(F("told").desc(nulls_last=True), "-published_at")
-    )
-    return [PostShare(post=post, brought=post.told or 0.0, usual=0.0, share=0.0) for post in found[:MOST_LOOKED_AT]]

@@ -1602,6 +1602,8 @@ export interface components {
             /** Format: double */
             usually_published: number;
             unusual: components["schemas"]["Unusual"][];
+            /** @description those that gained or lost more than usual */
+            profiles: components["schemas"]["ProfileExcess"][];
         };
         /**
          * @description * `posts` - posts
@@ -2210,6 +2212,7 @@ export interface components {
             /** Format: date-time */
             published_at: string;
             network: string;
+            readonly hidden: components["schemas"]["Hidden"] | null;
         };
         /**
          * @description * `new` - new
@@ -2391,6 +2394,13 @@ export interface components {
             profiles: components["schemas"]["ProfileHealth"][];
             feeds: components["schemas"]["Feed"][];
             imports: components["schemas"]["Import"][];
+        };
+        /** @description How often people hid and reported a post, where that is far beyond the usual of its profile. */
+        Hidden: {
+            /** Format: double */
+            count: number;
+            /** Format: double */
+            usual: number;
         };
         /** @description A host as people read it and as machines call it. */
         Host: {
@@ -3029,6 +3039,7 @@ export interface components {
             language: string;
             is_boosted: boolean | null;
             tags: components["schemas"]["TagMark"][];
+            hidden: components["schemas"]["Hidden"] | null;
             /** Format: double */
             followers: number | null;
             readings: components["schemas"]["Reading"][];
@@ -3069,6 +3080,8 @@ export interface components {
             values: {
                 [key: string]: number | null;
             };
+            /** @description where people hid and reported it far more than usual */
+            hidden: components["schemas"]["Hidden"] | null;
         };
         /** @description A post behind a day. */
         PostShare: {
@@ -3200,6 +3213,16 @@ export interface components {
             comment_count: number;
             posts_with_readings: number;
             reading_count: number;
+        };
+        /** @description People that a profile gained or lost on the day, and its usual. */
+        ProfileExcess: {
+            id: number;
+            name: string;
+            network: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            usual: number;
         };
         /** @description A profile's health. */
         ProfileHealth: {
@@ -3731,6 +3754,8 @@ export interface components {
             values: {
                 [key: string]: number | null;
             };
+            /** @description where people hid and reported it far more than usual */
+            hidden: components["schemas"]["Hidden"] | null;
             /** Format: double */
             value: number;
             /**

@@ -11,6 +11,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.brands.views import BrandView, read
 from dakika_server.results.actions.findings import is_looking, look_again, set_finding_state
 from dakika_server.results.models import Finding
+from dakika_server.results.queries import often_hidden
 from dakika_server.results.serializers.findings import (
     FindingsSerializer,
     FindingStateSerializer,
@@ -30,7 +31,7 @@ def _shown(brand: Brand) -> Any:
     posts = {p.pk: p for p in Post.objects.filter(brand=brand, pk__in=numbers).select_related("profile")}
     newest = Finding.objects.filter(brand=brand).order_by("-found_at").values_list("found_at", flat=True).first()
     values = {"found_at": newest, "is_looking": is_looking(brand), "findings": found}
-    return FindingsSerializer(values, context={"posts": posts}).data
+    return FindingsSerializer(values, context={"posts": posts, "hidden": often_hidden(posts)}).data
 
 
 class FindingsView(BrandView):

@@ -110,6 +110,7 @@ class PostDetailView(BrandView):
                     "campaign_id": post.campaign_id,
                     "picture": picture_address(post.picture), "language": post.language, "is_boosted": post.is_boosted,
                     "tags": post.post_tags.filter(is_off=False).select_related("tag").order_by("tag__name"),
+                    "hidden": queries.often_hidden([post.pk]).get(post.pk),
                     "followers": measures[0].followers if measures else None, "ages": ages,
                     "readings": [_reading(post, r) for r in readings_of(post.pk)],
                 }

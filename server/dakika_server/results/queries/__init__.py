@@ -14,6 +14,7 @@ from dakika_server.results.queries.courses import (
     received,
     summed,
 )
+from dakika_server.results.queries.hidden import often_hidden, usual_of_profiles
 from dakika_server.results.queries.line import holes, line_posts, months_with_posts
 from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
 
@@ -30,6 +31,7 @@ __all__ = [
     "line_posts",
     "measures_in",
     "months_with_posts",
+    "often_hidden",
     "ordered",
     "posts_by_day",
     "posts_in",
@@ -38,6 +40,7 @@ __all__ = [
     "received",
     "rows_of",
     "summed",
+    "usual_of_profiles",
     "value_of",
     "with_posts",
 ]  # fmt: skip

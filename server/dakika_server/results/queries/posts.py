@@ -15,6 +15,7 @@ from django.db.models import F, Prefetch, QuerySet
 
 from dakika_server.results.expressions import expression_of
 from dakika_server.results.models import LATEST, PostMeasure, PostTag
+from dakika_server.results.queries.hidden import often_hidden
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
@@ -95,6 +96,9 @@ def rows_of(ids: list[int], shown: Mapping[str, Metric]) -> list[PostMeasure]:
         row.values = {key: getattr(row, f"shown_{key}") for key in shown}  # type: ignore[attr-defined]
         row.present_hours = None  # type: ignore[attr-defined]
     _put_at_present(rows, shown)
+    hidden = often_hidden(row.post_id for row in rows)
+    for row in rows:
+        row.hidden = hidden.get(row.post_id)  # type: ignore[attr-defined]
     return rows
 
 

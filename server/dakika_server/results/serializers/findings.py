@@ -6,6 +6,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from dakika_server.results.models import Finding
+from dakika_server.results.serializers.posts import HiddenSerializer
 
 STATES = [state.value for state in Finding.State]
 
@@ -17,6 +18,13 @@ class FindingPostSerializer(serializers.Serializer[Any]):
     text = serializers.SerializerMethodField()
     published_at = serializers.DateTimeField()
     network = serializers.CharField(source="profile.network")
+    hidden = serializers.SerializerMethodField()
+
+    @extend_schema_field(HiddenSerializer(allow_null=True))
+    def get_hidden(self, post: Any) -> dict[str, float] | None:
+        """Where people hid and reported it far more than usual: how often, and the usual."""
+        found: dict[str, float] | None = self.context["hidden"].get(post.pk)
+        return found
 
     def get_text(self, post: Any) -> str:
         """The beginning of the text."""
@@ -43,7 +51,8 @@ class FindingSerializer(serializers.Serializer[Any]):
     def get_posts(self, finding: Any) -> list[dict[str, Any]]:
         """Its posts that are still there, in its order."""
         known = self.context["posts"]
-        rows = FindingPostSerializer([known[pk] for pk in finding.posts if pk in known], many=True).data
+        shown = [known[pk] for pk in finding.posts if pk in known]
+        rows = FindingPostSerializer(shown, many=True, context=self.context).data
         return list(rows)
 
 

@@ -23,6 +23,13 @@ class PostsQuerySerializer(StudySerializer):
     limit = serializers.IntegerField(default=100, min_value=1, max_value=500)
 
 
+class HiddenSerializer(serializers.Serializer[Any]):
+    """How often people hid and reported a post, where that is far beyond the usual of its profile."""
+
+    count = serializers.FloatField()
+    usual = serializers.FloatField()
+
+
 class PostRowSerializer(serializers.Serializer[Any]):
     """A post in the table, at the study's age; `values` holds the metrics that were asked for."""
 
@@ -47,6 +54,7 @@ class PostRowSerializer(serializers.Serializer[Any]):
         allow_null=True, help_text="the age of its figures, where they are not known at the study's"
     )
     values = serializers.DictField(child=serializers.FloatField(allow_null=True))
+    hidden = HiddenSerializer(allow_null=True, help_text="where people hid and reported it far more than usual")
 
     def get_text(self, measure: Any) -> str:
         """The beginning of the text."""
@@ -175,6 +183,7 @@ class PostDetailSerializer(serializers.Serializer[Any]):
     language = serializers.CharField(allow_blank=True)
     is_boosted = serializers.BooleanField(allow_null=True)
     tags = TagMarkSerializer(many=True)
+    hidden = HiddenSerializer(allow_null=True)
     followers = serializers.FloatField(allow_null=True)
     readings = ReadingSerializer(many=True)
     ages = AtAgeSerializer(many=True)

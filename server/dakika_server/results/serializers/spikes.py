@@ -64,6 +64,16 @@ class PostShareSerializer(serializers.Serializer[Any]):
         return str(share.post.text[:200])
 
 
+class ProfileExcessSerializer(serializers.Serializer[Any]):
+    """People that a profile gained or lost on the day, and its usual."""
+
+    id = serializers.IntegerField(source="profile.pk")
+    name = serializers.CharField(source="profile.name")
+    network = serializers.CharField(source="profile.network")
+    value = serializers.FloatField()
+    usual = serializers.FloatField()
+
+
 class UnusualSerializer(serializers.Serializer[Any]):
     """A post of the day far above its typical."""
 
@@ -90,6 +100,7 @@ class BehindSerializer(serializers.Serializer[Any]):
     published = serializers.IntegerField()
     usually_published = serializers.FloatField()
     unusual = UnusualSerializer(many=True)
+    profiles = ProfileExcessSerializer(many=True, help_text="those that gained or lost more than usual")
 
     def to_representation(self, instance: Any) -> Any:
         """NaN, where there is no level, goes out as missing."""

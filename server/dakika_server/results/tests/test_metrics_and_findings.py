@@ -137,6 +137,35 @@ def test_losses_point_to_the_posts_of_the_days_before(client: Any, spiky: Profil
     assert [p["brought"] for p in gains["posts"]] == sorted((p["brought"] for p in gains["posts"]), reverse=True)
 
 
+def test_losses_are_laid_to_the_network_that_lost_and_praise_carries_its_other_side(client: Any, brand: Any) -> None:
+    """Brevi's posts are always hidden more; it was the one on Commons that people left over, and it did best too."""
+    at, days = START + timedelta(days=30), range(61)
+    for network, hides in (("commons", 1), ("brevi", 40)):
+        profile = make_profile(brand, network=network)
+
+        def made(i: int, network: str = network, hides: int = hides) -> dict[str, Any]:
+            is_bad = network == "commons" and i == 30
+            counts = {"reactions": 400 if is_bad else 60, "negative": 25 if is_bad else hides}
+            return {"counts": counts}
+
+        fill(profile, 61, made, days=61, followers=False)
+        lost = {i: 300 if network == "commons" and i == 30 else 5 for i in days}
+        take_profile_days(
+            profile, [((START + timedelta(days=i)).date(), 10_000, 10, lost[i]) for i in days], taken_at=at
+        )
+    day = at.date()
+    query = f"first={day - timedelta(days=10)}&last={day + timedelta(days=10)}"
+    said = client.get(f"{BASE}/spikes/behind?{query}&metric=lost_followers&day={day}").json()
+    assert (said["posts"][0]["network"], said["posts"][0]["share"]) == ("commons", pytest.approx(1.0))
+    assert (said["posts"][0]["brought"], said["posts"][0]["usual"]) == (50, 2)
+    assert [(p["network"], p["value"], p["usual"]) for p in said["profiles"]] == [("commons", 300, 5)]
+    rows = client.get(f"{BASE}/posts?{query}").json()["posts"]
+    assert [(r["network"], r["hidden"]) for r in rows if r["hidden"]] == [("commons", {"count": 50, "usual": 2})]
+    (best, *_) = client.get(f"{BASE}/posts/top?{query}").json()["posts"]
+    assert best["hidden"]
+    assert client.get(f"{BASE}/posts/{best['id']}").json()["hidden"] == {"count": 50, "usual": 2}
+
+
 def test_findings_are_kept_with_what_people_did(client: Any, brand: Any) -> None:
     def made(i: int) -> dict[str, Any]:
         return {

@@ -1,9 +1,9 @@
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../app/brand";
+import { useBrand, useNetwork } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { longDay, published } from "../../lib/days";
 import { figure, percent } from "../../lib/format";
-import { CellBar } from "../../ui/Marks";
+import { CellBar, NetworkMark } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { PostLink } from "./PostLink";
@@ -38,7 +38,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
           </p>
           <p className="mt-1">
             {isOfFollowers
-              ? `${b.is_spike ? "It stands out. " : ""}These posts were published on it and the two days before, ${isOfGains ? "the most reacted to" : "the most hidden and reported"} first.`
+              ? `${b.is_spike ? "It stands out. " : ""}These posts were published on it and the two days before; first those with ${isOfGains ? "more reactions" : "more hides and reports"} than is usual on a profile that ${isOfGains ? "gained" : "lost"} more than usual.`
               : behindText(b)}
           </p>
           {b.z !== null && (
@@ -46,6 +46,18 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
               {Math.abs(b.z).toFixed(1)} robust standard deviations {b.z >= 0 ? "above" : "below"} the level of such
               days; a day is marked beyond 3.5, a dip of counts beyond 4.5.
             </p>
+          )}
+          {b.profiles.length > 0 && (
+            <ul className="mt-2" aria-label={isOfGains ? "Profiles that gained more" : "Profiles that lost more"}>
+              {b.profiles.slice(0, 4).map((profile) => (
+                <li key={profile.id} className="flex items-center gap-2 py-0.5">
+                  <ProfileMark network={profile.network} />
+                  <span className="min-w-0 truncate">{profile.name}</span>
+                  <b>{figure(profile.value)}</b>
+                  <span className="text-muted">usually {figure(profile.usual)}</span>
+                </li>
+              ))}
+            </ul>
           )}
           {b.unusual.length > 0 && (
             <ul className="mt-3" aria-label="Posts far above their typical">
@@ -70,11 +82,13 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
                   <p className="label mt-0.5 flex items-center gap-2">
                     {isOfFollowers ? (
                       <>
+                        {post.share > 0 && <CellBar value={post.share} max={max} />}
+                        {post.share > 0 && `${percent(post.share)} is laid to it; `}
                         {published(post, brand.time_zone)}
                         {post.brought > 0 &&
                           (isOfGains
-                            ? `; ${figure(post.brought)} interactions so far`
-                            : `; hidden or reported ${figure(post.brought)} times`)}
+                            ? `; ${figure(post.brought)} interactions so far, usually ${figure(post.usual)}`
+                            : `; hidden or reported ${figure(post.brought)} times, usually ${figure(post.usual)}`)}
                       </>
                     ) : (
                       <>
@@ -111,4 +125,9 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
       )}
     </Sheet>
   );
+}
+
+function ProfileMark({ network }: { network: string }) {
+  const known = useNetwork(network);
+  return <NetworkMark network={network} name={known.name} monogram={known.monogram} />;
 }

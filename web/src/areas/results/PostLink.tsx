@@ -1,8 +1,21 @@
 import { Link, useLocation } from "react-router";
 import { networkNamed, useBrand } from "../../app/brand";
+import { figure, plural } from "../../lib/format";
 import { NetworkMark } from "../../ui/Marks";
 
-type Props = { post: { id: number; text: string; network: string }; lines?: 1 | 2 };
+export type Hidden = { count: number; usual: number } | null | undefined;
+type Props = { post: { id: number; text: string; network: string; hidden?: Hidden }; lines?: 1 | 2 };
+
+/** Praise with its other side: people hid and reported this post far more than is usual there. */
+export function HiddenMark({ hidden }: { hidden: Hidden }) {
+  if (!hidden) return null;
+  const said = `${plural(hidden.count, "hide or report", "hides and reports")}, where ${figure(hidden.usual)} is usual`;
+  return (
+    <span className="shrink-0 border border-down px-1 text-[11.5px] leading-4 text-down" title={said}>
+      hidden often<span className="sr-only">: {said}</span>
+    </span>
+  );
+}
 
 /** A post in a list: its network and the beginning of its text, which opens it with what is studied. */
 export function PostLink({ post, lines = 1 }: Props) {
@@ -19,6 +32,7 @@ export function PostLink({ post, lines = 1 }: Props) {
       >
         {post.text || "without text"}
       </Link>
+      <HiddenMark hidden={post.hidden} />
     </span>
   );
 }

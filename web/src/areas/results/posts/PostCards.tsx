@@ -5,6 +5,7 @@ import { published } from "../../../lib/days";
 import { figure, formatNames } from "../../../lib/format";
 import { Button } from "../../../ui/Button";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
+import { HiddenMark } from "../PostLink";
 import type { Metric, PostRow } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { shortName } from "./PostsTable";
@@ -42,6 +43,7 @@ export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: 
               >
                 {post.text || "without text"}
               </Link>
+              <HiddenMark hidden={post.hidden} />
               <p className="flex items-center gap-2">
                 <span className="font-semibold">{figure(post.index, "index")}</span>
                 <CellBar value={post.index} max={max} />

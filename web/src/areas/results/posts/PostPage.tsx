@@ -10,6 +10,7 @@ import { figure, formatNames, percent, plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { NetworkMark } from "../../../ui/Marks";
 import { Failed, Loading } from "../../../ui/States";
+import { HiddenMark } from "../PostLink";
 import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { TagSheet } from "../tags/TagSheet";
@@ -96,6 +97,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
           <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
           <span className="font-semibold">{post.profile}</span>
           <span className="label">{published(post, brand.time_zone)}</span>
+          <HiddenMark hidden={post.hidden} />
         </div>
         <p className="my-3 border-l-2 border-rule-strong pl-3 font-title text-[16px] leading-6 whitespace-pre-wrap">
           {post.text || "This post has no text."}

@@ -6,6 +6,7 @@ import { published } from "../../../lib/days";
 import { ageSoFar, figure, formatNames } from "../../../lib/format";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
+import { HiddenMark } from "../PostLink";
 import type { Metric, PostRow, Tag } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { usePostsTable } from "./usePostsTable";
@@ -208,6 +209,7 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
         <span className={`min-w-0 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
           {post.text || "without text"}
         </span>
+        <HiddenMark hidden={post.hidden} />
         {post.is_boosted && <span className="label shrink-0">boosted</span>}
         {post.tags.slice(0, 2).map((id) => {
           const tag = tagsById.get(id);
