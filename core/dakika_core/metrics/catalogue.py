@@ -96,6 +96,16 @@ class Metric:
         """What stands below, where the metric is a plain ratio of two names."""
         return _plain_ratio(self.formula)[1]
 
+    def counted(self, at: str) -> str:
+        """What of its name is counted, in a few words beside it: figures of one name differ by it. at: the age."""
+        if self.over is Over.PUBLISHED:
+            return at
+        if self.over is Over.BROUGHT:
+            return "on our links" if self.needs[-1] == "tracked_clicks" else "by links and networks"
+        if self.over is Over.RECEIVED:
+            return "told by networks" if "link_clicks" in self.needs else "received"
+        return ""
+
     def is_supplied_by(self, metrics: Iterable[str]) -> bool:
         """Whether a network that reports these metrics supplies it."""
         known = {*metrics, "followers", "posts", *BROUGHT_UNITS}

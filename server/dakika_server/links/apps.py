@@ -17,6 +17,7 @@ class LinksConfig(AppConfig):
         from dakika_server.links import jobs
         from dakika_server.links.imports import recount_click, take_clicks_batch, take_conversions_batch
         from dakika_server.results.brought import COUNTS
+        from dakika_server.results.related import MORE_RELATED
         from dakika_server.sources.collect import AFTER_COLLECTING
         from dakika_server.sources.files.exporting import TABLES
         from dakika_server.sources.files.rows_in import INTAKES, RECOUNTS
@@ -60,11 +61,12 @@ class LinksConfig(AppConfig):
 
             sum_clicks_anew.defer(brand_id=brand.pk)
 
-        from dakika_server.links.brought import brought
+        from dakika_server.links.brought import brought, related_visits
         from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
 
         jobs.register()
         COUNTS.append(brought)
+        MORE_RELATED.append(related_visits)
         INTAKES["clicks"] = take_clicks_batch
         RECOUNTS["clicks"] = recount_click
         INTAKES["conversions"] = take_conversions_batch

@@ -9,13 +9,16 @@ from datetime import date
 from typing import Any
 
 import numpy as np
+from dakika_core.metrics.catalogue import Metric
 from dakika_core.values.period import Period
 from django.core.exceptions import EmptyResultSet
 from django.db import connection
 
+from dakika_server.links.models import Visit
 from dakika_server.links.uses import CLICKS_OF_USE, USES
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results.queries import Array, Courses
+from dakika_server.results.related import Related
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
@@ -136,3 +139,25 @@ def clicks_of_posts(study: Study, days: list[date]) -> dict[date, dict[int, int]
             if people:
                 found[day][link] = int(people)
     return found
+
+
+def related_visits(study: Study, metric: Metric) -> list[Related]:
+    """Visits that stand on other pages: all of the site, and those of the posts published in the period."""
+    if metric.key != "visits":
+        return []
+    period = study.period
+    every = Visit.objects.filter(brand=study.brand)
+    posts = Post.objects.filter(
+        study.on_posts(), profile__in=study.profile_ids, published_at__gte=period.start, published_at__lt=period.end
+    )
+    return [
+        Related(
+            name="Visits of the site", counted="however they came", path="links/sites",
+            value=every.filter(started_at__gte=period.start, started_at__lt=period.end).count(),
+            why="those too that were typed in or came from elsewhere",
+        ),
+        Related(
+            name="Visits of posts", counted="of the posts published in these days", path="links/funnel",
+            value=every.filter(post__in=posts).count(), why="whenever they came; the funnel follows posts, not days",
+        ),
+    ]  # fmt: skip

@@ -1,5 +1,6 @@
 """What stands behind one figure: exact counts of posts, the sums, and the interval."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -27,9 +28,14 @@ FROM per_post
 """
 
 
-def figure_of(study: Study, measured: Measured) -> Figure:
-    """The figure of the study's period with exact counts of posts, and its interval where one can be said."""
-    metric, figure = measured.metric, measured.now
+def figures_of(study: Study, measured: Measured) -> tuple[Figure, Figure]:
+    """Now and before, both with exact counts of the same thing, and an interval where one can be said."""
+    then = replace(study, period=study.compared)
+    return _figure(study, measured.metric, measured.now), _figure(then, measured.metric, measured.before)
+
+
+def _figure(study: Study, metric: Metric, figure: Figure) -> Figure:
+    """The figure of the study's period."""
     if metric.over is Over.PROFILE:
         return figure
     if metric.over is Over.BROUGHT:

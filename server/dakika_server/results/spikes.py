@@ -62,7 +62,8 @@ class Behind:
     """What is behind a day. published and usually_published count own posts of the day and the one before.
 
     unusual: posts of the day that lie far above their typical, with their index. profiles: those
-    that gained or lost more than usual, where followers are asked about.
+    that gained or lost more than usual, where followers are asked about, and told what then speaks
+    for a post: "interactions" or "negative" (hides and reports).
     """
 
     day: date
@@ -74,6 +75,7 @@ class Behind:
     usually_published: float
     unusual: list[Unusual]
     profiles: list[ProfileExcess]
+    told: str
 
 
 def is_by_day(metric: Metric) -> bool:
@@ -198,10 +200,12 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     published = _published(study, metric, period)
     stands_out = any(s.at == at for s in spikes_in(ended, is_signed=is_signed, published=published))
     profiles: list[ProfileExcess] = []
+    told = ""
     if metric.key in OF_FOLLOWERS:
         explanation = explain(0.0, [], [])
         is_gain = metric.key == "gained_followers" or (metric.key in SIGNED and spike.z > 0)
         profiles, causes = come_or_gone(study, day, period, is_gain=is_gain)
+        told = "interactions" if is_gain else "negative"
         posts = [PostShare(post=c.post, brought=c.told, usual=c.usual, share=c.share) for c in causes]
     else:
         posts, explanation = _shares(study, metric, day, spike.excess if spike.excess == spike.excess else 0.0)
@@ -209,7 +213,7 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     pairs = counts[1:] + counts[:-1]
     return Behind(
         day=day, spike=spike, is_spike=stands_out, explanation=explanation, posts=posts,
-        profiles=profiles, published=int(counts[max(0, at - 1) : at + 1].sum()),
+        profiles=profiles, told=told, published=int(counts[max(0, at - 1) : at + 1].sum()),
         usually_published=float(np.median(pairs)),
         unusual=_unusual(study, Period(first=day, last=day, zone=period.zone)) if metric.key == OF_TYPICAL else [],
     )  # fmt: skip

@@ -1573,6 +1573,10 @@ export interface components {
             formula: string;
             formula_before: string;
             counted: string;
+            counted_before: string;
+            /** @description what of its name is counted */
+            what: string;
+            related: components["schemas"]["Related"][];
             missing: string;
             holes: string;
             figure: components["schemas"]["Figure"];
@@ -1604,6 +1608,13 @@ export interface components {
             unusual: components["schemas"]["Unusual"][];
             /** @description those that gained or lost more than usual */
             profiles: components["schemas"]["ProfileExcess"][];
+            /**
+             * @description what speaks for a post, of followers
+             *
+             *     * `interactions` - interactions
+             *     * `negative` - negative
+             */
+            told: components["schemas"]["ToldEnum"] | components["schemas"]["BlankEnum"];
         };
         /**
          * @description * `posts` - posts
@@ -2684,6 +2695,8 @@ export interface components {
             networks: components["schemas"]["Part"][];
             title: components["schemas"]["Title"];
             missing_note: string;
+            /** @description what of its name is counted */
+            readonly counted: string;
         };
         /** @description Pictures and videos of a network. */
         Media: {
@@ -3281,6 +3294,15 @@ export interface components {
             total: number;
             is_waiting: boolean;
         };
+        /** @description Another figure by a like name: what it counts, why it differs, and where it stands. */
+        Related: {
+            name: string;
+            counted: string;
+            /** Format: double */
+            value: number | null;
+            why: string;
+            path: string;
+        };
         /**
          * @description * `editor` - editor
          *     * `viewer` - viewer
@@ -3719,6 +3741,12 @@ export interface components {
             text: string;
             is_statement: boolean;
         };
+        /**
+         * @description * `interactions` - interactions
+         *     * `negative` - negative
+         * @enum {string}
+         */
+        ToldEnum: "interactions" | "negative";
         /** @description A post in a ranking: its value as it is, as it is judged, and the interval of that. */
         TopPost: {
             id: number;

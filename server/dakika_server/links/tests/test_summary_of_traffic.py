@@ -183,3 +183,20 @@ def test_the_page_of_traffic_says_what_the_summary_says_of_every_study(
         nothing = client.get(f"/api/brands/orrery-house/links/traffic?{WEEK}&{part}={other[part]}").json()
         assert sum(nothing["clicks"]) == 0
         assert client.get(f"{monday}&{part}={other[part]}").json()["links"] == []
+
+
+def test_the_basis_of_visits_and_clicks_names_those_that_stand_elsewhere(
+    client: Client, links: list[TrackedLink], brand: Brand
+) -> None:
+    basis = client.get(f"{BASE}/basis?{WEEK}&metric=visits").json()
+    assert basis["figure"]["value"] == 5
+    assert {one["name"]: one["value"] for one in basis["related"]} == {"Visits of the site": 6, "Visits of posts": 0}
+    profile = Profile.objects.create(
+        brand=brand, network="brevi", kind="own", external_id="z", handle="z", name="Z", added_at=MONDAY
+    )
+    of_network = client.get(f"{BASE}/basis?{WEEK}&metric=tracked_clicks&network=brevi").json()
+    related = {one["counted"]: (one["value"], one["path"]) for one in of_network["related"]}
+    assert of_network["figure"]["value"] == 10
+    assert related["in posts of Z"] == (0, f"results/traffic?profile={profile.pk}")
+    of_profile = client.get(f"{BASE}/basis?{WEEK}&metric=tracked_clicks&profile={profile.pk}").json()
+    assert {one["counted"]: one["value"] for one in of_profile["related"]}["on links made for Brevi"] == 10

@@ -2,6 +2,7 @@
 
 from dakika_core.metrics.catalogue import AddsUp, Over
 from dakika_core.results.basis import formula_of
+from dakika_core.values.figure import Figure
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -9,10 +10,11 @@ from rest_framework.response import Response
 from dakika_server.brands.views import BrandView, read
 from dakika_server.networks.definitions import network_name
 from dakika_server.results import queries
-from dakika_server.results.basis import figure_of
+from dakika_server.results.basis import figures_of
 from dakika_server.results.catalogue import catalogue_of, chosen
 from dakika_server.results.footing import age_words, newest_day
 from dakika_server.results.models import FINAL, LATEST
+from dakika_server.results.related import related_to
 from dakika_server.results.serializers.summary import (
     BasisQuerySerializer,
     BasisSerializer,
@@ -31,6 +33,18 @@ _COUNTED = {"net_followers": "days", "gained_followers": "days", "lost_followers
             "visit_rate": "clicks", "conversion_rate": "visits"}  # fmt: skip
 
 
+def _thing(things: str, count: int) -> str:
+    return things.removesuffix("s") if count == 1 else things
+
+
+def _missing(figure: Figure, things: str) -> str:
+    """That something is missing, where no other words tell why."""
+    if not figure.missing:
+        return ""
+    verb = "tells" if figure.missing == 1 else "tell"
+    return f"{figure.missing:,} {_thing(things, figure.missing)} {verb} nothing of it."
+
+
 class SummaryView(BrandView):
     """The strip of figures and the main chart."""
 
@@ -46,7 +60,7 @@ class SummaryView(BrandView):
             "age_why": study.footing.why if study.footing else "", "as_of": queries.freshest(study),
             "metrics": summary_of(study, metrics),
         }  # fmt: skip
-        return Response(SummarySerializer(found).data)
+        return Response(SummarySerializer(found, context={"at": study.age_words}).data)
 
 
 class FootingView(BrandView):
@@ -81,7 +95,7 @@ class BasisView(BrandView):
         if metric is None:
             raise field_errors({"metric": f"There is no metric {values['metric']}."})
         (found,) = summary_of(study, [metric])
-        figure = figure_of(study, found)
+        figure, before = figures_of(study, found)
         age = {LATEST: "their latest reading", FINAL: "their final count"}.get(study.age_hours, f"{study.age_hours} h")
         thing = _COUNTED.get(metric.key, "profiles" if metric.over is Over.PROFILE else "posts")
         is_of_posts = metric.over in (Over.RECEIVED, Over.PUBLISHED)
@@ -93,8 +107,10 @@ class BasisView(BrandView):
                     "definition": metric.definition.replace("equal age", age), "note": metric.note,
                     "formula": formula_of(metric, figure, found.sums),
                     "formula_before": formula_of(metric, found.before, found.sums_before),
-                    "counted": f"{figure.n:,} {thing}" + (" that have both" if has_both else ""),
-                    "missing": found.missing_note, "figure": figure, "period": study.period,
+                    "counted": f"{figure.n:,} {_thing(thing, figure.n)}" + (" that have both" if has_both else ""),
+                    "counted_before": "" if before.value is None else f"{before.n:,} {_thing(thing, before.n)}",
+                    "what": metric.counted(study.age_words), "related": related_to(study, metric),
+                    "missing": found.missing_note or _missing(figure, thing), "figure": figure, "period": study.period,
                     "compared": study.compared, "time_zone": self.brand.time_zone, "as_of": queries.freshest(study),
                     # Clicks and visits are counted here: no network's silence touches them.
                     "holes": "" if metric.over is Over.BROUGHT else holes_in(

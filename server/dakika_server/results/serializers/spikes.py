@@ -101,6 +101,9 @@ class BehindSerializer(serializers.Serializer[Any]):
     usually_published = serializers.FloatField()
     unusual = UnusualSerializer(many=True)
     profiles = ProfileExcessSerializer(many=True, help_text="those that gained or lost more than usual")
+    told = serializers.ChoiceField(
+        choices=["interactions", "negative"], allow_blank=True, help_text="what speaks for a post, of followers"
+    )
 
     def to_representation(self, instance: Any) -> Any:
         """NaN, where there is no level, goes out as missing."""

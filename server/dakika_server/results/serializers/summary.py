@@ -74,6 +74,11 @@ class MeasuredSerializer(serializers.Serializer[Any]):
     networks = PartSerializer(many=True)
     title = TitleSerializer()
     missing_note = serializers.CharField(allow_blank=True)
+    counted = serializers.SerializerMethodField(help_text="what of its name is counted")
+
+    def get_counted(self, measured: Any) -> str:
+        """A few words beside the name."""
+        return str(measured.metric.counted(self.context["at"]))
 
 
 class KnownAtSerializer(serializers.Serializer[Any]):
@@ -118,6 +123,16 @@ class BasisQuerySerializer(StudySerializer):
     metric = serializers.CharField(max_length=40)
 
 
+class RelatedSerializer(serializers.Serializer[Any]):
+    """Another figure by a like name: what it counts, why it differs, and where it stands."""
+
+    name = serializers.CharField()
+    counted = serializers.CharField(allow_blank=True)
+    value = serializers.FloatField(allow_null=True)
+    why = serializers.CharField()
+    path = serializers.CharField()
+
+
 class BasisSerializer(serializers.Serializer[Any]):
     """How a figure is made."""
 
@@ -130,6 +145,9 @@ class BasisSerializer(serializers.Serializer[Any]):
     formula = serializers.CharField()
     formula_before = serializers.CharField()
     counted = serializers.CharField()
+    counted_before = serializers.CharField(allow_blank=True)
+    what = serializers.CharField(allow_blank=True, help_text="what of its name is counted")
+    related = RelatedSerializer(many=True)
     missing = serializers.CharField(allow_blank=True)
     holes = serializers.CharField(allow_blank=True)
     figure = FigureSerializer()

@@ -101,6 +101,35 @@ def test_a_network_that_reports_no_reach_is_left_out_and_said(client: Any, brand
     assert basis["counted"] == "6 posts that have both"
 
 
+def test_figures_of_like_names_stand_beside_one_another(client: Any, brand: Any) -> None:
+    """Ten posts of October brought 240 in it; at 20 hours they had 120, and a post of September still brought more."""
+    fill(brand, 10)
+    basis = client.get(f"{BASE}/basis?{QUERY}&metric=interactions&age=24").json()
+    assert (basis["what"], basis["counted"], basis["counted_before"]) == ("received", "10 posts", "")
+    found = {one["counted"]: one for one in basis["related"]}
+    assert list(found) == ["at 24 hours", "as last seen"]
+    assert found["as last seen"]["value"] == 240
+    rows = client.get(f"{BASE}/posts/totals?{QUERY}&columns=reactions,comments&age=24").json()["whole"]["values"]
+    assert found["at 24 hours"]["value"] == pytest.approx(rows["reactions"] + rows["comments"])
+    assert found["at 24 hours"]["path"] == "results/posts?age=24"
+    later = client.get(f"{BASE}/basis?first=2026-10-16&last=2026-10-30&metric=interactions").json()
+    assert later["counted_before"] == "10 posts"
+    (clicks,) = client.get(f"{BASE}/summary?{QUERY}&metrics=clicks").json()["metrics"]
+    assert clicks["counted"] == "told by networks"
+    names = [one["name"] for one in client.get(f"{BASE}/basis?{QUERY}&metric=clicks").json()["related"]]
+    assert "Clicks on tracked links" in names
+
+
+def test_nothing_is_said_to_be_missing_only_where_nothing_is(client: Any, brand: Any) -> None:
+    fill(brand, 6)
+    profile = fill(brand, 0, network="brevi")
+    take_posts(profile, [PostIn(external_id="n", published_at=START, format="text", text="", url="",
+                                readings=[(START + timedelta(hours=80), {"reach": 4}, None)])])  # fmt: skip
+    measure_profile(profile)
+    basis = client.get(f"{BASE}/basis?metric=interactions&{QUERY}").json()
+    assert (basis["figure"]["missing"], basis["missing"]) == (1, "1 post tells nothing of it.")
+
+
 def test_nothing_known_is_missing_not_zero(client: Any, brand: Any) -> None:
     fill(brand, 3)
     found = metrics(client, "first=2020-01-01&last=2020-01-28")

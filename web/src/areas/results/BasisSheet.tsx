@@ -3,7 +3,7 @@ import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { moment, spanText } from "../../lib/days";
-import { interval } from "../../lib/format";
+import { figure, interval } from "../../lib/format";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useBasis } from "./queries";
@@ -18,7 +18,11 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
   // Clicks and visits are counted here: no profile's reading is in them, and links are behind them.
   const isBrought = b?.over === "brought";
   return (
-    <Sheet isOpen={metric !== null} onClose={onClose} title={b ? `${b.name}: how it is made` : "How it is made"}>
+    <Sheet
+      isOpen={metric !== null}
+      onClose={onClose}
+      title={b ? `${[b.name, b.what].filter(Boolean).join(" ")}: how it is made` : "How it is made"}
+    >
       {basis.error ? (
         <Failed error={basis.error} onRetry={() => basis.refetch()} />
       ) : !b ? (
@@ -37,7 +41,10 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
               </Entry>
             )}
             <Entry name={`Before, ${spanText(b.compared.first, b.compared.last)}`}>{b.formula_before}</Entry>
-            <Entry name="Counted">{b.counted}</Entry>
+            <Entry name="Counted">
+              {b.counted}
+              {b.counted_before && `; before, ${b.counted_before}`}
+            </Entry>
             <Entry name="Missing">{b.missing || "Nothing that should be in it."}</Entry>
             {b.holes && (
               <Entry name="Days that were not collected">
@@ -52,6 +59,26 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
             <Entry name="Days begin in">{b.time_zone}</Entry>
             {!isBrought && <Entry name="Last read">{b.as_of ? moment(b.as_of, brand.time_zone) : "never"}</Entry>}
           </dl>
+          {b.related.length > 0 && (
+            <section aria-labelledby="related-title" className="mt-4">
+              <h3 id="related-title" className="text-[15px]">
+                By a like name
+              </h3>
+              <ul>
+                {b.related.map((other) => (
+                  <li key={`${other.name} ${other.counted}`} className="rowline py-1.5">
+                    <span className="flex items-baseline justify-between gap-3">
+                      <Link to={leadingTo(brand.slug, other.path, search)} className="under hover:text-berry">
+                        {other.name} {other.counted}
+                      </Link>
+                      <b>{figure(other.value, b.unit)}</b>
+                    </span>
+                    <span className="label">{other.why}</span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <Link
             to={`/${brand.slug}/${isBrought ? "links" : "results/posts"}${carriedAll(search)}`}
             className="under mt-4 self-start font-semibold hover:text-berry"
@@ -62,6 +89,19 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
       )}
     </Sheet>
   );
+}
+
+/** An address with what is studied, and what the other figure asks for besides. */
+function leadingTo(brand: string, path: string, search: string): string {
+  const [place, more] = path.split("?");
+  const asked = new URLSearchParams(carriedAll(search));
+  for (const [name, value] of new URLSearchParams(more)) {
+    // A link made for a network, or a profile's posts: never both.
+    if (name === "network") asked.delete("profile");
+    if (name === "profile") asked.delete("network");
+    asked.set(name, value);
+  }
+  return `/${brand}/${place}?${asked}`;
 }
 
 function Entry({ name, children }: { name: string; children: ReactNode }) {

@@ -20,7 +20,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
   const behind = useBehind(brand.slug, study, metric, day);
   const b = behind.data;
   const isOfFollowers = metric.endsWith("_followers");
-  const isOfGains = metric === "gained_followers";
+  const isOfGains = b?.told === "interactions";
   const max = Math.max(0.01, ...(b?.posts.map((p) => p.share) ?? []));
   return (
     <Sheet isOpen={day !== null} onClose={onClose} title={day ? `${name} on ${longDay(day)}` : ""}>

@@ -212,6 +212,7 @@ describe("followers", () => {
           spikes: (query.get("metric") === "lost_followers" ? spikes : []) as never,
         }),
       "GET /results/spikes/behind": sample("Behind", {
+        told: "negative",
         value: 40,
         level: 2,
         z: 9,

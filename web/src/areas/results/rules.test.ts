@@ -25,14 +25,14 @@ describe("rules of Results", () => {
     expect(formOf("reach", { reach: "bar" })).toBe("bar");
   });
   it("promises that a caption says what the marks are and what a day opens", () => {
-    const reach = { name: "Reach", over: "received" };
+    const reach = { name: "Reach", over: "received", counted: "" };
     expect(courseCaption(reach, "at 72 hours", "line", true)).toBe(
       "Reach per day, solid; the comparison period, dashed. A day opens the posts behind it; triangles mark days that stand out.",
     );
-    expect(courseCaption({ name: "Visits", over: "brought" }, "at 72 hours", "bar", true)).toMatch(
+    expect(courseCaption({ name: "Visits", over: "brought", counted: "" }, "at 72 hours", "bar", true)).toMatch(
       /^Visits per day, bars;.* opens the links and referrers behind it/,
     );
-    expect(courseCaption({ name: "Index", over: "published" }, "at 72 hours", "line", false)).toBe(
+    expect(courseCaption({ name: "Index", over: "published", counted: "" }, "at 72 hours", "line", false)).toBe(
       "Index of the posts of each day, at 72 hours, solid; the comparison period, dashed. Short marks on the axis are posts.",
     );
   });

@@ -32,7 +32,7 @@ export function formOf(key: string, chosen: Record<string, Form> = {}): Form {
 
 /** What the marks of a course are, and what a day opens. */
 export function courseCaption(
-  metric: Pick<Measured, "name" | "over">,
+  metric: Pick<Measured, "name" | "over" | "counted">,
   age: string,
   form: Form,
   isByDay: boolean,
@@ -42,7 +42,8 @@ export function courseCaption(
   const days = isByDay
     ? `A day opens the ${behind} behind it; triangles mark days that stand out.`
     : "Short marks on the axis are posts.";
-  return `${metric.name} ${of}, ${form === "bar" ? "bars" : "solid"}; the comparison period, dashed. ${days}`;
+  const what = metric.over === "published" || !metric.counted ? metric.name : `${metric.name} ${metric.counted}`;
+  return `${what} ${of}, ${form === "bar" ? "bars" : "solid"}; the comparison period, dashed. ${days}`;
 }
 
 /** Share of each part in the whole, for parts that add up. */

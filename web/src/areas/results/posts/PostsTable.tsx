@@ -2,6 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { useTags } from "../../../app/queries";
+import { useAge } from "../../../app/study";
 import { published } from "../../../lib/days";
 import { ageSoFar, figure, formatNames } from "../../../lib/format";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
@@ -81,6 +82,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
       table.toggle(at, isRange);
     },
   };
+  const at = useAge().words;
   return (
     <div role="table" aria-label="Posts" aria-rowcount={total} className="flex min-h-0 flex-1 flex-col">
       <div
@@ -152,7 +154,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
           style={grid}
         >
           <span role="cell" />
-          <span role="cell">All of them</span>
+          <span role="cell">All of them, {at}</span>
           <span role="cell" />
           <span role="cell" className="label truncate font-normal">
             sums, rates of sums

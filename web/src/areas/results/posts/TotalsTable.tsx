@@ -1,4 +1,4 @@
-import { languageName } from "../../../app/study";
+import { languageName, useAge } from "../../../app/study";
 import { figure, formatNames, plural } from "../../../lib/format";
 import { Failed, Loading } from "../../../ui/States";
 import type { Metric, useTotals } from "../queries";
@@ -15,6 +15,7 @@ const NARROWS = ["format", "network", "profile", "campaign", "language", "tag"];
 
 /** The posts in groups, each column by its own rule: sums are added, rates are rates of sums. */
 export function TotalsTable({ totals, columns, by, onGroup }: Props) {
+  const at = useAge().words;
   if (totals.error) return <Failed error={totals.error} onRetry={() => totals.refetch()} />;
   if (!totals.data) return <Loading what="Adding up" />;
   const { whole, groups } = totals.data;
@@ -65,7 +66,7 @@ export function TotalsTable({ totals, columns, by, onGroup }: Props) {
         </tbody>
         <tfoot className="border-t border-rule-strong text-right font-semibold">
           <tr className="h-8">
-            <td className="text-left">All of them</td>
+            <td className="text-left">All of them, {at}</td>
             <td>{figure(whole.posts)}</td>
             {columns.map((metric) => (
               <td key={metric.key}>{figure(whole.values[metric.key], metric.unit)}</td>

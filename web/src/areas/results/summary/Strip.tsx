@@ -1,13 +1,16 @@
 import { Sparkline } from "../../../charts/Sparkline";
-import { absolute, figure, short } from "../../../lib/format";
+import { absolute, figure, type Unit } from "../../../lib/format";
 import { Delta } from "../../../ui/Marks";
 import type { Measured } from "../queries";
 import { stripName } from "../rules";
 
 type Props = { metrics: Measured[]; chosen: string; onChoose: (key: string) => void; onBasis: (key: string) => void };
 
-// Where there is no room for all digits none is cut off: 328k, and the whole on pointing at it.
-const SHORT_FROM = 10_000;
+/** Where there is no room for all digits none is cut off: 62.9k, and the whole on pointing at it. */
+function brief(value: number, unit: Unit): string {
+  if (value < 10_000 || unit !== "count") return figure(value, unit);
+  return value >= 1e6 ? `${(value / 1e6).toFixed(2)}M` : `${(value / 1e3).toFixed(value < 1e5 ? 1 : 0)}k`;
+}
 
 /** The strip of figures: a click chooses what the chart shows; each opens its basis. */
 export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
@@ -28,8 +31,12 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
               title={difference === null ? undefined : `${absolute(difference, m.unit)} against the comparison`}
               className="h-full w-full px-4 text-left hover:bg-panel"
             >
-              <span className="block truncate pr-9 text-[12.5px] text-muted" title={m.name}>
+              <span
+                className="block truncate pr-9 text-[12.5px] text-muted"
+                title={[m.name, m.counted].filter(Boolean).join(" ")}
+              >
                 {stripName(m.name)}
+                {m.counted && <span className={isOn ? "" : "sr-only"}> {m.counted}</span>}
               </span>
               <span className="flex items-baseline justify-between gap-2">
                 <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
@@ -38,7 +45,7 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
                     className="whitespace-nowrap text-[12.5px] text-muted"
                     title={`${figure(m.today, m.unit)} today so far: not over, so not compared`}
                   >
-                    today {short(m.today, m.unit)}
+                    today {brief(m.today, m.unit)}
                   </span>
                 ) : null}
                 {isOn && m.today === null && m.days.some((v) => v !== null) && (
@@ -49,7 +56,7 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
                 <Delta change={m.change} unit={m.unit} more={m.more_is_better} />{" "}
                 {m.before.value !== null && (
                   <span className="text-muted" title={figure(m.before.value, m.unit)}>
-                    from {m.before.value >= SHORT_FROM ? short(m.before.value, m.unit) : figure(m.before.value, m.unit)}
+                    from {brief(m.before.value, m.unit)}
                   </span>
                 )}
               </span>

@@ -76,11 +76,28 @@ describe("the summary", () => {
         formula: "sum over 0 = 0",
         counted: "0 visits",
         missing: "On 2 days nothing of it was counted yet, or not both parts.",
+        what: "by links and networks",
+        related: [
+          {
+            name: "Visits of the site",
+            counted: "however they came",
+            value: 14,
+            why: "typed in too",
+            path: "links/sites",
+          },
+          { name: "Clicks", counted: "in posts", value: 3, why: "carried", path: "results/traffic?profile=4" },
+        ],
       }),
     });
     await user.click(await screen.findByRole("button", { name: "Basis of Visits" }));
     const sheet = await screen.findByRole("dialog");
-    expect(await within(sheet).findByText("Visits: how it is made")).toBeTruthy();
+    expect(await within(sheet).findByText("Visits by links and networks: how it is made")).toBeTruthy();
+    // Figures of like names stand beside it, each with a step there.
+    expect(within(sheet).getByText("14")).toBeTruthy();
+    expect(
+      within(sheet).getByRole("link", { name: "Visits of the site however they came" }).getAttribute("href"),
+    ).toContain("/links/sites");
+    expect(within(sheet).getByRole("link", { name: "Clicks in posts" }).getAttribute("href")).toContain("profile=4");
     expect(within(sheet).getByText("sum over 0 = 0")).toBeTruthy();
     expect(within(sheet).getByText(/On 2 days nothing/)).toBeTruthy();
     expect(within(sheet).getByRole("link", { name: "The links behind it" }).getAttribute("href")).toContain("/links");
