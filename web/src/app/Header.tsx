@@ -1,3 +1,4 @@
+import { Menu, Search } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
@@ -13,7 +14,8 @@ const menu = "z-50 min-w-48 border border-rule-strong bg-panel py-1 text-ink sha
 
 export function Header({ onPalette }: { onPalette: () => void }) {
   const { brand, now, canChange } = useBrand();
-  const { search } = useLocation();
+  const { search, pathname } = useLocation();
+  const area = AREAS.find((one) => one.path === pathname.split("/")[2]);
   const navigate = useNavigate();
   const session = useSession();
   const signOut = useSignOut();
@@ -25,7 +27,7 @@ export function Header({ onPalette }: { onPalette: () => void }) {
     .join("")
     .slice(0, 2);
   return (
-    <header className="print:hidden flex h-[42px] items-center gap-5 bg-shell px-5 text-shell-ink">
+    <header className="print:hidden flex h-[42px] items-center gap-5 bg-shell px-5 text-shell-ink narrow:gap-2 narrow:px-3">
       <Link
         to={`/${brand.slug}/results`}
         className="flex items-center gap-2 font-semibold"
@@ -40,15 +42,15 @@ export function Header({ onPalette }: { onPalette: () => void }) {
           />
           <path d="M13 18V3" stroke="#f083ab" strokeWidth="2.6" />
         </svg>
-        <span className="text-[15.5px]">Dakika</span>
+        <span className="text-[15.5px] narrow:sr-only">Dakika</span>
       </Link>
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
-          className="flex h-8 items-center gap-1.5 border-r border-white/15 pr-5 text-[13.5px] text-shell-muted hover:text-shell-ink"
+          className="flex h-8 min-w-0 items-center gap-1.5 border-r border-white/15 pr-5 text-[13.5px] text-shell-muted hover:text-shell-ink narrow:pr-2"
           aria-label={`Brand: ${brand.name}`}
         >
           {brand.picture && <img src={brand.picture} alt="" width="18" height="18" className="h-[18px] w-[18px]" />}
-          {brand.name}
+          <span className="truncate">{brand.name}</span>
           <svg width="8" height="6" viewBox="0 0 8 6" aria-hidden="true">
             <path d="M1 1l3 3.5L7 1" stroke="currentColor" fill="none" />
           </svg>
@@ -75,7 +77,29 @@ export function Header({ onPalette }: { onPalette: () => void }) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <nav aria-label="Areas" className="flex h-full items-stretch gap-1 text-[14px]">
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger
+          aria-label={`Area: ${area?.name ?? "none"}`}
+          className="hidden h-8 items-center gap-1.5 px-1 text-[14px] font-semibold narrow:flex"
+        >
+          {area?.name ?? "Areas"}
+          <Menu size={15} aria-hidden="true" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="start" sideOffset={6} className={menu}>
+            {AREAS.map((other) => (
+              <DropdownMenu.Item
+                key={other.path}
+                className={`${item} ${other === area ? "font-semibold text-berry" : ""}`}
+                onSelect={() => navigate(`/${brand.slug}/${other.path}${carried(search)}`)}
+              >
+                {other.name}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <nav aria-label="Areas" className="flex h-full items-stretch gap-1 text-[14px] narrow:hidden">
         {AREAS.map((area) => (
           <NavLink
             key={area.path}
@@ -88,9 +112,11 @@ export function Header({ onPalette }: { onPalette: () => void }) {
           </NavLink>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-4 text-[13px] text-shell-muted">
+      <div className="ml-auto flex shrink-0 items-center gap-4 text-[13px] text-shell-muted">
         <button type="button" onClick={onPalette} className="flex h-7 items-center gap-2 hover:text-shell-ink">
-          Go to or find <kbd className="border border-white/25 px-1 font-sans text-[11.5px]">Ctrl K</kbd>
+          <Search size={15} aria-hidden="true" className="hidden narrow:block" />
+          <span className="narrow:sr-only">Go to or find</span>
+          <kbd className="border border-white/25 px-1 font-sans text-[11.5px] narrow:hidden">Ctrl K</kbd>
         </button>
         <span title={line.data?.as_of ?? undefined} className="hidden whitespace-nowrap min-[1120px]:inline">
           {line.data?.as_of ? `Data as of ${since(line.data.as_of, now)}` : line.data ? "No data yet" : ""}

@@ -88,7 +88,7 @@ describe("the shell", () => {
     expect(address()).toContain("/results/posts/31");
   });
 
-  it("promises one's brands by name, and that the other keeps its own address", async () => {
+  it("promises one's brands by name, and that one which is gone is said, with those that are there", async () => {
     const { user, address } = screenAt("results", {
       ...SUMMARY,
       "GET //session": sample("Session", {
@@ -103,7 +103,8 @@ describe("the shell", () => {
     await user.click(await screen.findByRole("button", { name: "Brand: Orrery House" }));
     expect(await screen.findByText("may look")).toBeTruthy();
     await user.click(screen.getByRole("menuitem", { name: /Night Ferry/ }));
-    // Away with the membership: back to a brand that is there.
+    expect(await screen.findByText(/^There is no brand “night-ferry”/)).toBeTruthy();
+    await user.click(screen.getByRole("link", { name: "Orrery House" }));
     await waitFor(() => expect(address()).toContain(`/${BRAND}/results`));
   });
 
@@ -147,8 +148,10 @@ describe("the minute line", () => {
     const { address } = screenAt("results?first=2026-11-01&last=2026-11-10", { ...SUMMARY, "GET /line": line });
     const brush = await screen.findByRole("slider", { name: /^Period, / });
     fireEvent.keyDown(brush, { key: "ArrowRight" });
+    fireEvent.keyUp(brush, { key: "ArrowRight" });
     await waitFor(() => expect(address()).toContain("first=2026-11-02&last=2026-11-11"));
     fireEvent.keyDown(brush, { key: "ArrowLeft", shiftKey: true });
+    fireEvent.keyUp(brush, { key: "ArrowLeft" });
     await waitFor(() => expect(address()).toContain("first=2026-11-02&last=2026-11-10"));
   });
 
@@ -167,4 +170,26 @@ describe("the minute line", () => {
     expect(await screen.findByText(/Dakika cannot be reached/, undefined, { timeout: 8000 })).toBeTruthy();
     expect(server.sent("GET /results/summary").length).toBeGreaterThan(1);
   }, 12_000);
+});
+
+describe("addresses that name what is not there", () => {
+  it("promises that a brand which is not there is said, with one's own to go to, and nobody is led elsewhere", async () => {
+    const { address } = screenAt("results", { ...SUMMARY, "GET /": new Refusal(404, "Not found.") });
+    expect(await screen.findByText(/^There is no brand/)).toBeTruthy();
+    expect(screen.getByRole("link", { name: "Orrery House" }).getAttribute("href")).toBe(`/${BRAND}/results`);
+    expect(address()).toContain(`/${BRAND}/results`);
+  });
+
+  it.each([
+    ["first=2026-02-30&last=2026-03-05", /asks for 2026-02-30, and there is no such day/],
+    ["last=soon", /asks for soon, and there is no such day/],
+    ["first=2026-11-20&last=2026-11-02", /ends before it begins/],
+    ["first=2019-01-01&last=2026-11-02", /at most 800 days/],
+  ])("promises that the days of %s are said to be none, not replaced", async (query, words) => {
+    const { user, server, address } = screenAt(`results?${query}`, SUMMARY);
+    expect(await screen.findByText(words)).toBeTruthy();
+    expect(server.sent("GET /results/summary")).toEqual([]);
+    await user.click(screen.getByRole("button", { name: "The last 28 days" }));
+    expect(address()).not.toContain("first=");
+  });
 });

@@ -1,12 +1,15 @@
 import { Suspense, useCallback, useState } from "react";
-import { Outlet, useLocation } from "react-router";
+import { Outlet, useLocation, useSearchParams } from "react-router";
 import { Boundary } from "../ui/Boundary";
-import { Loading } from "../ui/States";
+import { Button } from "../ui/Button";
+import { Empty, Loading } from "../ui/States";
+import { partsAt } from "./areas";
 import { BrandProvider, useBrand } from "./brand";
 import { Header } from "./Header";
 import { Keys } from "./Keys";
 import { useWatchForLater } from "./later";
 import { Palette } from "./Palette";
+import { wrongPeriod } from "./study";
 import { useShellKeys } from "./useShellKeys";
 
 export function Shell() {
@@ -17,24 +20,46 @@ export function Shell() {
   );
 }
 
+const withoutPeriod = (old: URLSearchParams) => {
+  const next = new URLSearchParams(old);
+  next.delete("first");
+  next.delete("last");
+  return next;
+};
+
 function Frame() {
   const { brand } = useBrand();
   const { pathname } = useLocation();
+  const [params, setParams] = useSearchParams();
+  const wrong = partsAt(pathname) === null ? "" : wrongPeriod(params);
   const [open, setOpen] = useState<"palette" | "keys" | null>(null);
   const onPalette = useCallback(() => setOpen("palette"), []);
   const onKeys = useCallback(() => setOpen("keys"), []);
   useWatchForLater();
   useShellKeys(brand.slug, onPalette, onKeys);
   return (
-    <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden print:block print:h-auto print:min-w-0 print:overflow-visible">
+    <div className="flex h-screen flex-col overflow-hidden narrow:block narrow:h-auto narrow:min-h-screen narrow:overflow-visible print:block print:h-auto print:overflow-visible">
       <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         To the content
       </a>
       <Header onPalette={onPalette} />
-      <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none print:block">
+      <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none narrow:min-w-0 print:block">
         <Boundary place={pathname}>
           <Suspense fallback={<Loading />}>
-            <Outlet />
+            {wrong ? (
+              <Empty
+                title="These days cannot be shown"
+                action={
+                  <Button kind="main" onClick={() => setParams(withoutPeriod)}>
+                    The last 28 days
+                  </Button>
+                }
+              >
+                {wrong}
+              </Empty>
+            ) : (
+              <Outlet />
+            )}
           </Suspense>
         </Boundary>
       </main>

@@ -70,15 +70,45 @@ describe("the sentence of what is studied", () => {
   it("promises periods by name with their days, and comparisons with theirs", async () => {
     const { user, server, address } = screenAt("results", SUMMARY);
     await user.click(await screen.findByRole("button", { name: "Period" }));
-    const lastMonth = await screen.findByRole("menuitemradio", { name: /Last month/ });
-    expect(lastMonth.textContent).toContain("1 Oct – 31 Oct");
-    await user.click(lastMonth);
+    await user.click(await screen.findByRole("button", { name: "Last month" }));
     expect(address()).toContain("first=2026-10-01&last=2026-10-31");
     await user.click(screen.getByRole("button", { name: "Comparison" }));
     const aligned = await screen.findByRole("menuitemradio", { name: /the same weekdays before/ });
     expect(aligned.textContent).toContain("27 Aug – 26 Sep");
     await user.click(aligned);
     await waitFor(() => expect(server.sent("GET /results/summary").at(-1)?.query.get("compare")).toBe("aligned"));
+  });
+
+  it("promises months to click, and days of one's own, typed as one writes them", async () => {
+    const { user, address } = screenAt("results", SUMMARY);
+    await user.click(await screen.findByRole("button", { name: "Period" }));
+    const september = await screen.findByRole("button", { name: "September" });
+    expect(september.title).toBe("1 Sep – 30 Sep");
+    await user.click(september);
+    expect(address()).toContain("first=2026-09-01&last=2026-09-30");
+    await user.click(screen.getByRole("button", { name: "Period" }));
+    const first = (await screen.findByLabelText("First day")) as HTMLInputElement;
+    expect(first.value).toBe("1 Sep 2026");
+    await user.clear(first);
+    await user.type(first, "24.12.2025");
+    expect(screen.getByText("281 days")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Study these days" }));
+    expect(address()).toContain("first=2025-12-24&last=2026-09-30");
+  });
+
+  it("promises that days which do not exist, or end before they begin, are said and not studied", async () => {
+    const { user } = screenAt("results?first=2026-11-02&last=2026-11-20", SUMMARY);
+    await user.click(await screen.findByRole("button", { name: "Period" }));
+    const last = (await screen.findByLabelText("Last day")) as HTMLInputElement;
+    await user.clear(last);
+    await user.type(last, "30.2.2026");
+    await user.tab();
+    expect(last.value).toBe("30.2.2026");
+    expect(last.getAttribute("aria-invalid")).toBe("true");
+    expect((screen.getByRole("button", { name: "Study these days" }) as HTMLButtonElement).disabled).toBe(true);
+    await user.clear(last);
+    await user.type(last, "1 Nov 2026");
+    expect(await screen.findByText("It ends before it begins.")).toBeTruthy();
   });
 
   it("promises the age at which posts are compared", async () => {

@@ -6,7 +6,8 @@ import { Choice } from "../ui/Choice";
 import { partsAt } from "./areas";
 import { networkNamed, useBrand } from "./brand";
 import { useFooting } from "./footing";
-import { lengthOf, presets } from "./line/geometry";
+import { lengthOf } from "./line/geometry";
+import { PeriodChoice } from "./PeriodChoice";
 import { useCampaigns, useLine, useProfiles, useTags } from "./queries";
 import { AGES, ageName, type Compare, comparedSpan, languageName, NARROWING, useAge, useStudy } from "./study";
 
@@ -19,7 +20,7 @@ const COMPARED: Record<Compare, (days: number) => string> = {
 /** What the figures are about, as a sentence; each underlined part opens its choice. */
 export function StudySentence({ children }: { children?: ReactNode }) {
   const has = partsAt(useLocation().pathname) ?? [];
-  const { brand, networks, today } = useBrand();
+  const { brand, networks } = useBrand();
   const { study, change } = useStudy();
   const sources = useProfiles(brand.slug);
   const own = (sources.data?.profiles ?? []).filter((profile) => profile.kind === "own");
@@ -30,10 +31,9 @@ export function StudySentence({ children }: { children?: ReactNode }) {
   const profile = own.find((p) => p.id === study.profile);
   const nameOf = (key: string) => networkNamed(networks, key).name;
   const choice = study.profile ? `p${study.profile}` : study.network ? `n${study.network}` : "";
-  const span = presets(today).find((p) => p.span.first === study.first && p.span.last === study.last);
   return (
-    <div className="flex h-[34px] items-center justify-between gap-4 overflow-hidden border-b border-rule px-5">
-      <p className="truncate">
+    <div className="flex h-[34px] items-center justify-between gap-4 overflow-hidden border-b border-rule px-5 narrow:h-auto narrow:flex-wrap narrow:gap-y-1 narrow:px-3 narrow:py-1.5">
+      <p className="truncate narrow:whitespace-normal">
         Studying{" "}
         {has.includes("profile") && (
           <>
@@ -78,21 +78,7 @@ export function StudySentence({ children }: { children?: ReactNode }) {
           </>
         )}
         {has.includes("narrow") && <Narrowing />}
-        <Choice
-          label="Period"
-          value={span?.label ?? ""}
-          options={presets(today).map((p) => ({
-            value: p.label,
-            label: p.label,
-            hint: spanText(p.span.first, p.span.last),
-          }))}
-          onChoose={(value) => {
-            const found = presets(today).find((p) => p.label === value);
-            if (found) change(found.span);
-          }}
-        >
-          {span?.label.toLowerCase() ?? plural(days, "day")}
-        </Choice>
+        <PeriodChoice />
         {has.includes("age") && (
           <>
             , posts{" "}
@@ -135,7 +121,7 @@ export function StudySentence({ children }: { children?: ReactNode }) {
           </>
         )}
       </p>
-      <div className="flex shrink-0 items-center gap-3">{children}</div>
+      <div className="flex shrink-0 items-center gap-3 narrow:shrink narrow:flex-wrap">{children}</div>
     </div>
   );
 }

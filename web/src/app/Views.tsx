@@ -16,8 +16,11 @@ export function Views({ label, base, views, badges = {}, children }: Props) {
   const { brand } = useBrand();
   const { search } = useLocation();
   return (
-    <div className="flex h-[32px] shrink-0 items-stretch justify-between gap-4 border-b border-rule px-5">
-      <nav aria-label={label} className="flex items-stretch gap-5">
+    <div className="flex h-[32px] shrink-0 items-stretch justify-between gap-4 border-b border-rule px-5 narrow:h-auto narrow:flex-wrap narrow:gap-y-1 narrow:px-3">
+      <nav
+        aria-label={label}
+        className="flex items-stretch gap-5 narrow:h-8 narrow:max-w-full narrow:overflow-x-auto narrow:whitespace-nowrap"
+      >
         {views.map(({ path, name }) => (
           <NavLink
             key={path}
@@ -32,7 +35,7 @@ export function Views({ label, base, views, badges = {}, children }: Props) {
           </NavLink>
         ))}
       </nav>
-      <div className="flex items-center gap-4">{children}</div>
+      <div className="flex items-center gap-4 narrow:flex-wrap narrow:pb-1">{children}</div>
     </div>
   );
 }

@@ -1,9 +1,9 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from "react";
-import { Navigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { type Day, dayOf, setToday } from "../lib/days";
-import { Failed, Loading } from "../ui/States";
-import { useBrandQuery, useNetworksQuery } from "./queries";
+import { Empty, Failed, Loading } from "../ui/States";
+import { useBrandQuery, useNetworksQuery, useSession } from "./queries";
 
 type Value = {
   brand: Schemas["Brand"];
@@ -56,6 +56,25 @@ function fromFile(key: string): Schemas["Network"] {
   };
 }
 
+/** It is said, and nobody is led elsewhere unasked. */
+function NoSuchBrand({ slug }: { slug: string }) {
+  const brands = useSession().data?.brands ?? [];
+  return (
+    <Empty title={`There is no brand “${slug}” for you`}>
+      It may be spelt otherwise, or you are not one of its people. Yours:{" "}
+      {brands.map((brand, i) => (
+        <span key={brand.slug}>
+          {i > 0 && ", "}
+          <Link to={`/${brand.slug}/results`} className="under text-ink hover:text-berry">
+            {brand.name}
+          </Link>
+        </span>
+      ))}
+      .
+    </Empty>
+  );
+}
+
 export function BrandProvider({ children }: { children: ReactNode }) {
   const { brand = "" } = useParams();
   const found = useBrandQuery(brand);
@@ -77,7 +96,7 @@ export function BrandProvider({ children }: { children: ReactNode }) {
     if (found.data) document.title = `${found.data.name} · Dakika`;
   }, [found.data]);
   const error = found.error ?? networks.error;
-  if (error && "status" in error && error.status === 404) return <Navigate to="/" replace />;
+  if (error && "status" in error && error.status === 404) return <NoSuchBrand slug={brand} />;
   if (error) return <Failed error={error} onRetry={() => found.refetch()} />;
   if (!value) return <Loading what="Loading the brand" />;
   return <Context.Provider value={value}>{children}</Context.Provider>;

@@ -2,7 +2,7 @@
 
 import { useCallback, useMemo } from "react";
 import { useLocation, useSearchParams } from "react-router";
-import { addDays, type Day, daysBetween } from "../lib/days";
+import { addDays, type Day, daysBetween, isDay } from "../lib/days";
 import { type Part, partsAt } from "./areas";
 import { useBrand } from "./brand";
 import { useFooting } from "./footing";
@@ -25,6 +25,9 @@ export type Study = {
   age?: Age;
 };
 
+/** The server's own bound. */
+export const LONGEST_DAYS = 800;
+
 export const AGES: Age[] = [24, 72, 168, 672, -1, 0];
 const AGE_NAMES: Record<number, string> = {
   [-1]: "at their final count",
@@ -36,7 +39,6 @@ export const ageName = (age: number) => AGE_NAMES[age] ?? `at ${age} hours`;
 const COMPARES: Compare[] = ["previous", "aligned", "year_before"];
 
 export function readStudy(params: URLSearchParams, today: Day): Study {
-  const isDay = (text: string | null): text is string => !!text && /^\d{4}-\d{2}-\d{2}$/.test(text);
   const last = isDay(params.get("last")) ? (params.get("last") as string) : today;
   const given = params.get("first");
   const first = isDay(given) && given <= last ? given : addDays(last, -27);
@@ -57,6 +59,17 @@ export function readStudy(params: URLSearchParams, today: Day): Study {
     boosted: boosted === "yes" || boosted === "no" ? boosted : undefined,
     age: AGES.includes(age) ? age : undefined,
   };
+}
+
+/** What is wrong with the period that an address asks for, in words; empty where nothing is. It is said, not replaced. */
+export function wrongPeriod(params: URLSearchParams): string {
+  const [first, last] = [params.get("first"), params.get("last")];
+  for (const told of [first, last])
+    if (told !== null && !isDay(told))
+      return `The address asks for ${String(told).slice(0, 40)}, and there is no such day.`;
+  if (!first || !last) return "";
+  if (last < first) return `The address asks for ${first} to ${last}: it ends before it begins.`;
+  return daysBetween(first, last) > LONGEST_DAYS ? `A period has at most ${LONGEST_DAYS} days.` : "";
 }
 
 /** The period held against: the same rule as the core's, for drawing the brush while it is dragged. */

@@ -4,12 +4,15 @@ import {
   at,
   dayOf,
   daysBetween,
+  isDay,
   longDay,
   moment,
   mondayOf,
   monthName,
   nextHourOfWeek,
   published,
+  readDay,
+  readTime,
   shortDay,
   spanText,
   startOf,
@@ -117,5 +120,31 @@ describe("days in words", () => {
         const day = dayOf(instant, zone);
         expect(moment(instant, zone)).toBe(`${WEEKDAYS[weekday(day) - 1]} ${shortDay(day)}, ${timeOf(instant, zone)}`);
       }
+  });
+});
+
+describe("days and times as people write them", () => {
+  it("promises to read the usual ways, the day first, and to refuse what is no day", () => {
+    const read = (text: string) => readDay(text, "2026-11-28");
+    for (const text of ["2026-11-03", "3.11.2026", "03/11/26", "3 Nov 2026", "3 november", "3.11."]) {
+      expect([text, read(text)]).toEqual([text, "2026-11-03"]);
+    }
+    expect(read("29 Feb 2024")).toBe("2024-02-29");
+    for (const text of ["", "soon", "30.2.2026", "29 Feb 2026", "2026-13-01", "32 Nov", "11/28/2026", "3 Nob"]) {
+      expect([text, read(text)]).toEqual([text, null]);
+    }
+  });
+  it("promises times of a 24-hour clock", () => {
+    expect(["19:30", "1930", "9", "09.05", "0:00"].map(readTime)).toEqual([
+      "19:30",
+      "19:30",
+      "09:00",
+      "09:05",
+      "00:00",
+    ]);
+    expect(["24:00", "7:60", "7 pm", "", "193"].map(readTime)).toEqual([null, null, null, null, null]);
+  });
+  it("promises that an address names days that exist", () => {
+    expect(["2026-02-28", "2026-02-30", "x", null].map(isDay)).toEqual([true, false, false, false]);
   });
 });

@@ -133,3 +133,59 @@ export function spanText(first: Day, last: Day): string {
   const begin = isSameYear ? shortDay(first).replace(/ \d{4}$/, "") : shortDay(first);
   return `${begin} – ${shortDay(last)}`;
 }
+
+/** 27 Nov 2026, with its year always: for fields. */
+export function fullDay(day: Day): string {
+  const [year, month, date] = day.split("-").map(Number) as [number, number, number];
+  return `${date} ${MONTHS[month - 1]} ${year}`;
+}
+
+/**
+ * A day as somebody writes it: 2026-11-27, 27.11.2026, 27/11/26, 27 Nov, 27 November 2026; the day comes first, as it
+ * does wherever Dakika writes one. Without a year the one of `today`. Null where it is no day that exists.
+ */
+export function readDay(text: string, today: Day): Day | null {
+  const told = text.trim().toLowerCase();
+  const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(told);
+  const named = /^(\d{1,2})\.?\s*([a-z]{3,9})\.?,?(?:\s+(\d{4}|\d{2}))?$/.exec(told);
+  const plain = /^(\d{1,2})[./\s](\d{1,2})(?:[./\s](\d{4}|\d{2})?)?$/.exec(told);
+  const parts = iso
+    ? [iso[1], iso[2], iso[3]]
+    : named
+      ? [named[3], monthOf(named[2] ?? ""), named[1]]
+      : plain
+        ? [plain[3], plain[2], plain[1]]
+        : null;
+  if (!parts) return null;
+  const [year = today.slice(0, 4), month, date] = parts;
+  const whole = year.length === 2 ? `20${year}` : year;
+  try {
+    const found = { year: Number(whole), month: Number(month), day: Number(date) };
+    return Temporal.PlainDate.from(found, { overflow: "reject" }).toString();
+  } catch {
+    return null;
+  }
+}
+
+function monthOf(word: string): string {
+  const place = MONTHS.findIndex((name) => name.toLowerCase() === word.slice(0, 3));
+  const whole =
+    place < 0
+      ? ""
+      : monthName(`2001-${String(place + 1).padStart(2, "0")}-01`)
+          .split(" ")[0]
+          ?.toLowerCase();
+  return whole?.startsWith(word) || word === "sept" ? String(place + 1) : "";
+}
+
+/** A time of a 24-hour clock as somebody writes it: 19:30, 19.30, 1930, 9. Null where it is none. */
+export function readTime(text: string): string | null {
+  const told = /^(\d{1,2})(?:[:.h]?(\d{2}))?$/.exec(text.trim());
+  if (!told || Number(told[1]) > 23 || Number(told[2] ?? 0) > 59) return null;
+  return `${(told[1] as string).padStart(2, "0")}:${told[2] ?? "00"}`;
+}
+
+/** Whether a text is a day that exists, as addresses write it. */
+export function isDay(text: string | null | undefined): text is Day {
+  return !!text && /^\d{4}-\d{2}-\d{2}$/.test(text) && readDay(text, text) === text;
+}

@@ -32,7 +32,10 @@ export function Delta({
   change,
   unit,
   more = true,
+  none,
 }: {
+  /** What is said where nothing can be compared. */
+  none?: string;
   change: { difference: number | null; relative: number | null };
   unit: Unit;
   more?: boolean;
@@ -46,7 +49,7 @@ export function Delta({
           <path d={value > 0 ? "M1 6.5 4 1.5 7 6.5z" : "M1 1.5 4 6.5 7 1.5z"} fill="currentColor" />
         </svg>
       )}
-      {delta(change, unit)}
+      {change.difference === null && none !== undefined ? none : delta(change, unit)}
     </span>
   );
 }

@@ -11,7 +11,7 @@ from rest_framework.response import Response
 from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import Draft, change_link, make_link
 from dakika_server.links.models import TrackedLink
-from dakika_server.links.queries import Scope, figures_of, life_of, links_of, one_link, over_days
+from dakika_server.links.queries import Scope, begun_days, figures_of, life_of, links_of, one_link
 from dakika_server.links.queries.days import behind_day, traffic_of
 from dakika_server.links.queries.links import counted
 from dakika_server.links.serializers.figures import (
@@ -47,7 +47,7 @@ class LinksView(BrandView):
         )
         links: list[Any] = list(found)
         today = now.astimezone(self.brand.zone).date()
-        clicks, before = (counted(self.brand, days) for days in over_days(period, compared, today))
+        clicks, before = (counted(self.brand, days) for days in begun_days(period, compared, today))
         for link in links:
             link.clicks_in_period, link.bots_in_period, link.over_in_period = clicks.get(link.pk, NONE)
             link.clicks_before = before.get(link.pk, NONE)[0]
@@ -104,8 +104,7 @@ class LinkDetailView(BrandView):
         if link is None:
             raise Http404
         today = now.astimezone(self.brand.zone).date()
-        whole, _ = over_days(period, compared, today)
-        link.clicks_in_period, link.bots_in_period, link.over_in_period = counted(self.brand, whole).get(pk, NONE)
+        link.clicks_in_period, link.bots_in_period, link.over_in_period = counted(self.brand, period).get(pk, NONE)
         scope = Scope(brand=self.brand, links=(pk,))
         values = {
             "period": period, "compared": compared, "link": link, "life": life_of(link, now),

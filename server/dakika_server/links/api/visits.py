@@ -23,7 +23,7 @@ from dakika_server.links.attribution import OWN, WORD, Asked, credited, way_to
 from dakika_server.links.currencies import currency_of, in_other_currencies
 from dakika_server.links.funnels import funnels_of
 from dakika_server.links.models import AccessLog, Conversion, Goal, Site
-from dakika_server.links.queries import over_days
+from dakika_server.links.queries import begun_days
 from dakika_server.links.serializers import visits as shapes
 from dakika_server.links.visiting import days_between
 from dakika_server.networks.definitions import all_networks
@@ -244,7 +244,7 @@ class FunnelView(BrandView):
         asked = read(shapes.FunnelQuerySerializer, request.query_params)
         now = clock.now()
         period = period_of(self.brand, asked, now)
-        period, compared = over_days(
+        period, compared = begun_days(
             period, period.compared(Comparison(asked["compare"])), now.astimezone(self.brand.zone).date()
         )
         currency = currency_of(self.brand)

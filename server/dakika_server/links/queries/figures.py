@@ -49,7 +49,7 @@ class Share:
 class Figures:
     """Clicks of a period beside those of the comparison period.
 
-    The courses are of all days; what is held against the comparison is of the `whole_days` that are over.
+    The courses are of all days, the ratio of the `whole_days` that are over, the rest of those that have begun.
     """
 
     whole_days: int
@@ -70,21 +70,24 @@ def figures_of(scope: Scope, period: Period, compared: Period, today: date) -> F
     before, _, _ = _courses(scope, compared)
     weekdays = [(period.first + timedelta(days=i)).weekday() for i in range(period.days)]
     days = period.whole_days(today)
-    whole, held = over_days(period, compared, today)
+    begun, held = begun_days(period, compared, today)
     return Figures(
-        whole_days=days, people=people, bots=bots, over=over, before=before, visitors=visitors_in(scope, whole),
+        whole_days=days, people=people, bots=bots, over=over, before=before, visitors=visitors_in(scope, begun),
         visitors_before=visitors_in(scope, held),
         # Before the first day is over nothing can be held against it.
         ratio=ratio_of_counts(
             sum(people[:days]), sum(before[:days]), dispersion=dispersion_of(people[:days], weekdays[:days])
         ),
-        hours=_hours_of_week(scope, period), spreads=_spreads(scope, whole, held),
+        hours=_hours_of_week(scope, period), spreads=_spreads(scope, begun, held),
     )  # fmt: skip
 
 
-def over_days(period: Period, compared: Period, today: date) -> tuple[Period, Period]:
-    """The days that are over, and as many of the comparison; both as they are where none is over yet."""
-    days = period.whole_days(today) or period.days
+def begun_days(period: Period, compared: Period, today: date) -> tuple[Period, Period]:
+    """The days that have begun, and as many of the comparison: what is listed now beside before.
+
+    Today is in it, so that a click is there at once; whether there are more than before is told from whole days alone.
+    """
+    days = period.whole_days(today) + 1
     return period.first_days(days), compared.first_days(days)
 
 

@@ -11,6 +11,7 @@ from django.test.utils import CaptureQueriesContext
 
 from dakika_server.brands.models import Brand
 from dakika_server.links.models import Click, LinkUse, TrackedLink
+from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Post, Profile
 
@@ -172,3 +173,20 @@ def test_traffic_marks_days_that_stand_out_and_names_what_made_them(client: Clie
     assert (calm["value"], calm["is_spike"]) == (12, False)
     empty = client.get(f"{BASE}/behind?{WEEK}&day=2020-01-01").json()
     assert (empty["value"], empty["links"], empty["is_spike"]) == (0, [], False)
+
+
+def test_whole_days_are_compared_and_a_click_of_today_is_there_at_once(
+    client: Client, brand: Brand, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Wednesday noon: Monday and Tuesday are held against theirs; what Wednesday had is told apart, and listed."""
+    link = a_link(brand, "one", network="brevi")
+    for day, count in ((-7, 10), (-6, 10), (-5, 50), (-3, 80), (0, 20), (1, 20), (2, 3)):
+        click(link, 24 * day, count, referrer="commons.example")
+    monkeypatch.setattr(clock, "now", lambda: START + timedelta(days=2, hours=3))
+    told = client.get(f"{BASE}?{WEEK}").json()
+    figures = told["figures"]
+    assert (figures["whole_days"], sum(figures["people"])) == (2, 43)
+    assert figures["ratio"]["value"] == pytest.approx(40 / 20)
+    assert (told["links"][0]["clicks_in_period"], told["links"][0]["clicks_before"]) == (43, 70)
+    (referrer,) = figures["spreads"]["referrer"]
+    assert (referrer["count"], referrer["before"]) == (43, 70)

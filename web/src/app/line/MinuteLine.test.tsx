@@ -121,12 +121,19 @@ describe("what the line is told", () => {
 
   it("promises weeks by Page keys and each end by its own arrows", async () => {
     const { address } = await line();
-    fireEvent.keyDown(grip(/^Period, /), { key: "PageUp" });
+    const press = (of: RegExp, key: string, times = 1) => {
+      for (let i = 0; i < times; i++) fireEvent.keyDown(grip(of), { key });
+      fireEvent.keyUp(grip(of), { key });
+    };
+    press(/^Period, /, "PageUp");
     await waitFor(() => expect(address()).toContain("first=2026-10-25&last=2026-11-03"));
-    fireEvent.keyDown(grip(/^Period begins/), { key: "ArrowRight" });
+    press(/^Period begins/, "ArrowRight");
     await waitFor(() => expect(address()).toContain("first=2026-10-26&last=2026-11-03"));
-    fireEvent.keyDown(grip(/^Period begins/), { key: "Enter" });
+    press(/^Period begins/, "Enter");
     expect(address()).toContain("first=2026-10-26&last=2026-11-03");
+    // A held key counts each time that it comes.
+    press(/^Period begins/, "ArrowRight", 3);
+    await waitFor(() => expect(address()).toContain("first=2026-10-29&last=2026-11-03"));
   });
 
   it("promises a month by a double click, the present one up to today", async () => {
@@ -139,12 +146,13 @@ describe("what the line is told", () => {
 
   it("promises nearer and farther views, and to go along in time within what there is", async () => {
     const { user, drawn } = await line();
-    const pressed = () => screen.getAllByRole("button", { pressed: true }).map((button) => button.textContent);
-    expect(pressed()).toContain("6 months");
     const months = () => drawn.querySelectorAll("line[stroke='var(--rule)']").length;
     const wide = months();
-    await user.click(screen.getByRole("button", { name: "6 weeks" }));
-    expect(pressed()).toContain("6 weeks");
+    const more = screen.getByRole("button", { name: "Show more time" }) as HTMLButtonElement;
+    expect(more.disabled).toBe(true);
+    await user.click(screen.getByRole("button", { name: "Show less time" }));
+    await user.click(screen.getByRole("button", { name: "Show less time" }));
+    expect(more.disabled).toBe(false);
     expect(months()).toBeLessThan(wide);
     for (let i = 0; i < 40; i++) fireEvent.click(screen.getByRole("button", { name: "Earlier" }));
     const now = () => Number(drawn.querySelector("line[stroke='var(--ink)']")?.getAttribute("x1"));
@@ -153,5 +161,26 @@ describe("what the line is told", () => {
     expect(now()).toBe(earliest);
     fireEvent.click(screen.getByRole("button", { name: "Later" }));
     expect(now()).toBeLessThan(earliest);
+  });
+
+  it("promises that a handle is dragged and never opens the post beneath it", async () => {
+    const { drawn, address } = await line();
+    const x = at("2026-11-01T00:00:00Z");
+    fireEvent.pointerMove(drawn, { clientX: x + 3, clientY: 60 });
+    fireEvent.click(grip(/^Period begins/), { clientX: x + 3, clientY: 60 });
+    expect(address()).not.toContain("/posts/");
+  });
+
+  it("promises the posts of the line by keyboard", async () => {
+    const { address } = await line(PERIOD, {
+      "GET /results/posts/4": sample("PostDetail"),
+      "GET /sources/posts/4/comments": [],
+      "GET /links": sample("Links"),
+    });
+    const walk = screen.getByRole("slider", { name: /^Posts on the line/ });
+    fireEvent.keyDown(walk, { key: "ArrowLeft" });
+    await waitFor(() => expect(walk.getAttribute("aria-valuetext")).not.toBe("none chosen"));
+    fireEvent.keyDown(walk, { key: "Enter" });
+    await waitFor(() => expect(address()).toContain("/results/posts/"));
   });
 });

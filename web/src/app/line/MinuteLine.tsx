@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight } from "lucide-react";
+import { ChevronLeft, ChevronRight, ZoomIn, ZoomOut } from "lucide-react";
 import { useMemo, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -24,18 +24,24 @@ import {
 import { useBrush } from "./useBrush";
 
 const TOP = 26;
-const TICKS = 48;
-const BASE = TOP + TICKS;
-const HEIGHT = 96;
+/** Room of the axis below the ticks. */
+const AXIS = 22;
+/** Below this width the line is shorter, so that more of the page is left for what it is about. */
+const SMALL = 700;
 /** Room that a letter of a label takes at most. */
 const LETTER = 7.2;
 /** Room that the zoom buttons take at the right. */
-const CONTROLS = 236;
+const CONTROLS = 112;
+/** Half the width of a handle's reach, and the height of the bar that moves the whole period. */
+const GRIP = 11;
+const BAR = 8;
+/** Room of the word "now". */
+const NOW = 34;
 
 type LinePost = Schemas["LinePost"];
 
-function tickPath(posts: { x: number; height: number }[], scale: number): string {
-  return posts.map((p) => `M${p.x.toFixed(1)} ${BASE}v${-Math.max(2.5, p.height * scale).toFixed(1)}`).join("");
+function tickPath(posts: { x: number; height: number }[], scale: number, base: number): string {
+  return posts.map((p) => `M${p.x.toFixed(1)} ${base}v${-Math.max(2.5, p.height * scale).toFixed(1)}`).join("");
 }
 
 /** The time axis on top of every screen: posts as ticks, the period as a brush, what is planned to the right of now. */
@@ -45,6 +51,9 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const { study, change } = useStudy();
   const planned = usePlannedAhead(brand.slug, today, addDays(today, 90));
   const [measure, { width }] = useSize<HTMLDivElement>();
+  const TICKS = width > 0 && width < SMALL ? 28 : 48;
+  const BASE = TOP + TICKS;
+  const HEIGHT = BASE + AXIS;
   const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>(turned === "future" ? ZOOMS[2] : ZOOMS[0]);
   const [pan, setPan] = useState(0);
   const [hovered, setHovered] = useState(-1);
@@ -76,7 +85,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const scale = useMemo(() => {
     const heights = posts.map((p) => p.height).sort((a, b) => a - b);
     return TICKS / (heights[Math.floor(heights.length * 0.995)] || 1);
-  }, [posts]);
+  }, [posts, TICKS]);
   const own = edges(span, view, width, zone);
   const other = edges(against, view, width, zone);
   const within = (p: { x: number }, [a, b]: [number, number]) => hasBrush && p.x >= a && p.x < b;
@@ -88,6 +97,18 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const every = Math.max(1, Math.ceil(widest / (width / Math.max(1, ticks.length))));
   const nowX = toX(now.getTime(), view, width);
   const shown = hovered >= 0 ? posts[hovered] : undefined;
+  /** The period's handles and its bar are to be dragged: what lies under them is not opened. */
+  const isOnGrip = (x: number, y: number) =>
+    hasBrush &&
+    (Math.abs(x - own[0]) <= GRIP || Math.abs(x - own[1]) <= GRIP || (y < TOP + BAR && x > own[0] && x < own[1]));
+  const walk = (event: React.KeyboardEvent) => {
+    const from = hovered >= 0 ? hovered : posts.length;
+    const next = { ArrowLeft: from - 1, ArrowRight: from + 1, Home: 0, End: posts.length - 1 }[event.key];
+    if (event.key === "Enter" && shown) navigate(`/${brand.slug}/results/posts/${shown.id}${search}`);
+    if (next === undefined) return;
+    event.preventDefault();
+    setHovered(Math.max(0, Math.min(posts.length - 1, next)));
+  };
   const capped = (p: { x: number; height: number }) => ({ x: p.x, height: Math.min(p.height, TICKS / scale) });
 
   return (
@@ -107,7 +128,9 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
             onPointerMove={(event) => {
               const box = event.currentTarget.getBoundingClientRect();
               const y = event.clientY - box.top;
-              setHovered(brush.isDragging || y < TOP - 2 || y > BASE + 2 ? -1 : nearest(xs, event.clientX - box.left));
+              const x = event.clientX - box.left;
+              const isOut = brush.isDragging || y < TOP - 2 || y > BASE + 2;
+              setHovered(isOut || isOnGrip(x, y) ? -1 : nearest(xs, x));
             }}
             onPointerLeave={() => setHovered(-1)}
             onDoubleClick={(event) => {
@@ -154,19 +177,19 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
               );
             })}
             <path
-              d={tickPath(posts.filter((p) => !within(p, own) && !within(p, other)).map(capped), scale)}
+              d={tickPath(posts.filter((p) => !within(p, own) && !within(p, other)).map(capped), scale, BASE)}
               stroke="var(--tick)"
               strokeWidth="1.4"
               className="mark"
             />
             <path
-              d={tickPath(posts.filter((p) => within(p, other) && !within(p, own)).map(capped), scale)}
+              d={tickPath(posts.filter((p) => within(p, other) && !within(p, own)).map(capped), scale, BASE)}
               stroke="var(--against)"
               strokeWidth="1.4"
               className="mark"
             />
             <path
-              d={tickPath(posts.filter((p) => within(p, own)).map(capped), scale)}
+              d={tickPath(posts.filter((p) => within(p, own)).map(capped), scale, BASE)}
               stroke="var(--berry)"
               strokeWidth="1.6"
               className="mark"
@@ -211,7 +234,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
             {ticks.map((m, i) => (
               <g key={m.day}>
                 <line x1={m.x} x2={m.x} y1={BASE} y2={HEIGHT} stroke="var(--rule)" />
-                {i % every === 0 && !(m.x < nowX + 34 && m.x + widest > nowX) && (
+                {i % every === 0 && !(m.x < nowX + NOW && m.x + widest > nowX - (nowX + NOW > width ? NOW : 0)) && (
                   <text x={m.x + 4} y={HEIGHT - 5} fontSize="12" fill="var(--muted)">
                     {monthName(m.day)}
                   </text>
@@ -221,7 +244,8 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
             <g aria-hidden="true">
               <line x1={nowX} x2={nowX} y1={TOP - 4} y2={HEIGHT} stroke="var(--ink)" />
               <text
-                x={nowX + 4}
+                x={nowX + NOW > width ? nowX - 4 : nowX + 4}
+                textAnchor={nowX + NOW > width ? "end" : "start"}
                 y={HEIGHT - 5}
                 fontSize="12"
                 fontWeight="600"
@@ -237,9 +261,9 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
               <g>
                 <rect
                   x={own[0]}
-                  y={TOP - 8}
+                  y={TOP}
                   width={Math.max(0, own[1] - own[0])}
-                  height="8"
+                  height={BAR}
                   fill="transparent"
                   {...brush.grip("whole", `Period, ${spanText(span.first, span.last)}`)}
                   className="cursor-grab"
@@ -256,7 +280,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                       )}
                       className="cursor-ew-resize"
                     >
-                      <rect x={x - 11} y={TOP - 2} width="22" height={TICKS + 4} fill="transparent" />
+                      <rect x={x - GRIP} y={TOP - 2} width={2 * GRIP} height={TICKS + 4} fill="transparent" />
                       <rect x={x - 4.5} y={TOP - 2} width="9" height={TICKS + 4} rx="4.5" fill="var(--berry)" />
                       <path d={`M${x - 1.5} ${TOP + 18}v12M${x + 1.5} ${TOP + 18}v12`} stroke="var(--on-berry)" />
                     </g>
@@ -271,6 +295,26 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                   </text>
                 )}
               </g>
+            )}
+            {posts.length > 0 && (
+              <rect
+                x="0"
+                y={BASE - 2}
+                width={width}
+                height="4"
+                fill="transparent"
+                tabIndex={0}
+                role="slider"
+                aria-label="Posts on the line: arrow keys walk, Enter opens"
+                aria-valuemin={0}
+                aria-valuemax={posts.length}
+                aria-valuenow={hovered + 1}
+                aria-valuetext={
+                  shown ? `${shortDay(dayOf(shown.at, zone))}: ${shown.text || "no text"}` : "none chosen"
+                }
+                onKeyDown={walk}
+                onBlur={() => setHovered(-1)}
+              />
             )}
             {shown && (
               // biome-ignore lint/a11y/noStaticElementInteractions: every post is also in the table of posts
@@ -330,17 +374,22 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
         >
           <ChevronLeft size={14} />
         </button>
-        {ZOOMS.map((z) => (
-          <button
-            key={z.key}
-            type="button"
-            aria-pressed={z.key === zoom.key}
-            onClick={() => setZoom(z)}
-            className={`h-6 px-1 ${z.key === zoom.key ? "border-b-2 border-ink font-semibold text-ink" : "hover:text-ink"}`}
-          >
-            {z.label}
-          </button>
-        ))}
+        {(["more", "less"] as const).map((way) => {
+          const next = ZOOMS[ZOOMS.indexOf(zoom) + (way === "more" ? -1 : 1)];
+          return (
+            <button
+              key={way}
+              type="button"
+              aria-label={way === "more" ? "Show more time" : "Show less time"}
+              title={next ? `Show ${next.label} at a time` : undefined}
+              disabled={!next}
+              className="p-1 hover:text-ink disabled:opacity-40"
+              onClick={() => next && setZoom(next)}
+            >
+              {way === "more" ? <ZoomOut size={14} /> : <ZoomIn size={14} />}
+            </button>
+          );
+        })}
         <button
           type="button"
           aria-label="Later"

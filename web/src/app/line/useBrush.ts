@@ -8,6 +8,13 @@ export function useBrush({ span, view, width, onChange }: Props) {
   const [draft, setDraft] = useState<Span | null>(null);
   const begun = useRef<{ x: number; span: Span; grip: Grip } | null>(null);
   const shown = draft ?? { first: span.first, last: span.last };
+  // A held key comes faster than the address changes: each step goes on from the last, and all are told on once.
+  const kept = useRef<Span | null>(null);
+  const tell = () => {
+    if (kept.current && (kept.current.first !== span.first || kept.current.last !== span.last)) onChange(kept.current);
+    kept.current = null;
+    setDraft(null);
+  };
 
   const grip = (which: Grip, label: string) => ({
     tabIndex: 0,
@@ -33,8 +40,11 @@ export function useBrush({ span, view, width, onChange }: Props) {
       const step = { ArrowLeft: -1, ArrowRight: 1, PageUp: -7, PageDown: 7 }[event.key];
       if (step === undefined) return;
       event.preventDefault();
-      onChange(moved(shown, event.shiftKey ? "last" : which, step));
+      kept.current = moved(kept.current ?? shown, event.shiftKey ? "last" : which, step);
+      setDraft(kept.current);
     },
+    onKeyUp: tell,
+    onBlur: tell,
   });
   return { span: shown, grip, isDragging: draft !== null };
 }

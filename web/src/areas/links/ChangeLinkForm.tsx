@@ -5,6 +5,7 @@ import { useCampaigns } from "../../app/queries";
 import { at, dayOf } from "../../lib/days";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
+import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { PARTS } from "./MakeLinkForm";
@@ -12,7 +13,7 @@ import { type OneLink, useChangeLink } from "./queries";
 
 /** What a link leads to, its parameters, its end. The short address stays; what it led to before is kept. */
 export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => void }) {
-  const { brand } = useBrand();
+  const { brand, today } = useBrand();
   const campaigns = useCampaigns(brand.slug);
   const change = useChangeLink(brand.slug, link.id);
   const [destination, setDestination] = useState(link.destination);
@@ -77,7 +78,7 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
           </Field>
         ))}
         <Field label="Ends after" error={problem?.fields.ends_at}>
-          {(props) => <input {...props} type="date" value={ends} onChange={(e) => setEnds(e.target.value)} />}
+          {(props) => <DateField {...props} today={today} value={ends} onChange={setEnds} />}
         </Field>
       </div>
       <Check isOn={keeps} onChange={setKeeps} help="Parameters added to the short address reach the page.">

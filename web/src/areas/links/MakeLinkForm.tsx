@@ -4,6 +4,7 @@ import { useBrand } from "../../app/brand";
 import { useCampaigns } from "../../app/queries";
 import { at } from "../../lib/days";
 import { Button } from "../../ui/Button";
+import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { type Draft, type TrackedLink, useCheck, useMakeLink, useProposal } from "./queries";
@@ -18,7 +19,7 @@ export function MakeLinkForm({
   onMade,
   isShort = false,
 }: Props) {
-  const { brand, networks } = useBrand();
+  const { brand, networks, today } = useBrand();
   const campaigns = useCampaigns(brand.slug);
   const [destination, setDestination] = useState("");
   const [name, setName] = useState("");
@@ -155,7 +156,7 @@ export function MakeLinkForm({
               {(props) => <input {...props} value={code} onChange={(e) => setCode(e.target.value)} />}
             </Field>
             <Field label="Ends after" help="then it shows a page of yours" error={wrong("ends_at")}>
-              {(props) => <input {...props} type="date" value={ends} onChange={(e) => setEnds(e.target.value)} />}
+              {(props) => <DateField {...props} today={today} value={ends} onChange={setEnds} />}
             </Field>
           </div>
         </>

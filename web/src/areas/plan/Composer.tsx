@@ -7,10 +7,12 @@ import { at, dayOf, moment, timeOf } from "../../lib/days";
 import { figure } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
+import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Notice } from "../../ui/States";
+import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
 import { MakeLinkForm, type TrackedLink, useMakeLinks } from "../links";
 import { useBestHours } from "../timing";
@@ -198,24 +200,18 @@ export function Composer({ planned, begin, given, isFresh, profiles }: Props) {
         <div className="mt-2 grid grid-cols-2 gap-3">
           <Field label="Day" error={problem?.fields.scheduled_at}>
             {(props) => (
-              <input
+              <DateField
                 {...props}
-                type="date"
                 disabled={!isEditable}
+                today={today}
                 value={draft.day}
-                onChange={(e) => change({ day: e.target.value })}
+                onChange={(day) => change({ day })}
               />
             )}
           </Field>
           <Field label="Time">
             {(props) => (
-              <input
-                {...props}
-                type="time"
-                disabled={!isEditable}
-                value={draft.time}
-                onChange={(e) => change({ time: e.target.value })}
-              />
+              <TimeField {...props} disabled={!isEditable} value={draft.time} onChange={(time) => change({ time })} />
             )}
           </Field>
         </div>

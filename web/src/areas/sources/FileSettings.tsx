@@ -3,8 +3,10 @@ import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { at, dayOf, timeOf } from "../../lib/days";
 import { formatNames } from "../../lib/format";
+import { DateField } from "../../ui/DateField";
 import { inputLook } from "../../ui/Field";
 import { Notice } from "../../ui/States";
+import { TimeField } from "../../ui/TimeField";
 import { FileColumns } from "./FileColumns";
 import { type Preview, useSettleFile } from "./queries";
 import { AS_OF_WHY, DELIMITERS, KIND_NAMES, LAYOUT_NAMES, ORDER_NAMES } from "./rules";
@@ -155,7 +157,7 @@ const CURRENCIES = ["EUR", "USD", "GBP", "BRL", "CHF", "TRY", "CAD", "AUD", "JPY
 
 /** As of when the figures were read: the day and the clock of the brand, with what says so. */
 function AsOf({ preview, isOff, onPick }: { preview: Preview; isOff: boolean; onPick: (at: string) => void }) {
-  const { brand } = useBrand();
+  const { brand, today } = useBrand();
   const { options, detected } = preview;
   if (!options.as_of) return <span />;
   const zone = brand.time_zone;
@@ -171,22 +173,19 @@ function AsOf({ preview, isOff, onPick }: { preview: Preview; isOff: boolean; on
         The figures are as of: {AS_OF_WHY[detected.as_of_why] || "as told"}
       </span>
       <span className="flex gap-2" role="group" aria-labelledby="as-of-label">
-        <input
-          key={day}
+        <DateField
           aria-label="Day of the export"
-          placeholder="2026-10-31"
-          defaultValue={day}
+          value={day}
+          today={today}
           disabled={isOff}
-          className={inputLook}
-          onBlur={(e) => change(e.target.value, time)}
+          onChange={(next) => change(next, time)}
         />
-        <input
-          key={time}
+        <TimeField
           aria-label="Time of the export"
-          defaultValue={time}
+          value={time}
           disabled={isOff}
-          className={`${inputLook} w-20`}
-          onBlur={(e) => change(day, e.target.value)}
+          className={`${inputLook} !w-20`}
+          onChange={(next) => change(day, next)}
         />
       </span>
     </div>

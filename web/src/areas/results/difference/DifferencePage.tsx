@@ -30,6 +30,7 @@ export function DifferencePage() {
       {summary.data && (
         <Strip
           metrics={summary.data.metrics}
+          isOver={summary.data.whole_days > 0}
           chosen={asked}
           onChoose={(key) => set("metric", key)}
           onBasis={(key) => set("basis", key)}

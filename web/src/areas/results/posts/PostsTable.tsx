@@ -84,7 +84,12 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
   };
   const at = useAge().words;
   return (
-    <div role="table" aria-label="Posts" aria-rowcount={total} className="flex min-h-0 flex-1 flex-col">
+    <div
+      role="table"
+      aria-label="Posts"
+      aria-rowcount={total}
+      className="scrolls flex min-h-0 flex-1 flex-col narrow:h-[75vh] narrow:overflow-x-auto [&>*]:narrow:min-w-[900px]"
+    >
       <div
         role="row"
         className={`${LINE} overflow-hidden border-b border-rule-strong [scrollbar-gutter:stable]`}
@@ -117,7 +122,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
         role="rowgroup"
         tabIndex={0}
         aria-label="Posts: j and k walk, Enter opens, x picks, Shift with them picks a range, t tags"
-        className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px] [scrollbar-gutter:stable]"
+        className="scrolls stays min-h-0 flex-1 overflow-y-auto outline-offset-[-2px] [scrollbar-gutter:stable]"
         onKeyDown={(event) => {
           if (event.target !== event.currentTarget) return;
           const next = table.onKey(event);

@@ -4,7 +4,14 @@ import { Delta } from "../../../ui/Marks";
 import type { Measured } from "../queries";
 import { stripName } from "../rules";
 
-type Props = { metrics: Measured[]; chosen: string; onChoose: (key: string) => void; onBasis: (key: string) => void };
+type Props = {
+  metrics: Measured[];
+  /** Whether any day of the period is over: before that nothing is compared. */
+  isOver?: boolean;
+  chosen: string;
+  onChoose: (key: string) => void;
+  onBasis: (key: string) => void;
+};
 
 /** Where there is no room for all digits none is cut off: 62.9k, and the whole on pointing at it. */
 function brief(value: number, unit: Unit): string {
@@ -13,16 +20,16 @@ function brief(value: number, unit: Unit): string {
 }
 
 /** The strip of figures: a click chooses what the chart shows; each opens its basis. */
-export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
+export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Props) {
   return (
-    <div className="flex h-[66px] shrink-0 border-b border-rule">
+    <div className="scrolls flex h-[66px] shrink-0 border-b border-rule narrow:overflow-x-auto">
       {metrics.map((m) => {
         const isOn = m.key === chosen;
         const difference = m.change.difference;
         return (
           <div
             key={m.key}
-            className={`relative min-w-0 flex-1 border-r border-rule last:border-r-0 ${isOn ? "bg-panel shadow-[inset_0_3px_0_var(--berry)]" : ""}`}
+            className={`stays relative min-w-0 flex-1 border-r narrow:min-w-[148px] border-rule last:border-r-0 ${isOn ? "bg-panel shadow-[inset_0_3px_0_var(--berry)]" : ""}`}
           >
             <button
               type="button"
@@ -53,7 +60,12 @@ export function Strip({ metrics, chosen, onChoose, onBasis }: Props) {
                 )}
               </span>
               <span className="block truncate text-[12.5px]">
-                <Delta change={m.change} unit={m.unit} more={m.more_is_better} />{" "}
+                <Delta
+                  change={m.change}
+                  unit={m.unit}
+                  more={m.more_is_better}
+                  none={m.now.value === null ? "" : isOver ? "nothing collected then" : "no day is over yet"}
+                />{" "}
                 {m.before.value !== null && (
                   <span className="text-muted" title={figure(m.before.value, m.unit)}>
                     from {brief(m.before.value, m.unit)}

@@ -78,6 +78,7 @@ export function SummaryPage() {
         <While isOld={summary.isPlaceholderData}>
           <Strip
             metrics={metrics}
+            isOver={summary.data.whole_days > 0}
             chosen={metric.key}
             onChoose={(key) => set("metric", key)}
             onBasis={(key) => set("basis", key)}
