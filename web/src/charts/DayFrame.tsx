@@ -35,7 +35,11 @@ export function DayFrame(props: Props) {
   const step = inner / Math.max(1, days.length);
   const x = (i: number) => LEFT + step * (i + 0.5);
   const every = labelEvery(days.length, inner, labelWidth);
-  const open = () => at !== null && onDay?.(days[at] as Day);
+  const open = (i: number | null) => i !== null && onDay?.(days[i] as Day);
+  const dayAt = (px: number) => {
+    const i = Math.floor((px - LEFT) / step);
+    return i >= 0 && i < days.length ? i : null;
+  };
   return (
     <div ref={measure} className="relative" style={{ height }}>
       {width > 0 && (
@@ -53,18 +57,18 @@ export function DayFrame(props: Props) {
               event.preventDefault();
               setAt((old) => Math.max(0, Math.min(days.length - 1, (old ?? (by < 0 ? days.length : -1)) + by)));
             }
-            if (event.key === "Enter") open();
+            if (event.key === "Enter") open(at);
           }}
           onBlur={() => setAt(null)}
           onPointerMove={(event) => {
-            const i = Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left - LEFT) / step);
-            setAt(i >= 0 && i < days.length ? i : null);
+            setAt(dayAt(event.clientX - event.currentTarget.getBoundingClientRect().left));
           }}
           onPointerLeave={() => setAt(null)}
           onClick={(event) => {
             const box = event.currentTarget.getBoundingClientRect();
             if (onPoint) onPoint(event.clientX - box.left, event.clientY - box.top);
-            else open();
+            // A finger does not hover: the day is the one that was tapped, whatever was pointed at before.
+            else open(dayAt(event.clientX - box.left));
           }}
         >
           {children({ x, step, width }, at)}

@@ -106,7 +106,7 @@ class BasisView(BrandView):
                     "key": metric.key, "name": metric.name, "unit": metric.unit, "over": metric.over,
                     "definition": metric.definition.replace("equal age", age), "note": metric.note,
                     "formula": formula_of(metric, figure, found.sums),
-                    "formula_before": formula_of(metric, found.before, found.sums_before),
+                    "formula_before": formula_of(metric, before, found.sums_before),
                     "counted": f"{figure.n:,} {_thing(thing, figure.n)}" + (" that have both" if has_both else ""),
                     "counted_before": "" if before.value is None else f"{before.n:,} {_thing(thing, before.n)}",
                     "what": metric.counted(study.age_words), "related": related_to(study, metric),

@@ -348,12 +348,14 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
         const there = beyond[side];
         if (!there || width === 0) return null;
         const centre = (view.from + view.to) / 2;
-        const words = `${plural(there.posts, "post")} ${side === "before" ? "earlier, from" : "later, up to"} ${monthName(there.far)}`;
+        const where = side === "before" ? "earlier" : "later";
+        const far = `, ${side === "before" ? "from" : "up to"} ${monthName(there.far)}`;
+        const words = width < SMALL ? `${there.posts} ${where}` : `${plural(there.posts, "post")} ${where}${far}`;
         return (
           <button
             key={side}
             type="button"
-            title={`Go to ${monthName(there.nearest)}`}
+            title={`Go to ${monthName(there.nearest)}${far}`}
             className={`absolute bottom-0 flex h-6 items-center bg-panel px-1 text-[12px] text-muted hover:text-ink ${side === "before" ? "left-0" : "right-0"}`}
             onClick={() =>
               setPan((d) => d + Math.round((startOf(there.nearest, zone) + 15 * DAY_MS - centre) / DAY_MS))

@@ -50,7 +50,7 @@ export function ComposePage() {
   return (
     <>
       <MinuteLine turned="future" hasBrush={false} />
-      <div className="flex h-[34px] items-center border-b border-rule px-5">
+      <div className="flex h-[34px] items-center border-b border-rule px-5 narrow:px-3">
         <Link to={`/${brand.slug}/plan`} className="under hover:text-berry">
           The week
         </Link>

@@ -27,7 +27,7 @@ export function PlanPage() {
   return (
     <>
       <MinuteLine turned="future" hasBrush={false} />
-      <div className="flex h-[34px] items-center gap-3 border-b border-rule px-5">
+      <div className="flex h-[34px] items-center gap-3 border-b border-rule px-5 narrow:h-auto narrow:flex-wrap narrow:px-3 narrow:py-1">
         <button type="button" aria-label="The week before" onClick={() => go(-7)} className="p-1 hover:text-berry">
           <ChevronLeft size={16} />
         </button>
@@ -99,8 +99,14 @@ function Week({ days, planned, published }: { days: string[]; planned: Planned[]
       navigate(`/${brand.slug}/plan/new?at=${encodeURIComponent(when)}`);
   };
   return (
-    <div ref={scroll} className="relative min-w-0 overflow-y-auto" role="region" aria-label="Week" tabIndex={0}>
-      <div className="sticky top-0 z-10 grid grid-cols-[44px_repeat(7,minmax(0,1fr))] border-b border-rule-strong bg-paper">
+    <div
+      ref={scroll}
+      className="scrolls relative min-w-0 overflow-y-auto narrow:h-[75vh] narrow:overflow-x-auto"
+      role="region"
+      aria-label="Week"
+      tabIndex={0}
+    >
+      <div className="stays sticky top-0 z-10 grid grid-cols-[44px_repeat(7,minmax(0,1fr))] narrow:min-w-[820px] border-b border-rule-strong bg-paper">
         <span />
         {days.map((day) => (
           <div
@@ -111,7 +117,10 @@ function Week({ days, planned, published }: { days: string[]; planned: Planned[]
           </div>
         ))}
       </div>
-      <div className="relative grid grid-cols-[44px_repeat(7,minmax(0,1fr))]" style={{ height: 24 * HOUR }}>
+      <div
+        className="stays relative grid grid-cols-[44px_repeat(7,minmax(0,1fr))] narrow:min-w-[820px]"
+        style={{ height: 24 * HOUR }}
+      >
         <div className="relative">
           {Array.from({ length: 23 }, (_, i) => i + 1).map((hour) => (
             <span key={hour} className="label absolute right-2 -translate-y-1/2" style={{ top: hour * HOUR }}>

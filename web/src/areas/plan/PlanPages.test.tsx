@@ -72,7 +72,7 @@ describe("writing a post", () => {
 
   it("promises the hour it was asked for, by the brand's clocks", async () => {
     screenAt("plan/new?at=2026-12-01T19:30:00Z&profile=2", ANSWERS);
-    expect(((await screen.findByLabelText("Day")) as HTMLInputElement).value).toBe("2026-12-01");
+    expect(((await screen.findByLabelText("Day")) as HTMLInputElement).value).toBe("1 Dec 2026");
     expect((screen.getByLabelText("Time") as HTMLInputElement).value).toBe("19:30");
     expect((screen.getByRole("checkbox", { name: /Orrery$/ }) as HTMLInputElement).checked).toBe(true);
     expect((screen.getByRole("checkbox", { name: /Orrery House$/ }) as HTMLInputElement).checked).toBe(false);
@@ -191,7 +191,7 @@ describe("writing a post", () => {
     cleanup();
     screenAt("plan/new?at=2026-12-03T08:15:00Z&profile=1", ANSWERS);
     expect(((await screen.findByLabelText("Orrery House on Commons")) as HTMLTextAreaElement).value).toBe("Kept");
-    expect((screen.getByLabelText("Day") as HTMLInputElement).value).toBe("2026-12-03");
+    expect((screen.getByLabelText("Day") as HTMLInputElement).value).toBe("3 Dec 2026");
     expect((screen.getByLabelText("Time") as HTMLInputElement).value).toBe("08:15");
     expect(screen.queryByLabelText("Orrery on Brevi")).toBeNull();
   });

@@ -15,8 +15,11 @@ const PARTS = [
 export function SourcesBar({ children }: { children?: ReactNode }) {
   const { brand } = useBrand();
   return (
-    <div className="flex h-[46px] shrink-0 items-center gap-3 border-b border-rule px-5">
-      <nav aria-label="Parts of Sources" className="flex gap-4">
+    <div className="flex h-[46px] shrink-0 items-center gap-3 border-b border-rule px-5 narrow:h-auto narrow:flex-wrap narrow:gap-y-2 narrow:px-3 narrow:py-1.5">
+      <nav
+        aria-label="Parts of Sources"
+        className="flex gap-4 narrow:max-w-full narrow:overflow-x-auto narrow:whitespace-nowrap"
+      >
         {PARTS.map(([path, name]) => (
           <NavLink
             key={path}
@@ -30,7 +33,7 @@ export function SourcesBar({ children }: { children?: ReactNode }) {
           </NavLink>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-2">{children}</div>
+      <div className="ml-auto flex items-center gap-2 narrow:ml-0 narrow:flex-wrap">{children}</div>
     </div>
   );
 }

@@ -31,9 +31,9 @@ export function TimingPage() {
   return (
     <>
       <MinuteLine hasBrush={false} turned="future" />
-      <div className="flex h-[34px] items-center border-b border-rule px-5">
+      <div className="flex h-[34px] items-center border-b border-rule px-5 narrow:h-auto narrow:px-3 narrow:py-1.5">
         {week && (
-          <p className="truncate">
+          <p className="truncate narrow:whitespace-normal">
             The week of{" "}
             <Choice
               label="Profile"
@@ -136,7 +136,7 @@ function WeekView({ week }: { week: Week }) {
             ))}
           {width > 0 && (
             <svg width={width} height="18" aria-hidden="true">
-              {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((hour) => (
+              {(width < 480 ? [0, 6, 12, 18, 24] : [0, 3, 6, 9, 12, 15, 18, 21, 24]).map((hour) => (
                 <text
                   key={hour}
                   x={44 + (hour / 24) * (width - 78)}

@@ -213,7 +213,7 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
       </span>
       <span role="cell" className="flex min-w-0 items-center gap-2">
         <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-        <span className={`min-w-0 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
+        <span className={`min-w-16 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
           {post.text || "without text"}
         </span>
         <HiddenMark hidden={post.hidden} />

@@ -14,8 +14,8 @@ type Props = {
 };
 
 /** Where there is no room for all digits none is cut off: 62.9k, and the whole on pointing at it. */
-function brief(value: number, unit: Unit): string {
-  if (value < 10_000 || unit !== "count") return figure(value, unit);
+function brief(value: number, unit: Unit, from = 10_000): string {
+  if (value < from || unit !== "count") return figure(value, unit);
   return value >= 1e6 ? `${(value / 1e6).toFixed(2)}M` : `${(value / 1e3).toFixed(value < 1e5 ? 1 : 0)}k`;
 }
 
@@ -29,7 +29,7 @@ export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Pro
         return (
           <div
             key={m.key}
-            className={`stays relative min-w-0 flex-1 border-r narrow:min-w-[148px] border-rule last:border-r-0 ${isOn ? "bg-panel shadow-[inset_0_3px_0_var(--berry)]" : ""}`}
+            className={`stays relative min-w-0 flex-1 border-r narrow:min-w-[172px] border-rule last:border-r-0 ${isOn ? "bg-panel shadow-[inset_0_3px_0_var(--berry)]" : ""}`}
           >
             <button
               type="button"
@@ -43,7 +43,7 @@ export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Pro
                 title={[m.name, m.counted].filter(Boolean).join(" ")}
               >
                 {stripName(m.name)}
-                {m.counted && <span className={isOn ? "" : "sr-only"}> {m.counted}</span>}
+                {m.counted && <span className="sr-only"> {m.counted}</span>}
               </span>
               <span className="flex items-baseline justify-between gap-2">
                 <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
@@ -52,7 +52,7 @@ export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Pro
                     className="whitespace-nowrap text-[12.5px] text-muted"
                     title={`${figure(m.today, m.unit)} today so far: not over, so not compared`}
                   >
-                    today {brief(m.today, m.unit)}
+                    today {brief(m.today, m.unit, 1000)}
                   </span>
                 ) : null}
                 {isOn && m.today === null && m.days.some((v) => v !== null) && (

@@ -186,7 +186,7 @@ function Course({ box, metric, metrics, compared, whole, onDay }: CourseProps) {
           {metric.title.text}
         </h2>
         {hasDays && (
-          <span className="flex shrink-0 gap-3">
+          <span className="flex shrink-0 gap-3 narrow:shrink narrow:flex-wrap">
             {metric.change.difference !== null && (
               <Link
                 to={`/${brand.slug}/results/difference${withMetric(search, metric.key)}`}

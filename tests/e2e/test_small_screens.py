@@ -1,0 +1,64 @@
+"""Promise: from 1,000 px down to 360 every view is one column that scrolls one way (WCAG 2.2, 1.4.10), worked by touch."""
+
+import re
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from scripts.stack import Stack
+
+HOME = "orrery-house"
+VIEWS = (
+    "results", "results/difference", "results/posts", "results/groups", "results/followers", "results/audience",
+    "results/traffic", "results/findings", "results/metrics", "competitors", "links", "links/funnel",
+    "links/attribution", "links/sites", "links/pages", "links/rules", "timing", "plan", "plan/new", "sources",
+    "sources/health", "sources/import", "sources/feeds", "sources/networks", "sources/brand",
+)  # fmt: skip
+# What sticks out of the page at the right, unless it lies in something that scrolls or is cut there on purpose.
+STICKS_OUT = """() => {
+  const wide = document.documentElement.clientWidth;
+  const isHeld = (e) => {
+    for (let p = e.parentElement; p && p !== document.body; p = p.parentElement)
+      if (/auto|scroll|hidden|clip/.test(getComputedStyle(p).overflowX)) return true;
+    return false;
+  };
+  return [...document.querySelectorAll('body *')]
+    .filter((e) => e.getBoundingClientRect().width && e.getBoundingClientRect().right > wide + 1 && !isHeld(e))
+    .map((e) => `${e.tagName} ${e.textContent.slice(0, 40)}`).slice(0, 3);
+}"""
+
+
+@pytest.fixture
+def phone(chromium: Browser, editor_state: Any) -> Iterator[Page]:
+    """The signed-in person's phone."""
+    context = chromium.new_context(viewport={"width": 360, "height": 740}, has_touch=True, storage_state=editor_state)
+    opened = context.new_page()
+    opened.set_default_timeout(20_000)
+    yield opened
+    context.close()
+
+
+def test_every_view_fits_a_phone(phone: Page, stack: Stack) -> None:
+    found = {}
+    for view in VIEWS:
+        phone.goto(f"{stack.address}/{HOME}/{view}")
+        expect(phone.get_by_role("main")).to_be_visible()
+        phone.wait_for_load_state("networkidle")
+        wide = phone.evaluate("document.documentElement.scrollWidth")
+        if wide > 360:
+            found[view] = (wide, phone.evaluate(STICKS_OUT))
+    assert found == {}
+
+
+def test_areas_stand_in_a_menu_and_a_tap_on_a_chart_opens_the_day(phone: Page, stack: Stack) -> None:
+    phone.goto(f"{stack.address}/{HOME}/links")
+    phone.get_by_role("button", name="Area: Links").tap()
+    phone.get_by_role("menuitem", name="Results").tap()
+    expect(phone).to_have_url(re.compile(f"/{HOME}/results"))
+    chart = phone.get_by_role("img", name="Interactions by day")
+    box = chart.bounding_box()
+    assert box is not None
+    chart.tap(position={"x": box["width"] / 2, "y": 60})
+    expect(phone.get_by_role("dialog", name=re.compile("Interactions on"))).to_be_visible()
