@@ -34,23 +34,65 @@ def values_at_ages(ages_hours: Array, values: Array, wanted_hours: Sequence[floa
 
     ages_hours: shape (n,), ascending, hours since publishing. values: shape (n, m), NaN where
     missing. Returns shape (len(wanted), m); NaN where the readings do not reach the age.
-    Linear on log(1 + age): monotone between any two readings, and close to the way posts grow. A
-    reading of before the publishing (a clock that goes wrong) says nothing and keeps no age from being known.
+    A monotone curve on log(1 + age): close to the way posts grow, and never above the later of two
+    readings or below the earlier. A reading of before the publishing (a clock that goes wrong) says
+    nothing and keeps no age from being known; of two at one age the later counts.
     """
     wanted = np.asarray(wanted_hours, dtype=float)
     result = np.full((len(wanted), values.shape[1]), np.nan)
-    for column in range(values.shape[1]):
-        known = ~np.isnan(values[:, column]) & (ages_hours > 0)
-        if not known.any():
+    is_later = np.append(np.diff(ages_hours) > 0, True) & (ages_hours > 0)
+    known = ~np.isnan(values) & is_later[:, np.newaxis]
+    # Counters of one network are told together or not at all: columns known at the same readings go as one.
+    for pattern in np.unique(known, axis=1).T if known.size else ():
+        if not pattern.any():
             continue
-        ages, seen = ages_hours[known], values[known, column]
-        ages, seen = np.append(0.0, ages), np.append(0.0, seen)
-        inside = wanted <= ages[-1]
-        first = ages[1]
-        bridged = (wanted >= first) | (first <= ORIGIN_REACHES * wanted)
-        usable = inside & bridged
-        result[usable, column] = np.interp(np.log1p(wanted[usable]), np.log1p(ages), seen)
+        columns = np.flatnonzero((known == pattern[:, np.newaxis]).all(axis=0))
+        ages = np.append(0.0, ages_hours[pattern])
+        seen = np.vstack([np.zeros(len(columns)), values[np.ix_(pattern, columns)]])
+        bridged = (wanted >= ages[1]) | (ages[1] <= ORIGIN_REACHES * wanted)
+        usable = (wanted <= ages[-1]) & bridged
+        result[np.ix_(usable, columns)] = monotone_curve(np.log1p(ages), seen, np.log1p(wanted[usable]))
     return result
+
+
+def monotone_curve(x: Array, y: Array, at: Array) -> Array:
+    """Values of the monotone piecewise cubic through (x, y) at some places within them.
+
+    x: shape (n,), ascending, n >= 2. y: shape (n, m). at: shape (k,). Returns shape (k, m). Slopes are
+    the weighted harmonic means of F. N. Fritsch and J. Butland (1984), "A method for constructing local
+    monotone piecewise cubic interpolants", SIAM Journal on Scientific and Statistical Computing 5, 300-304,
+    zero where the data turn; at the ends the three-point slope, kept from overshooting. All columns at once,
+    since this runs for every post that is collected; a test holds it against scipy's.
+    """
+    steps = np.diff(x)[:, np.newaxis]
+    rises = np.diff(y, axis=0) / steps
+    slopes = np.empty_like(y)
+    if len(x) == 2:
+        slopes[:] = rises
+    else:
+        one, two = steps[:-1], steps[1:]
+        a, b = rises[:-1], rises[1:]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            mean = 3 * (one + two) / ((2 * two + one) / a + (two + 2 * one) / b)
+        slopes[1:-1] = np.where(a * b > 0, mean, 0.0)
+        slopes[0] = _end_slope(steps[0], steps[1], rises[0], rises[1])
+        slopes[-1] = _end_slope(steps[-1], steps[-2], rises[-1], rises[-2])
+    place = np.clip(np.searchsorted(x, at, side="right") - 1, 0, len(x) - 2)
+    width = steps[place]
+    t = ((at - x[place]) / width[:, 0])[:, np.newaxis]
+    left, right = y[place], y[place + 1]
+    return np.asarray(
+        left * (1 + 2 * t) * (1 - t) ** 2
+        + right * t**2 * (3 - 2 * t)
+        + width * (slopes[place] * t * (1 - t) ** 2 - slopes[place + 1] * t**2 * (1 - t))
+    )
+
+
+def _end_slope(near: Array, far: Array, first: Array, second: Array) -> Array:
+    """The slope at an end, from the two rises next to it: of their sign, and no steeper than three times the first."""
+    slope = ((2 * near + far) * first - near * second) / (near + far)
+    slope = np.where(slope * first <= 0, 0.0, slope)
+    return np.where((first * second <= 0) & (np.abs(slope) > 3 * np.abs(first)), 3 * first, slope)
 
 
 def final_values(ages_hours: Array, values: Array, final_after_hours: float) -> Array:

@@ -9,7 +9,11 @@ Array = NDArray[np.float64]
 
 WINDOW = 60
 FEWEST = 8
-FEWEST_OF_FORMAT = 30
+# How far formats lie apart on the log scale until a profile's own tell, and how many formats that counts as.
+FORMATS_APART, APART_COUNTS_AS = 0.3, 3.0
+# A median of n posts scatters by so many times their variance over n.
+OF_MEDIANS = np.pi / 2
+LEAST_SCATTER = 0.05
 # Below this share of its final count a post is too young to say anything about others.
 LEAST_SHARE = 0.02
 
@@ -43,14 +47,42 @@ def running_typical(values: Array, *, window: int = WINDOW, fewest: int = FEWEST
 
 
 def typical_by_format(values: Array, formats: list[str]) -> Array:
-    """Typical within a post's own format where there are enough of it, else within the profile."""
-    result = running_typical(values)
-    names = np.array(formats)
+    """Typical of a post's own format, drawn towards the profile's as far as there are few of it.
+
+    On the log scale, with weight n / (n + k) on the format, n being its known others around the
+    post: the profile counts as k posts of the format do (empirical Bayes), so that no post of it makes
+    a jump. NaN where the profile's own is.
+    """
+    whole = running_typical(values)
+    names, is_known = np.array(formats), ~np.isnan(values)
+    held_like = _held_like(values, names)
+    result = whole.copy()
     for name in set(formats):
         own = np.flatnonzero(names == name)
-        if np.count_nonzero(~np.isnan(values[own])) >= FEWEST_OF_FORMAT:
-            result[own] = running_typical(values[own])
+        of_format = running_typical(values[own], fewest=1)
+        others = np.minimum(WINDOW, np.count_nonzero(is_known[own]) - is_known[own])
+        weight = np.where(np.isnan(of_format), 0.0, others / (others + held_like))
+        logs = np.where(weight > 0, np.log1p(np.maximum(np.nan_to_num(of_format), 0.0)), 0.0)
+        result[own] = np.expm1(weight * logs + (1 - weight) * np.log1p(whole[own]))
     return result
+
+
+def _held_like(values: Array, names: NDArray[np.str_]) -> float:
+    """As how many posts of a format the profile counts: how posts scatter, over how far its formats lie apart."""
+    known = ~np.isnan(values)
+    logs, of = np.log1p(np.maximum(values[known], 0.0)), names[known]
+    if not len(logs):
+        return 1.0
+    middles = {name: float(np.median(logs[of == name])) for name in set(of.tolist())}
+    left = logs - np.array([middles[name] for name in of.tolist()])
+    scatter = max(LEAST_SCATTER, 1.4826 * float(np.median(np.abs(left)))) ** 2
+    usual = float(np.median(logs))
+    apart = [
+        max(0.0, (middle - usual) ** 2 - OF_MEDIANS * scatter / np.count_nonzero(of == name))
+        for name, middle in middles.items()
+    ]
+    between = (APART_COUNTS_AS * FORMATS_APART**2 + sum(apart)) / (APART_COUNTS_AS + len(apart))
+    return float(OF_MEDIANS * scatter / between)
 
 
 def typical_at_present(values: Array, ages_hours: Array, formats: list[str], growth: Growth) -> Array:

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
-from dakika_core.metrics.at_age import final_values, gains_by_day, interactions_of, values_at_ages
+from dakika_core.metrics.at_age import final_values, gains_by_day, interactions_of, monotone_curve, values_at_ages
 from dakika_core.metrics.growth import Growth
 from dakika_core.metrics.observed import OBSERVED
 
@@ -44,13 +44,38 @@ def test_a_missing_metric_stays_missing_beside_a_known_one() -> None:
     assert np.isnan(found[0, 1])
 
 
-def test_close_to_a_shape_preserving_cubic_on_a_curve_of_the_usual_form() -> None:
-    """Held against scipy's PchipInterpolator (Fritsch and Butland 1984), at the usual reading ages."""
-    ages = np.array([1, 3, 6, 12, 24, 36, 48, 96, 168, 336, 672], dtype=float)
-    grown = 1000 * (1 - 2 ** (-((ages / 5) ** 0.75)))
-    reference = PchipInterpolator(np.append(0, ages), np.append(0, grown))
-    for age in (8.0, 30.0, 72.0, 500.0):
-        assert abs(values_at_ages(ages, grown[:, None], [age])[0, 0] - reference(age)) < 15
+@given(
+    st.lists(st.floats(0.5, 400), min_size=1, max_size=9, unique_by=lambda age: round(age, 2)),
+    st.lists(st.integers(0, 5000), min_size=9, max_size=9),
+)
+def test_the_monotone_curve_is_scipys(ages: list[float], counts: list[int]) -> None:
+    """Held against scipy's PchipInterpolator (Fritsch and Butland 1984) on log(1 + age), corrections downwards too."""
+    x = np.log1p(np.append(0.0, np.sort(ages)))
+    y = np.append(0.0, np.array(counts[: len(ages)], dtype=float))[:, None]
+    at = np.linspace(0, x[-1], 25)
+    assert np.allclose(monotone_curve(x, y, at)[:, 0], PchipInterpolator(x, y[:, 0])(at), atol=1e-6)
+
+
+def test_a_post_at_24_hours_is_told_closer_than_by_straight_lines() -> None:
+    """Growth of the usual form, read five times in three days, never at 24 hours itself."""
+    draw = np.random.default_rng(1)
+    straight, curved = [], []
+    for _ in range(300):
+        ages = np.sort([draw.uniform(*span) for span in ((0.5, 3), (3, 10), (10, 23), (25, 48), (60, 90))])
+        grown = 1000 * (1 - 2.0 ** -((ages / 5) ** 0.8))
+        truth = 1000 * (1 - 2.0 ** -((24 / 5) ** 0.8))
+        curved.append(values_at_ages(ages, grown[:, None], [24])[0, 0] / truth - 1)
+        straight.append(np.interp(np.log1p(24), np.log1p(ages), grown) / truth - 1)
+    assert abs(np.mean(curved)) < 0.005 < 0.01 < abs(np.mean(straight))
+
+
+def test_columns_known_at_other_readings_and_two_readings_at_once_do_not_disturb_each_other() -> None:
+    ages = np.array([5.0, 20.0, 20.0, 60.0])
+    values = np.array([[10, 1.0], [20, np.nan], [24, 3.0], [40, np.nan]])
+    found = values_at_ages(ages, values, [20, 30])
+    assert found[0].tolist() == [24, 3]
+    assert 24 < found[1, 0] < 40
+    assert np.isnan(found[1, 1])
 
 
 @given(st.lists(st.integers(0, 1000), min_size=2, max_size=12), st.floats(0.5, 500))

@@ -15,6 +15,7 @@ from typing import Any
 import pytest
 from dakika_core.metrics.catalogue import CATALOGUE
 from django.db import transaction
+from scipy.interpolate import PchipInterpolator
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.results.measure import measure_profile
@@ -153,9 +154,12 @@ def give_followers(profile: Profile, rng: random.Random) -> list[tuple[date, int
 
 
 def grown_to(post: Made, name: str, hours: float) -> float | None:
-    """A counter at an age: on the straight line over log(1 + age) between the readings around, from zero at the start."""
+    """A counter at an age: on the monotone cubic over log(1 + age) through the readings, from zero at the start."""
     known = [((at - post.at).total_seconds() / 3600, seen[name]) for at, seen in post.readings if name in seen]
-    return on_lines([(0.0, 0.0), *known], hours) if known else None
+    if not known or hours > known[-1][0]:
+        return float(known[-1][1]) if known else None
+    x = [math.log1p(age) for age, _ in [(0.0, 0.0), *known]]
+    return float(PchipInterpolator(x, [0.0, *(seen for _, seen in known)])(math.log1p(hours)))
 
 
 def on_lines(points: list[tuple[float, float]], hours: float) -> float:
