@@ -6,19 +6,45 @@ passed on unless the name is taken; our click identifier comes last; the fragmen
 end (RFC 3986, section 3).
 """
 
+import re
 from collections.abc import Mapping
 from urllib.parse import quote, unquote_plus, urlsplit, urlunsplit
 
 from dakika_core.values.addresses import FORBIDDEN, AddressError, clean_destination
 
-__all__ = ["CLICK_PARAMETER", "AddressError", "clean_destination", "names_in", "redirect_target", "with_parameters"]
+__all__ = [
+    "CLICK_PARAMETER",
+    "AddressError",
+    "clean_destination",
+    "name_of_address",
+    "names_in",
+    "redirect_target",
+    "with_parameters",
+]
 
 CLICK_PARAMETER = "dk"
+PAGE_ENDINGS = {"html", "htm", "php", "asp", "aspx", "jsp"}
 
 
 def names_in(query: str) -> set[str]:
     """Names of the parameters of a query string, decoded."""
     return {unquote_plus(part.partition("=")[0]) for part in query.split("&") if part}
+
+
+def name_of_address(address: str) -> str:
+    """A name for the page at an address that nobody has named: the words of its last part, else its host.
+
+    "https://orrery.example/visit/night-openings?x=1" is "Night openings". At most 80 letters.
+    """
+    _, netloc, path, _, _ = urlsplit(address)
+    host = netloc.rpartition("@")[2].partition(":")[0].removeprefix("www.")
+    last = next((part for part in reversed(path.split("/")) if part), "")
+    stem, dot, ending = last.rpartition(".")
+    told = unquote_plus(stem if dot and ending in PAGE_ENDINGS else last)
+    words = " ".join(re.split(r"[-_+\s]+", told)).strip()
+    if not any(letter.isalpha() for letter in words):
+        return " ".join(filter(None, [host, words]))[:80]
+    return (words[:1].upper() + words[1:])[:80]
 
 
 def with_parameters(address: str, parameters: Mapping[str, str], *, is_replacing: bool = False) -> str:

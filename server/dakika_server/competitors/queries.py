@@ -21,7 +21,7 @@ def standings_of(study: Study) -> list[tuple[Any, Standing]]:
     for i, profile in enumerate(study.profiles):
         table = np.array(posts.get(profile.pk, []), dtype=float).reshape(-1, 2)
         known = followers.total[i][~np.isnan(followers.total[i])]
-        start = followers.start[i] if followers.start[i] == followers.start[i] else (known[0] if len(known) else np.nan)
+        start = followers.start[i]
         standing = standing_of(
             interactions_at_age=table[:, 0],
             followers_at_publishing=table[:, 1],

@@ -7,7 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from uritools import urisplit
 
-from dakika_core.links.addresses import AddressError, clean_destination, redirect_target, with_parameters
+from dakika_core.links.addresses import (
+    AddressError,
+    clean_destination,
+    name_of_address,
+    redirect_target,
+    with_parameters,
+)
 
 
 @pytest.mark.parametrize(
@@ -62,3 +68,19 @@ def test_any_values_come_back_as_they_were(values: dict[str, str]) -> None:
     found = with_parameters("https://a.example/x", values)
     assert dict(parse_qsl(urlsplit(found).query, keep_blank_values=True)) == values
     assert urisplit(found).gethost() == "a.example"
+
+
+@pytest.mark.parametrize(
+    ("address", "name"),
+    [
+        ("https://orrery.example/visit/night-openings?x=1#top", "Night openings"),
+        ("https://orrery.example/be_a_member/", "Be a member"),
+        ("https://orrery.example/shop/sundial.html", "Sundial"),
+        ("https://orrery.example/p/%E2%98%95-caf%C3%A9", "☕ café"),
+        ("https://www.orrery.example", "orrery.example"),
+        ("https://orrery.example:8443/2026/11", "orrery.example 11"),
+        ("https://orrery.example/" + "a" * 300, "A" + "a" * 79),
+    ],
+)
+def test_a_page_that_nobody_named_is_called_by_the_words_of_its_address(address: str, name: str) -> None:
+    assert name_of_address(address) == name

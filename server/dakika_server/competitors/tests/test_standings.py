@@ -1,5 +1,6 @@
 """Promise: own and others' profiles stand side by side by the same public figures, each as one reckons it by hand."""
 
+from datetime import timedelta
 from typing import Any
 
 import pytest
@@ -7,6 +8,7 @@ from django.test import Client
 
 from dakika_server.brands.models import Brand
 from dakika_server.results.testing import QUERY, START, fill, make_profile
+from dakika_server.sources.intake import take_profile_days
 from dakika_server.sources.models import Competitor, Profile
 
 pytestmark = pytest.mark.django_db
@@ -105,3 +107,13 @@ def test_a_number_of_queries_that_does_not_grow(client: Client, brand: Brand, dj
         fill(rival(brand, f"R{i}"), 3)
     with django_assert_num_queries(len(few)):
         assert len(rows(client)) == 7
+
+
+def test_growth_of_a_profile_that_was_read_once_is_missing_not_none(client: Client, brand: Brand) -> None:
+    """Followed a minute ago: one reading says how many there are, and nothing of how many more."""
+    them = fill(rival(brand), 2, followers=False)
+    take_profile_days(them, [((START + timedelta(days=20)).date(), 500, None, None)], taken_at=START)
+    told = rows(client)["Halfmoon"]
+    assert (told["followers"]["value"], told["growth"]["value"]) == (500, None)
+    take_profile_days(them, [((START + timedelta(days=22)).date(), 510, None, None)], taken_at=START)
+    assert rows(client)["Halfmoon"]["growth"]["value"] == pytest.approx(10 / 500)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
-from dakika_core.links.addresses import names_in, with_parameters
+from dakika_core.links.addresses import name_of_address, names_in, with_parameters
 from dakika_core.links.codes import CodeError, chosen_code, new_code
 from dakika_core.links.hosts import ShownHost, shown_host
 from dakika_core.links.utm import Existing, RuleError, UtmRules, filled, written
@@ -173,7 +173,8 @@ def _stored(actor: Any, brand: Brand, draft: Draft, proposal: Proposal) -> Track
             with transaction.atomic():
                 link = TrackedLink.objects.create(
                     brand=brand, code=chosen or new_code(secrets.randbelow), domain=domain,
-                    name=draft.name.strip()[:200] or proposal.destination[:200], destination=proposal.destination,
+                    name=draft.name.strip()[:200] or name_of_address(proposal.destination),
+                    destination=proposal.destination,
                     target=proposal.target, utm=proposal.utm, network=proposal.network, campaign=proposal.campaign,
                     ends_at=draft.ends_at, keeps_query=draft.keeps_query, created_by=actor, created_at=clock.now(),
                 )  # fmt: skip

@@ -205,7 +205,8 @@ class Followers:
     """Followers by profile and day: total shape (profiles, days) carried forward; gained and lost shape (days,).
 
     came and went are gained and lost by profile, NaN unless both are told: shape (profiles, days).
-    start is the last word before the period, else the first one in it: shape (profiles,).
+    start is the last word before the period, else the first of several in it, NaN where there is but one:
+    shape (profiles,).
     unread counts the profiles without a reading of the day: shape (days,).
     """
 
@@ -246,15 +247,15 @@ def followers_in(study: Study, period: Period, *, has_gains: bool = True) -> Fol
         cursor.execute(_BEFORE, keys)
         for profile, count in cursor.fetchall():
             start[place[profile]] = count
-    unread = np.isnan(total).sum(axis=0)
+    unread, read = np.isnan(total).sum(axis=0), (~np.isnan(total)).sum(axis=1)
     carried = start.copy()
     for i in range(period.days):
         carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
         total[:, i] = carried
     for p in range(len(place)):
-        known = total[p][~np.isnan(total[p])]
-        if np.isnan(start[p]) and len(known):
-            start[p] = known[0]
+        # One reading has no growth: it is missing, not none.
+        if np.isnan(start[p]) and read[p] > 1:
+            start[p] = total[p][~np.isnan(total[p])][0]
     # Gains are told together with losses or not at all.
     both = ~np.isnan(came) & ~np.isnan(went)
     came, went = np.where(both, came, np.nan), np.where(both, went, np.nan)

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { useCampaigns } from "../../app/queries";
@@ -9,7 +9,7 @@ import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";
 import { PARTS } from "./MakeLinkForm";
-import { type OneLink, useChangeLink } from "./queries";
+import { type OneLink, useChangeLink, useProposal } from "./queries";
 
 /** What a link leads to, its parameters, its end. The short address stays; what it led to before is kept. */
 export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => void }) {
@@ -23,6 +23,19 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
   const [ends, setEnds] = useState(link.ends_at ? dayOf(link.ends_at, brand.time_zone) : "");
   const [keeps, setKeeps] = useState(link.keeps_query);
   const problem = change.error as ProblemError | null;
+  const asked = useDeferredValue(
+    JSON.stringify({
+      destination: destination.trim(),
+      name,
+      network: link.network,
+      campaign_id: campaign,
+      code: "",
+      utm,
+      keeps_query: keeps,
+      ends_at: null,
+    }),
+  );
+  const proposal = useProposal(brand.slug, JSON.parse(asked), /^https?:\/\/.+/.test(destination.trim()));
   return (
     <form
       className="flex flex-col gap-3.5"
@@ -84,6 +97,12 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
       <Check isOn={keeps} onChange={setKeeps} help="Parameters added to the short address reach the page.">
         Pass on what a visitor's address brings along
       </Check>
+      {proposal.data && !proposal.error && (
+        <p className="text-[12.5px] break-all" aria-live="polite">
+          <span className="label block">It will lead to</span>
+          {proposal.data.target}
+        </p>
+      )}
       <Button kind="main" type="submit" isBusy={change.isPending} className="self-start">
         Keep the changes
       </Button>

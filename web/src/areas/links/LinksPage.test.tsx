@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
-import { type Asked, cells, Held, Refusal, rowOf, sample, screen, screenAt, waitFor } from "../../testing";
+import { type Asked, cells, Held, Refusal, rowOf, sample, screen, screenAt, waitFor, within } from "../../testing";
 
 const DAYS = 28;
 const period = { first: "2026-10-29", last: "2026-11-25", days: DAYS };
@@ -100,7 +100,13 @@ describe("making a link", () => {
     await user.type(screen.getByLabelText("medium"), "post");
     await user.type(screen.getByLabelText("Ends after"), "2026-12-31");
     await user.click(screen.getByRole("button", { name: "Make the link" }));
-    expect(await screen.findByText("https://short.example/c3 is ready.")).toBeTruthy();
+    // It is copied, and stands on top with a step to its page.
+    expect(await screen.findByText("https://short.example/c3 is ready, and copied.")).toBeTruthy();
+    expect(await navigator.clipboard.readText()).toBe("https://short.example/c3");
+    const made = screen.getByRole("region", { name: "The link just made" });
+    expect(within(made).getByRole("link", { name: "New" }).getAttribute("href")).toContain("/links/3");
+    await user.click(within(made).getByRole("button", { name: "put away" }));
+    expect(screen.queryByRole("region", { name: "The link just made" })).toBeNull();
     expect(server.sent("POST /links")[0]?.body).toMatchObject({
       destination: "https://orrery.example/t",
       network: "commons",

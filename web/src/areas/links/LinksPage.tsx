@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { networkNamed, useBrand } from "../../app/brand";
 import { useCampaigns } from "../../app/queries";
 import { useStudy } from "../../app/study";
@@ -10,6 +10,7 @@ import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { ClickCourse } from "./ClickCourse";
+import { CopyButton } from "./CopyButton";
 import { HourStrips } from "./HourStrips";
 import { LinksFrame } from "./LinksFrame";
 import { LinkTable } from "./LinkTable";
@@ -43,6 +44,7 @@ export function LinksPage() {
   const found = useLinks(brand.slug, { first, last, compare, network, campaign, text: text || undefined });
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const say = useToast();
+  const [made, setMade] = useState<{ id: number; name: string; short: string; target: string } | null>(null);
   const opened = params.get("new");
   const open = (what: string | null) =>
     setParams((old) => {
@@ -79,6 +81,22 @@ export function LinksPage() {
         </>
       }
     >
+      {made && (
+        <section
+          aria-label="The link just made"
+          className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule bg-panel px-5 py-2"
+        >
+          <b>{made.short}</b>
+          <CopyButton text={made.short} />
+          <Link to={`/${brand.slug}/links/${made.id}`} className="under hover:text-berry">
+            {made.name}
+          </Link>
+          <span className="label min-w-0 break-all">leads to {made.target}</span>
+          <button type="button" className="label under ml-auto h-6 hover:text-berry" onClick={() => setMade(null)}>
+            put away
+          </button>
+        </section>
+      )}
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !data ? (
@@ -142,9 +160,15 @@ export function LinksPage() {
       )}
       <Sheet isOpen={opened === "1"} onClose={() => open(null)} title="Make a tracked link">
         <MakeLinkForm
-          onMade={(link) => {
+          onMade={async (link) => {
             open(null);
-            say(`${link.short} is ready.`);
+            setMade(link);
+            // Copied, so that it can be put where it is for; browsers that forbid that leave the button.
+            const isCopied = await navigator.clipboard?.writeText(link.short).then(
+              () => true,
+              () => false,
+            );
+            say(isCopied ? `${link.short} is ready, and copied.` : `${link.short} is ready.`);
           }}
         />
       </Sheet>

@@ -52,7 +52,8 @@ export function MakeLinkForm({
       onSubmit={(event) => {
         event.preventDefault();
         event.stopPropagation();
-        make.mutate(draft, { onSuccess: onMade });
+        // Whoever names nothing knows it again by the page's own title, where it was looked at.
+        make.mutate({ ...draft, name: name.trim() || (check.data?.title ?? "") }, { onSuccess: onMade });
       }}
     >
       {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
@@ -91,7 +92,7 @@ export function MakeLinkForm({
         </div>
       )}
       {!isShort && (
-        <Field label="Name" help="How you will know it again; the address if left empty">
+        <Field label="Name" help="How you will know it again; else the page's title, or its address in words">
           {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
         </Field>
       )}
