@@ -49,6 +49,7 @@ describe("rules of Links", () => {
   it("promises that a day that is not over is told apart from those that are compared", () => {
     const ratio = { value: 1.5, low: 1.2, high: 1.9, is_sure: false };
     expect(clicksTitle(figures([10, 5, 2], ratio, 2))).toMatch(/^15 clicks and 2 today so far; /);
+    expect(clicksTitle(figures([0, 0, 1], ratio, 2))).toBe("1 click today so far");
   });
   it("promises to say when a link's clicks came", () => {
     expect(ageTitle([{ hours: 24, count: 80 }], 100)).toContain("first day");

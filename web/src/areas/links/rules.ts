@@ -37,6 +37,7 @@ export function clicksTitle(figures: Figures): string {
   const since = sum(figures.people.slice(figures.whole_days));
   if (clicks + since === 0) return "No clicks in these days";
   const { value, low, high, is_sure } = figures.ratio;
+  if (clicks === 0) return `${plural(since, "click")} today so far`;
   const said = `${plural(clicks, "click")}${since > 0 ? ` and ${since} today so far` : ""}`;
   if (value === null) return said;
   if (!is_sure) return `${said}; the difference to the days before may be chance`;
