@@ -2,11 +2,20 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { AREAS, RESULTS_VIEWS } from "./areas";
+import { monthName, spanText } from "../lib/days";
+import { AREAS, partsAt, RESULTS_VIEWS } from "./areas";
 import { networkNamed, useBrand } from "./brand";
-import { useFoundLinks, useFoundPosts, useProfiles } from "./queries";
+import { presets, type Span } from "./line/geometry";
+import { monthsBack } from "./PeriodChoice";
+import { useFoundLinks, useFoundPosts, useMetrics, useProfiles, useTags } from "./queries";
 import { carried } from "./study";
 
+const GROUP = "[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4";
+const withMetric = (search: string, key: string) => {
+  const asked = new URLSearchParams(carried(search));
+  asked.set("metric", key);
+  return asked.toString();
+};
 const row = "flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-wash";
 
 /** Go to, find, act: everything by a few letters. */
@@ -18,6 +27,18 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
   const sources = useProfiles(brand.slug);
   const found = useFoundPosts(brand.slug, text, today);
   const links = useFoundLinks(brand.slug, isOpen);
+  const metrics = useMetrics(brand.slug, isOpen);
+  const tags = useTags(brand.slug);
+  const periods = [...presets(today), ...monthsBack(today).map((span) => ({ label: monthName(span.first), span }))];
+  const { pathname } = useLocation();
+  // A period is studied where one is; elsewhere it leads to Results.
+  const study = (span: Span) => {
+    const asked = new URLSearchParams(search);
+    asked.set("first", span.first);
+    asked.set("last", span.last);
+    const [, , ...rest] = pathname.split("/");
+    go(`${partsAt(pathname) === null ? "results" : rest.join("/")}?${asked}`);
+  };
   const go = (path: string) => {
     onClose();
     setText("");
@@ -86,6 +107,41 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                   </Command.Item>
                 ))}
               </Command.Group>
+              {text.length > 1 && (
+                <>
+                  <Command.Group heading="Periods" className={GROUP}>
+                    {periods.map(({ label, span }) => (
+                      <Command.Item key={label} value={`${label} period`} onSelect={() => study(span)} className={row}>
+                        {label} <span className="label self-center">{spanText(span.first, span.last)}</span>
+                      </Command.Item>
+                    ))}
+                  </Command.Group>
+                  <Command.Group heading="Metrics" className={GROUP}>
+                    {metrics.data?.metrics.map((m) => (
+                      <Command.Item
+                        key={m.key}
+                        value={`${m.name} ${m.key} metric`}
+                        onSelect={() => go(`results?${withMetric(search, m.key)}`)}
+                        className={row}
+                      >
+                        {m.name} <span className="label self-center truncate">{m.definition}</span>
+                      </Command.Item>
+                    ))}
+                  </Command.Group>
+                  <Command.Group heading="Tags" className={GROUP}>
+                    {tags.data?.map((tag) => (
+                      <Command.Item
+                        key={tag.id}
+                        value={`${tag.name} tag ${tag.id}`}
+                        onSelect={() => go(`results/posts?tag=${tag.id}`)}
+                        className={row}
+                      >
+                        {tag.name} <span className="label self-center">its posts</span>
+                      </Command.Item>
+                    ))}
+                  </Command.Group>
+                </>
+              )}
               {text.length > 1 && (
                 <Command.Group heading="Links" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">
                   {links.data?.links.map((link) => (

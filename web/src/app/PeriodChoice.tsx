@@ -17,7 +17,8 @@ export function wrongWith(first: Day | "", last: Day | ""): string {
   return "";
 }
 
-function monthsBack(today: Day): Span[] {
+/** The last months, the newest first; this one up to today. */
+export function monthsBack(today: Day): Span[] {
   const found: Span[] = [];
   let first = `${today.slice(0, 7)}-01`;
   for (let i = 0; i < MONTHS; i++) {

@@ -174,3 +174,12 @@ export function useCampaigns(brand: string) {
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
   });
 }
+
+/** The catalogue, for finding a metric by its name. */
+export function useMetrics(brand: string, isOn: boolean) {
+  return useQuery({
+    queryKey: ["metrics", brand],
+    enabled: isOn,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/metrics", { params: { path: { brand } } })),
+  });
+}

@@ -20,3 +20,9 @@ export function useAddress() {
   );
   return { params, set };
 }
+
+/** Whether a chart stands as a table: it goes along in the address, so that a colleague sees the same. */
+export function useAsTable(): [boolean, (isOn: boolean) => void] {
+  const { params, set } = useAddress();
+  return [params.get("as") === "table", (isOn) => set("as", isOn ? "table" : null)];
+}

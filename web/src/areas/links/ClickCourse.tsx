@@ -1,4 +1,5 @@
 import { type RefObject, useState } from "react";
+import { useAsTable } from "../../app/useAddress";
 import { CourseChart } from "../../charts/CourseChart";
 import { addDays, type Day, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
@@ -17,7 +18,7 @@ type Props = {
 /** Clicks by day against the comparison; bots apart, on demand. */
 export function ClickCourse({ first, firstBefore, figures, height = 190, box }: Props) {
   const [isBots, setBots] = useState(false);
-  const [isTable, setTable] = useState(false);
+  const [isTable, setTable] = useAsTable();
   const days = figures.people.map((_, i) => addDays(first, i));
   const bots = sum(figures.bots);
   const over = sum(figures.over);

@@ -1,7 +1,7 @@
-import { useRef, useState } from "react";
+import { useRef } from "react";
 import { useBrand } from "../../app/brand";
 import { useStudy } from "../../app/study";
-import { useAddress } from "../../app/useAddress";
+import { useAddress, useAsTable } from "../../app/useAddress";
 import { GainLossChart } from "../../charts/GainLossChart";
 import { addDays, longDay } from "../../lib/days";
 import { absolute, figure, plural } from "../../lib/format";
@@ -27,7 +27,7 @@ export function FollowersPage() {
   const { brand } = useBrand();
   const { study } = useStudy();
   const { params, set } = useAddress();
-  const [isTable, setTable] = useState(false);
+  const [isTable, setTable] = useAsTable();
   const box = useRef<HTMLElement>(null);
   const summary = useSummary(brand.slug, study, KEYS);
   const losses = useSpikes(brand.slug, study, "lost_followers");

@@ -42,7 +42,7 @@ export function MetricPicker({ isOpen, onClose, title, chosen, most, onChoose, i
             className={inputLook}
           />
           <p className="label my-2">
-            {known.length} of at most {most} shown{isFull ? "; take one off to add another" : ""}.
+            {known.length} of at most {most} shown{isFull ? "; take one off to add another" : ""}. Kept for you alone.
           </p>
           <ul className="flex-1 overflow-y-auto" aria-label="Metrics">
             {offered

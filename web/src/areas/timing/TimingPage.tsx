@@ -1,8 +1,8 @@
-import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { networkNamed, useBrand, useNetwork } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { ageName } from "../../app/study";
+import { useAsTable } from "../../app/useAddress";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
@@ -91,7 +91,7 @@ function WeekView({ week }: { week: Week }) {
     navigate(`/${brand.slug}/plan/new?profile=${week.profile.id}&at=${encodeURIComponent(at)}`);
   const reach = axisReach(week);
   const missed = missedHours(week);
-  const [isTable, setTable] = useState(false);
+  const [isTable, setTable] = useAsTable();
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(300px,3fr)]">
       <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="week-title">

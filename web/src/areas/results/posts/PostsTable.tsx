@@ -17,9 +17,9 @@ const LINE = "grid items-center gap-x-2 px-5";
 const SHORT: Record<string, string> = {
   interactions: "Interact.",
   impressions: "Impress.",
-  er_reach: "By reach",
-  er_impressions: "By impr.",
-  er_followers: "By foll.",
+  er_reach: "Eng./reach",
+  er_impressions: "Eng./impr.",
+  er_followers: "Eng./foll.",
   clicks: "Clicks",
   interactions_per_1000: "Per 1,000",
   profile_visits: "Visits",
@@ -54,6 +54,22 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
     estimateSize: () => ROW,
     overscan: 6,
   });
+  // The table's keys work from the whole page, as the search's does; what is typed into a field is left alone.
+  const keys = useRef(table.onKey);
+  keys.current = table.onKey;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || !/^[jkxt]$/i.test(event.key))
+        return;
+      if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest("[role=dialog], [role=rowgroup]")) return;
+      list.current?.focus();
+      const next = keys.current(event);
+      if (next !== null) virtual.scrollToIndex(next);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [virtual]);
   const items = virtual.getVirtualItems();
   // A row that leaves the sight is written anew for the one that comes into it: cheaper than making one.
   const pool = useRef(1);
@@ -110,7 +126,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
         </SortHead>
         {columns.map((metric) => (
           <SortHead key={metric.key} name={metric.key} sort={sort} onSort={onSort}>
-            <span title={metric.name}>{shortName(metric)}</span>
+            <span title={`${metric.name}: ${metric.definition}`}>{shortName(metric)}</span>
           </SortHead>
         ))}
         <SortHead name="index" sort={sort} onSort={onSort}>

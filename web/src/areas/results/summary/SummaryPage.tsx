@@ -3,7 +3,7 @@ import { Link, useLocation, useSearchParams } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { useKeepPreference, usePreferences } from "../../../app/queries";
 import { carriedAll, useAge, useStudy } from "../../../app/study";
-import { useAddress } from "../../../app/useAddress";
+import { useAddress, useAsTable } from "../../../app/useAddress";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
 import { plural } from "../../../lib/format";
@@ -165,7 +165,7 @@ function Course({ box, metric, metrics, compared, whole, onDay }: CourseProps) {
   const { search } = useLocation();
   const { study } = useStudy();
   const age = useAge();
-  const [isTable, setTable] = useState(false);
+  const [isTable, setTable] = useAsTable();
   const forms = (usePreferences(brand.slug).data?.values.forms ?? {}) as Record<string, Form>;
   const keep = useKeepPreference(brand.slug);
   const spikes = useSpikes(brand.slug, study, metric.key);

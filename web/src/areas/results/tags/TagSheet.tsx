@@ -1,6 +1,8 @@
 import { useState } from "react";
+import { Link, useLocation } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { useTags } from "../../../app/queries";
+import { carriedAll } from "../../../app/study";
 import { plural } from "../../../lib/format";
 import { Button } from "../../../ui/Button";
 import { inputLook } from "../../../ui/Field";
@@ -16,6 +18,9 @@ export function TagSheet({ isOpen, onClose, posts, rows }: Props) {
   const { brand } = useBrand();
   const tags = useTags(brand.slug).data ?? [];
   const [text, setText] = useState("");
+  const { search } = useLocation();
+  // What was just put on leads to the question it was put on for.
+  const [isTagged, setTagged] = useState(false);
   const change = useTagPosts(brand.slug);
   const say = useToast();
   const picked = rows.filter((row) => posts.includes(row.id));
@@ -28,6 +33,7 @@ export function TagSheet({ isOpen, onClose, posts, rows }: Props) {
         onSuccess: (done) => {
           say(done?.changed ? `${plural(done.changed, "post")} changed.` : "Nothing had to be changed.");
           setText("");
+          if (add.length > 0) setTagged(true);
         },
         onError: (error) => say(error.message, "wrong"),
       },
@@ -78,7 +84,14 @@ export function TagSheet({ isOpen, onClose, posts, rows }: Props) {
           );
         })}
       </ul>
-      <div className="mt-4 flex justify-end">
+      <div className="mt-4 flex items-center justify-between">
+        {isTagged ? (
+          <Link to={`/${brand.slug}/results/groups${byTag(search)}`} className="under hover:text-berry">
+            Compare with the rest
+          </Link>
+        ) : (
+          <span />
+        )}
         <Button kind="main" onClick={onClose}>
           Done
         </Button>
@@ -86,3 +99,9 @@ export function TagSheet({ isOpen, onClose, posts, rows }: Props) {
     </Sheet>
   );
 }
+
+const byTag = (search: string) => {
+  const query = new URLSearchParams(carriedAll(search));
+  query.set("by", "tag");
+  return `?${query}`;
+};
