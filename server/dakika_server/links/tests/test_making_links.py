@@ -141,7 +141,7 @@ def test_a_pasted_list_is_looked_at_row_by_row_and_made_as_a_whole(client: Clien
     assert (refused.status_code, list(refused.json()["errors"])) == (400, ["row 2"])
     assert not TrackedLink.objects.exists()
     done = client.post(f"{BASE}/bulk", {"rows": [good, {"destination": "https://a.example/5"}]}, content_type=JSON)
-    assert [row["name"] for row in done.json()] == ["One", "https://a.example/5"]
+    assert [row["name"] for row in done.json()] == ["One", "a.example 5"]
 
 
 def pixels(png: bytes) -> Any:
