@@ -57,7 +57,7 @@ def test_everything_of_ones_own_comes_and_is_measured(network: str, own_profile:
         # The world goes on while it is read: as many as the counters told, and no more than there are by now.
         counters = Post.objects.values_list("comments_read", flat=True)
         assert sum(counter or 0 for counter in counters) <= run.comments_new <= _said(world, key)
-        assert run.comments_new > 100
+        assert run.comments_new > 0
     else:
         assert run.comments_new == 0
     assert PostMeasure.objects.filter(age_hours=0).count() == len(expected)
