@@ -29,18 +29,42 @@ def usual_of_profiles(profiles: Iterable[int], name: str, *, around: date) -> di
         return {profile: float(median) for profile, median in cursor.fetchall()}
 
 
+_RATES = """
+SELECT profile_id, SUM(negative), SUM(impressions) FROM results_postmeasure
+WHERE profile_id = ANY(%(profiles)s::bigint[]) AND age_hours = %(age)s AND negative IS NOT NULL AND impressions > 0
+    AND published_at BETWEEN %(first)s AND %(last)s
+GROUP BY 1
+"""
+
+
 def often_hidden(posts: Iterable[int]) -> dict[int, dict[str, float]]:
-    """Of some posts those that were hidden and reported far beyond their profile's usual: post to count and usual."""
+    """Of some posts those that were hidden and reported far beyond their profile's usual: post to count and usual.
+
+    The usual is that of the profile's other posts for as many impressions, for what is seen more is hidden
+    more; where impressions are not told, the median of its posts.
+    """
     rows = list(
         PostMeasure.objects.filter(post__in=list(posts), age_hours=LATEST, negative__gte=LEAST_HIDES).values_list(
-            "post_id", "profile_id", "published_at", "negative"
+            "post_id", "profile_id", "published_at", "negative", "impressions"
         )
     )
+    if not rows:
+        return {}
+    profiles = {row[1] for row in rows}
+    around = sorted(row[2] for row in rows)[len(rows) // 2].date()
+    usual = usual_of_profiles(profiles, "negative", around=around)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            _RATES,
+            {"profiles": list(profiles), "age": LATEST, "first": around - USUAL_WITHIN, "last": around + USUAL_WITHIN},
+        )
+        rates = {profile: (float(hides), float(seen)) for profile, hides, seen in cursor.fetchall()}
     found: dict[int, dict[str, float]] = {}
-    if rows:
-        middle = sorted(row[2] for row in rows)[len(rows) // 2].date()
-        usual = usual_of_profiles({row[1] for row in rows}, "negative", around=middle)
-        for post, profile, _, count in rows:
-            if count is not None and is_hidden_often(count, usual.get(profile, 0.0)):
-                found[post] = {"count": count, "usual": usual.get(profile, 0.0)}
+    for post, profile, _, count, seen in rows:
+        expected = usual.get(profile, 0.0)
+        hides, impressions = rates.get(profile, (0.0, 0.0))
+        if seen and count is not None and impressions > seen:
+            expected = (hides - count) / (impressions - seen) * seen
+        if count is not None and is_hidden_often(count, expected):
+            found[post] = {"count": count, "usual": max(0.0, expected)}
     return found

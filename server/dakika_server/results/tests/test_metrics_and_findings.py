@@ -166,6 +166,21 @@ def test_losses_are_laid_to_the_network_that_lost_and_praise_carries_its_other_s
     assert client.get(f"{BASE}/posts/{best['id']}").json()["hidden"] == {"count": 50, "usual": 2}
 
 
+def test_what_is_seen_more_is_hidden_more_and_is_no_mark(client: Any, brand: Any) -> None:
+    """A post of ten times the views has ten times the hides; only the one that has them for few views is marked."""
+
+    def made(i: int) -> dict[str, Any]:
+        views, hides = {20: (40_000, 40), 25: (4000, 40)}.get(i, (4000, 4))
+        return {"counts": {"reactions": 60, "impressions": views, "negative": hides}}
+
+    fill(make_profile(brand), 30, made)
+    rows = client.get(f"{BASE}/posts?{QUERY}&limit=100").json()["posts"]
+    marked = {row["text"]: row["hidden"] for row in rows if row["hidden"]}
+    assert list(marked) == ["Post 25"]
+    assert marked["Post 25"]["count"] == 80
+    assert marked["Post 25"]["usual"] == pytest.approx(8, rel=0.1)
+
+
 def test_findings_are_kept_with_what_people_did(client: Any, brand: Any) -> None:
     def made(i: int) -> dict[str, Any]:
         return {

@@ -9,7 +9,7 @@ type Props = { post: { id: number; text: string; network: string; hidden?: Hidde
 /** Praise with its other side: people hid and reported this post far more than is usual there. */
 export function HiddenMark({ hidden }: { hidden: Hidden }) {
   if (!hidden) return null;
-  const said = `${plural(hidden.count, "hide or report", "hides and reports")}, where ${figure(hidden.usual)} is usual`;
+  const said = `${plural(hidden.count, "hide or report", "hides and reports")}, where ${figure(hidden.usual)} would be usual for what was seen so often`;
   return (
     <span className="shrink-0 border border-down px-1 text-[11.5px] leading-4 text-down" title={said}>
       hidden often<span className="sr-only">: {said}</span>
