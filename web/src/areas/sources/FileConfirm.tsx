@@ -22,7 +22,7 @@ export function FileConfirm({ preview }: { preview: Preview }) {
   const discard = useDiscardFile(brand.slug);
   const settle = useSettleFile(brand.slug, item.id);
   // What comes in is what was seen: not before the answer to what was last told stands here.
-  const isSettling = useIsSettling(item.id);
+  const isSettling = useIsSettling(item.id) || item.state === "looking";
   const named = preview.accounts.length;
   const first = preview.detected.profile_id ?? (named === 1 ? preview.accounts[0]?.profile_id : null);
   const [chosen, setTarget] = useState<string>();
@@ -75,6 +75,8 @@ export function FileConfirm({ preview }: { preview: Preview }) {
             <select
               {...props}
               value={target}
+              // What is typed beside it meanwhile is kept: only what would be looked into again waits.
+              disabled={item.state === "looking"}
               onChange={(e) => {
                 setTarget(e.target.value);
                 // What was told of this profile's last file counts, and which of its posts are known is looked up.

@@ -27,7 +27,7 @@ export function ImportPage() {
       ) : found.data.header.length === 0 && found.data.item.state === "failed" ? (
         <Unreadable preview={found.data} />
       ) : found.data.item.state === "waiting" || found.data.item.state === "looking" ? (
-        <While isOld={found.data.item.state === "looking"} isInert={found.data.item.state === "looking"}>
+        <While isOld={found.data.item.state === "looking"}>
           <Review key={id} preview={found.data} />
         </While>
       ) : (
@@ -104,7 +104,7 @@ function Review({ preview }: { preview: Preview }) {
               <button
                 type="button"
                 className="under text-ink hover:text-berry"
-                disabled={settle.isPending}
+                disabled={settle.isPending || item.state === "looking"}
                 onClick={() => settle.mutate({ is_forgotten: true })}
               >
                 Forget that
@@ -112,7 +112,7 @@ function Review({ preview }: { preview: Preview }) {
             )}
           </p>
         )}
-        <FileSettings preview={preview} isEditable={canChange} />
+        <FileSettings preview={preview} isEditable={canChange && item.state !== "looking"} />
       </section>
       <section className="min-w-0 overflow-y-auto px-5 py-2" aria-labelledby="preview-title">
         <FilePreview preview={preview} />
