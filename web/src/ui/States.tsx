@@ -36,11 +36,10 @@ export function Loading({ what = "Loading", lines = 6 }: { what?: string; lines?
 }
 
 /** What stands while its next form is fetched: the same question in another order, paled until it comes. */
-export function While({ isOld, isInert, children }: { isOld: boolean; isInert?: boolean; children: ReactNode }) {
+export function While({ isOld, children }: { isOld: boolean; children: ReactNode }) {
   return (
     <div
       aria-busy={isOld || undefined}
-      inert={isInert}
       className={`flex min-h-0 flex-1 flex-col print:block ${isOld ? "opacity-45" : ""}`}
     >
       {children}

@@ -351,8 +351,14 @@ describe("a workbook on its way through a worker", () => {
     });
     await user.selectOptions(await screen.findByLabelText("The rows belong to"), "new");
     await user.type(screen.getByLabelText("Its name"), "An old page");
-    said = preview({ state: "waiting", message: "There is no sheet Other." });
+    said = preview({ state: "looking" });
     await user.selectOptions(screen.getByLabelText("Datum"), "text");
+    // Meanwhile nothing can be brought in, and nothing of what one types into is out of reach.
+    const button = screen.getByRole("button", { name: /^Bring in/ }) as HTMLButtonElement;
+    await waitFor(() => expect((screen.getByLabelText("The rows belong to") as HTMLSelectElement).disabled).toBe(true));
+    expect(button.disabled).toBe(true);
+    expect(screen.getByLabelText("Its name").closest("[inert]")).toBeNull();
+    said = preview({ state: "waiting", message: "There is no sheet Other." });
     expect(await screen.findByText(/There is no sheet Other\. It stands as it stood before\./)).toBeTruthy();
     expect((screen.getByLabelText("Its name") as HTMLInputElement).value).toBe("An old page");
   });
