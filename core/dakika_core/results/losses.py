@@ -9,16 +9,23 @@ Array = NDArray[np.float64]
 # Fewer than these are nobody's verdict.
 LEAST_HIDES = 5
 # On the scale on which counts scatter by one at every level (Anscombe 1948).
-HIDDEN_Z = 3.5
+HIDDEN_Z = 4.0
 
 
-def is_hidden_often(count: float, usual: float) -> bool:
-    """Whether a post was hidden and reported far beyond the usual count of its profile's posts.
+def is_hidden_often(count: float, usual: float, median_distance: float = 0.0) -> bool:
+    """Whether a post was hidden and reported far beyond what is usual for such a post of its profile.
 
-    usual: their median. The difference is judged on the scale 2 sqrt(x + 3/8), on which a count
-    scatters by about one whatever its level.
+    The difference is judged on the scale 2 sqrt(x + 3/8), on which a count scatters by one whatever
+    its level, or by more where posts differ among themselves: median_distance is how far the profile's
+    own posts lie from their usual there, in the median (1.4826 of it is a standard deviation).
     """
-    return count >= LEAST_HIDES and 2 * (np.sqrt(count + 0.375) - np.sqrt(max(0.0, usual) + 0.375)) > HIDDEN_Z
+    scatter = max(1.0, 1.4826 * median_distance)
+    return count >= LEAST_HIDES and distance_of(count, usual) / scatter > HIDDEN_Z
+
+
+def distance_of(count: float, usual: float) -> float:
+    """How far a count lies above its usual, on the scale on which counts scatter by one."""
+    return float(2 * (np.sqrt(count + 0.375) - np.sqrt(max(0.0, usual) + 0.375)))
 
 
 def laid_to_posts(excess: Array, profile: Sequence[int], told: Array, usual: Array) -> Array:

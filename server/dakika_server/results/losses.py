@@ -7,9 +7,9 @@ import numpy as np
 from dakika_core.results.losses import laid_to_posts
 from dakika_core.results.spikes import seasonal_level
 from dakika_core.values.period import Period
-from django.db.models import F, FilteredRelation, Q
 
 from dakika_server.results import queries
+from dakika_server.results.models import LATEST, PostMeasure
 from dakika_server.results.queries import Array, posts_in
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post, Profile
@@ -17,6 +17,8 @@ from dakika_server.sources.models import Post, Profile
 # A loss or gain of followers follows the posts of the days before it.
 DAYS_LOOKED_BACK = 2
 MOST_LOOKED_AT = 80
+# What is told of a post and what is usual: where nobody tells, and how that is shown.
+UNKNOWN, NONE = (np.nan, np.nan), (0.0, 0.0)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -49,28 +51,38 @@ def come_or_gone(study: Study, day: date, around: Period, *, is_gain: bool) -> t
     People leave over what they hide and report, and come for what others react to; both are held
     against what the profile's own posts usually have, for one network's hides are no other's.
     """
-    name = "interactions" if is_gain else "negative"
     excess = _by_profile(study, day, around, is_gain=is_gain)
     period = Period(first=day - timedelta(days=DAYS_LOOKED_BACK), last=day, zone=study.period.zone)
-    posts = list(
-        posts_in(study, period)
-        .annotate(m=FilteredRelation("measures", condition=Q(measures__age_hours=0)), told=F(f"m__{name}"))
-        .select_related("profile")
-        .order_by("-published_at")[:MOST_LOOKED_AT]
-    )
-    usual = queries.usual_of_profiles(study.profile_ids, name, around=day)
+    posts = list(posts_in(study, period).select_related("profile").order_by("-published_at")[:MOST_LOOKED_AT])
+    told = _reactions(study, posts, day) if is_gain else _hides(posts)
     place = {one.profile.pk: i for i, one in enumerate(excess)}
     shares = laid_to_posts(
         np.array([one.excess for one in excess]), [place[post.profile_id] for post in posts],
-        np.array([np.nan if post.told is None else post.told for post in posts], dtype=float),
-        np.array([usual.get(post.profile_id, np.nan) for post in posts], dtype=float),
+        np.array([told.get(post.pk, UNKNOWN)[0] for post in posts]),
+        np.array([told.get(post.pk, UNKNOWN)[1] for post in posts]),
     )  # fmt: skip
     causes = [
-        Cause(post=post, told=post.told or 0.0, usual=usual.get(post.profile_id, 0.0), share=float(share))
+        Cause(post=post, told=told.get(post.pk, NONE)[0], usual=told.get(post.pk, NONE)[1], share=float(share))
         for post, share in zip(posts, shares, strict=True)
     ]
     causes.sort(key=lambda one: (-one.share, -excess[place[one.post.profile_id]].excess, one.usual - one.told))
     return sorted((one for one in excess if one.excess > 0), key=lambda one: -one.excess), causes
+
+
+def _hides(posts: list[Post]) -> dict[int, tuple[float, float]]:
+    """Hides and reports of each post that its network tells, and what is usual for as many impressions."""
+    found = queries.hides_of([post.pk for post in posts])
+    return {pk: (one.count, one.usual) for pk, one in found.items()}
+
+
+def _reactions(study: Study, posts: list[Post], day: date) -> dict[int, tuple[float, float]]:
+    """Interactions of each post as last seen, and the median of its profile."""
+    usual = queries.usual_interactions(study.profile_ids, around=day)
+    seen = PostMeasure.objects.filter(post__in=posts, age_hours=LATEST, interactions__isnull=False)
+    return {
+        post: (interactions or 0.0, usual.get(profile, 0.0))
+        for post, profile, interactions in seen.values_list("post_id", "profile_id", "interactions")
+    }
 
 
 def _by_profile(study: Study, day: date, around: Period, *, is_gain: bool) -> list[ProfileExcess]:

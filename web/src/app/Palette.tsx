@@ -16,6 +16,12 @@ const withMetric = (search: string, key: string) => {
   asked.set("metric", key);
   return asked.toString();
 };
+/** Every word must stand in it as it was typed: what begins with it comes first. */
+const holdsWords = (value: string, typed: string) => {
+  const [all, words] = [value.toLowerCase(), typed.toLowerCase().trim().split(/\s+/)];
+  if (!words.every((word) => all.includes(word))) return 0;
+  return all.startsWith(words[0] ?? "") ? 1 : 0.5;
+};
 const row = "flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-wash";
 
 /** Go to, find, act: everything by a few letters. */
@@ -53,7 +59,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
           className="fixed left-1/2 top-[10vh] z-50 w-[560px] max-w-[94vw] -translate-x-1/2 border border-rule-strong bg-panel shadow-2xl"
         >
           <Dialog.Title className="sr-only">Go to or find</Dialog.Title>
-          <Command label="Go to or find">
+          <Command label="Go to or find" filter={holdsWords}>
             <Command.Input
               value={text}
               onValueChange={setText}
@@ -124,7 +130,8 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                         onSelect={() => go(`results?${withMetric(search, m.key)}`)}
                         className={row}
                       >
-                        {m.name} <span className="label self-center truncate">{m.definition}</span>
+                        <span className="whitespace-nowrap">{m.name}</span>
+                        <span className="label self-center truncate">{m.definition}</span>
                       </Command.Item>
                     ))}
                   </Command.Group>

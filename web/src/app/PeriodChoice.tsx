@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { addDays, type Day, monthName, spanText } from "../lib/days";
+import { addDays, type Day, lastOfMonth, monthName, spanText } from "../lib/days";
 import { plural } from "../lib/format";
 import { Button } from "../ui/Button";
 import { DateField } from "../ui/DateField";
@@ -22,7 +22,7 @@ export function monthsBack(today: Day): Span[] {
   const found: Span[] = [];
   let first = `${today.slice(0, 7)}-01`;
   for (let i = 0; i < MONTHS; i++) {
-    const end = addDays(`${addDays(first, 32).slice(0, 7)}-01`, -1);
+    const end = lastOfMonth(first);
     found.push({ first, last: end > today ? today : end });
     first = `${addDays(first, -1).slice(0, 7)}-01`;
   }

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useLocation, useNavigate } from "react-router";
+import { isTyped } from "../lib/keys";
 import { AREAS } from "./areas";
 import { carried } from "./study";
 
@@ -15,8 +16,7 @@ export function useShellKeys(brand: string, onPalette: () => void, onKeys: () =>
         onPalette();
         return;
       }
-      const target = event.target as HTMLElement;
-      if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyped(event) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === "?") onKeys();
       else if (event.key === "g") waiting.current = Date.now();
       else if (Date.now() - waiting.current < 1500) {

@@ -21,6 +21,15 @@ export function addDays(day: Day, count: number): Day {
   return Temporal.PlainDate.from(day).add({ days: count }).toString();
 }
 
+/** First day of the month after a day's. */
+export function nextMonth(day: Day): Day {
+  return Temporal.PlainDate.from(day).with({ day: 1 }).add({ months: 1 }).toString();
+}
+
+export function lastOfMonth(day: Day): Day {
+  return addDays(nextMonth(day), -1);
+}
+
 export function daysBetween(first: Day, last: Day): number {
   return Temporal.PlainDate.from(first).until(Temporal.PlainDate.from(last)).days;
 }

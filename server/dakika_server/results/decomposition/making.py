@@ -201,6 +201,8 @@ def _groups(
         own = labels == label
         values = [_whole(metric, terms, [one.of(own) for one in side]) for side in sides]
         is_there = [any((one.above[own] != 0).any() for one in side) for side in sides]
+        if not any(is_there) and not parts[own].any():
+            continue
         found.append(
             Group(
                 key=label, contribution=float(parts[own].sum()),

@@ -14,7 +14,7 @@ from dakika_server.results.queries.courses import (
     received,
     summed,
 )
-from dakika_server.results.queries.hidden import often_hidden, usual_of_profiles
+from dakika_server.results.queries.hidden import hides_of, often_hidden, usual_interactions
 from dakika_server.results.queries.line import holes, line_posts, months_with_posts
 from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
 
@@ -26,6 +26,7 @@ __all__ = [
     "daily_of_profiles",
     "followers_in",
     "freshest",
+    "hides_of",
     "holes",
     "is_of_posts",
     "line_posts",
@@ -40,7 +41,7 @@ __all__ = [
     "received",
     "rows_of",
     "summed",
-    "usual_of_profiles",
+    "usual_interactions",
     "value_of",
     "with_posts",
 ]  # fmt: skip

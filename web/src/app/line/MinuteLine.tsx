@@ -2,7 +2,7 @@ import { ChevronLeft, ChevronRight, ZoomIn, ZoomOut } from "lucide-react";
 import { useMemo, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
-import { addDays, DAY_MS, dayOf, monthName, shortDay, spanText, startOf } from "../../lib/days";
+import { addDays, DAY_MS, dayOf, lastOfMonth, monthName, shortDay, spanText, startOf } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
 import { useBrand } from "../brand";
@@ -137,7 +137,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
               const box = event.currentTarget.getBoundingClientRect();
               const day = dayOf(toInstant(event.clientX - box.left, view, width), zone);
               const first = `${day.slice(0, 7)}-01`;
-              const end = addDays(`${addDays(first, 32).slice(0, 7)}-01`, -1);
+              const end = lastOfMonth(first);
               if (hasBrush) change({ first, last: end > today ? today : end });
             }}
           >

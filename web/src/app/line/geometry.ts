@@ -1,6 +1,6 @@
 /** The minute line's geometry: days to pixels and back, and what a drag does to a period. */
 
-import { addDays, DAY_MS, type Day, dayOf, daysBetween, startOf } from "../../lib/days";
+import { addDays, DAY_MS, type Day, dayOf, daysBetween, lastOfMonth, nextMonth, startOf } from "../../lib/days";
 
 export type View = { from: number; to: number };
 export type Span = { first: Day; last: Day };
@@ -37,7 +37,7 @@ export function viewWith(
 
 /** Posts in the months that end before a view and in those that begin after it, with the nearest month of each. */
 export function postsBeyond(months: { month: Day; posts: number }[], view: View, zone: string) {
-  const before = months.filter((m) => startOf(addDays(`${addDays(m.month, 32).slice(0, 7)}-01`, 0), zone) <= view.from);
+  const before = months.filter((m) => startOf(nextMonth(m.month), zone) <= view.from);
   const after = months.filter((m) => startOf(m.month, zone) >= view.to);
   const count = (some: typeof months) => some.reduce((sum, m) => sum + m.posts, 0);
   return {
@@ -54,7 +54,7 @@ export function postsBeyond(months: { month: Day; posts: number }[], view: View,
 export function farSpan(view: View, now: number, zone: string): Span | null {
   if (view.from >= now - 190 * DAY_MS || view.to - view.from > 1100 * DAY_MS) return null;
   const first = `${dayOf(view.from, zone).slice(0, 7)}-01`;
-  return { first, last: addDays(`${addDays(`${dayOf(view.to, zone).slice(0, 7)}-01`, 32).slice(0, 7)}-01`, -1) };
+  return { first, last: lastOfMonth(dayOf(view.to, zone)) };
 }
 
 export function toX(instant: number, view: View, width: number): number {
@@ -91,7 +91,7 @@ export function months(view: View, width: number, zone: string): { day: Day; x: 
   let day = `${dayOf(view.from, zone).slice(0, 7)}-01`;
   while (startOf(day, zone) < view.to) {
     found.push({ day, x: toX(startOf(day, zone), view, width) });
-    day = `${addDays(day, 32).slice(0, 7)}-01`;
+    day = nextMonth(day);
   }
   return found;
 }

@@ -10,7 +10,17 @@ import { PostLink } from "./PostLink";
 import { useBehind } from "./queries";
 import { behindText } from "./rules";
 
+type Behind = NonNullable<ReturnType<typeof useBehind>["data"]>;
 type Props = { metric: string; name: string; day: string | null; onClose: () => void };
+
+function followersText(b: Behind, isOfGains: boolean): string {
+  const [beyond, did] = isOfGains ? ["more reactions", "gained"] : ["more hides and reports", "lost"];
+  const order = `These posts were published on it and the two days before; first those with ${beyond} than is usual on a profile that ${did} more than usual.`;
+  const none = `Of none of them that is told: they stand in the order of what their profiles ${did} beyond it.`;
+  return [b.is_spike && "It stands out.", order, !b.posts.some((post) => post.share > 0) && none]
+    .filter(Boolean)
+    .join(" ");
+}
 
 /** What is behind a day: how far it lies from the usual, and the posts that make that up. */
 export function BehindSheet({ metric, name, day, onClose }: Props) {
@@ -36,11 +46,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
               <span className="text-[15px] font-normal text-muted"> against a usual {figure(b.level)}</span>
             )}
           </p>
-          <p className="mt-1">
-            {isOfFollowers
-              ? `${b.is_spike ? "It stands out. " : ""}These posts were published on it and the two days before; first those with ${isOfGains ? "more reactions" : "more hides and reports"} than is usual on a profile that ${isOfGains ? "gained" : "lost"} more than usual.`
-              : behindText(b)}
-          </p>
+          <p className="mt-1">{isOfFollowers ? followersText(b, isOfGains) : behindText(b)}</p>
           {b.z !== null && (
             <p className="label mt-1">
               {Math.abs(b.z).toFixed(1)} robust standard deviations {b.z >= 0 ? "above" : "below"} the level of such

@@ -262,7 +262,7 @@ describe("traffic", () => {
   it("promises in one sentence what became of the clicks", async () => {
     screenAt("results/traffic", { "GET /links/traffic": traffic(), "GET /results/posts": posts([]) });
     expect(
-      await screen.findByRole("heading", { name: "56 clicks on tracked links, 28 visits of the site" }),
+      await screen.findByRole("heading", { name: "56 clicks on tracked links, 28 visits by links and networks" }),
     ).toBeTruthy();
   });
 

@@ -18,9 +18,8 @@ export function stripName(name: string): string {
 export function trafficTitle(clicks: number, visits: number, conversions: number): string {
   const said = `${plural(clicks, "click")} on tracked links`;
   if (visits === 0) return said;
-  return conversions === 0
-    ? `${said}, ${plural(visits, "visit")} of the site`
-    : `${said}, ${plural(visits, "visit")} of the site, ${plural(conversions, "conversion")}`;
+  const came = `${said}, ${plural(visits, "visit")} by links and networks`;
+  return conversions === 0 ? came : `${came}, ${plural(conversions, "conversion")}`;
 }
 
 export type Form = "line" | "bar";

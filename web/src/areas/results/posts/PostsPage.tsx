@@ -4,6 +4,7 @@ import { useBrand } from "../../../app/brand";
 import { carriedAll, useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
 import { plural } from "../../../lib/format";
+import { isTyped } from "../../../lib/keys";
 import { Choice } from "../../../ui/Choice";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { MetricPicker } from "../MetricPicker";
@@ -63,7 +64,7 @@ export function PostsPage() {
   }, [typed]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (/^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName) || event.key !== "/") return;
+      if (isTyped(event) || event.key !== "/") return;
       event.preventDefault();
       field.current?.focus();
     };

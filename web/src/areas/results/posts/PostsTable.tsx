@@ -5,6 +5,7 @@ import { useTags } from "../../../app/queries";
 import { useAge } from "../../../app/study";
 import { published } from "../../../lib/days";
 import { ageSoFar, figure, formatNames } from "../../../lib/format";
+import { isTyped } from "../../../lib/keys";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
 import { HiddenMark } from "../PostLink";
@@ -62,7 +63,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
       const target = event.target as HTMLElement;
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || !/^[jkxt]$/i.test(event.key))
         return;
-      if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest("[role=dialog], [role=rowgroup]")) return;
+      if (isTyped(event) || target.closest("[role=dialog], [role=rowgroup]")) return;
       list.current?.focus();
       const next = keys.current(event);
       if (next !== null) virtual.scrollToIndex(next);

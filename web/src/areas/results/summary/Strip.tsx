@@ -19,6 +19,11 @@ function brief(value: number, unit: Unit, from = 10_000): string {
   return value >= 1e6 ? `${(value / 1e6).toFixed(2)}M` : `${(value / 1e3).toFixed(value < 1e5 ? 1 : 0)}k`;
 }
 
+/** Letters of the figure and of today's beside it that a cell has room for. */
+const MOST_LETTERS = 12;
+const hasRoom = (value: number | null, today: number, unit: Unit) =>
+  figure(value, unit).length + brief(today, unit, 1000).length <= MOST_LETTERS;
+
 /** The strip of figures: a click chooses what the chart shows; each opens its basis. */
 export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Props) {
   return (
@@ -36,7 +41,7 @@ export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Pro
               aria-pressed={isOn}
               onClick={() => onChoose(m.key)}
               title={difference === null ? undefined : `${absolute(difference, m.unit)} against the comparison`}
-              className="h-full w-full px-4 text-left hover:bg-panel"
+              className="h-full w-full px-3.5 text-left hover:bg-panel"
             >
               <span
                 className="block truncate pr-9 text-[12.5px] text-muted"
@@ -47,9 +52,9 @@ export function Strip({ metrics, isOver = true, chosen, onChoose, onBasis }: Pro
               </span>
               <span className="flex items-baseline justify-between gap-2">
                 <span className="text-[20px] leading-[22px] font-semibold">{figure(m.now.value, m.unit)}</span>
-                {m.today !== null ? (
+                {m.today !== null && hasRoom(m.now.value, m.today, m.unit) ? (
                   <span
-                    className="whitespace-nowrap text-[12.5px] text-muted"
+                    className="whitespace-nowrap text-[11.5px] text-muted"
                     title={`${figure(m.today, m.unit)} today so far: not over, so not compared`}
                   >
                     today {brief(m.today, m.unit, 1000)}
