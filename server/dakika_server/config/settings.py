@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "dakika_server.shared",
     "dakika_server.accounts",
     "dakika_server.brands",
+    "dakika_server.printing",
     "dakika_server.networks",
     "dakika_server.sources",
     "dakika_server.results",
@@ -160,6 +161,7 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "PlanStateEnum": [state.value for state in State],
         "RunStateEnum": RUN_STATES,
+        "PrintingStateEnum": ["waiting", "printing", "done", "failed"],
         "ImportStateEnum": ["looking", "waiting", "running", "done", "failed", "undoing", "undone", "discarded"],
         "FileKindEnum": list(KINDS),
         "FileFormEnum": ["csv", "json", "xlsx", "ods", "zip"],

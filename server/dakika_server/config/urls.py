@@ -19,6 +19,7 @@ urlpatterns = [
     path("hooks/<str:network>/<int:profile>", network_hook),
     path("api/", include("dakika_server.accounts.urls")),
     path("api/", include("dakika_server.brands.urls")),
+    path("api/", include("dakika_server.printing.urls")),
     path("api/", include("dakika_server.networks.urls")),
     path("api/", include("dakika_server.sources.urls")),
     path("api/", include("dakika_server.results.urls")),

@@ -24,6 +24,7 @@ class Lock(IntEnum):
     ACCESS_LOG = 5
     VISITOR = 6
     FINDINGS_ASKED = 7
+    PRINTING_ASKED = 8
 
 
 def key_of(lock: Lock, number: int) -> int:

@@ -18,7 +18,7 @@ POLICY = (
 )
 
 
-# Marks the session with which a page is printed (shared.printing).
+# Marks the session with which a page is printed (printing.chromium).
 FOR_PRINT = "is_for_print"
 
 

@@ -601,6 +601,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/printed/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far it is. */
+        get: operations["read_printed_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/printed/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The PDF. */
+        get: operations["read_printed_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/results/audience": {
         parameters: {
             query?: never;
@@ -625,10 +659,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The page as a PDF. */
-        get: operations["print_audience"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** @description Have the page made a PDF by the worker. */
+        post: operations["print_audience"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3186,6 +3220,24 @@ export interface components {
             keeps_query: boolean;
             rules?: components["schemas"]["RulesRequest"];
         };
+        /** @description How far a page is. */
+        PrintedPage: {
+            id: number;
+            file_name: string;
+            state: components["schemas"]["PrintedPageStateEnum"];
+            /** @description pages that are made before this one */
+            readonly before: number;
+            /** @description why it failed */
+            detail: string;
+        };
+        /**
+         * @description * `waiting` - Waiting
+         *     * `printing` - Printing
+         *     * `done` - Done
+         *     * `failed` - Failed
+         * @enum {string}
+         */
+        PrintedPageStateEnum: "waiting" | "printing" | "done" | "failed";
         /** @description A followed profile and how its collection stands. */
         Profile: {
             id: number;
@@ -6022,6 +6074,68 @@ export interface operations {
             };
         };
     };
+    read_printed_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintedPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_printed_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_audience: {
         parameters: {
             query?: {
@@ -6143,12 +6257,12 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            200: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/pdf": string;
+                    "application/json": components["schemas"]["PrintedPage"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -3,19 +3,18 @@
 from typing import Any
 from urllib.parse import urlencode
 
-from django.http import HttpResponse
-from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.printing.actions import ask
+from dakika_server.printing.api import PrintedPageSerializer
 from dakika_server.results.audience import audience_of
 from dakika_server.results.serializers.summary import PeriodSerializer
 from dakika_server.results.study import StudySerializer, study_of
 from dakika_server.shared import clock
-from dakika_server.shared.printing import print_page
 
 
 class MakeUpSegmentSerializer(serializers.Serializer[Any]):
@@ -61,19 +60,19 @@ class AudienceView(BrandView):
 class AudiencePdfView(BrandView):
     """The audience on one page, for advertisers."""
 
+    is_own_choice = True
+
     @extend_schema(
-        operation_id="print_audience", parameters=[StudySerializer],
-        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+        operation_id="print_audience", request=None, parameters=[StudySerializer],
+        responses={202: PrintedPageSerializer},
     )  # fmt: skip
-    def get(self, request: Request, brand: str) -> HttpResponse:
-        """The page as a PDF."""
+    def post(self, request: Request, brand: str) -> Response:
+        """Have the page made a PDF by the worker."""
         values = read(StudySerializer, request.query_params)
         study = study_of(self.brand, values, clock.now())
         # The days are named, so that the paper shows what was asked for even as midnight passes.
         asked = values | {"first": study.period.first, "last": study.period.last}
         person: Any = request.user
-        made = print_page(person, f"/{self.brand.slug}/results/audience/sheet?{urlencode(asked)}")
+        path = f"/{self.brand.slug}/results/audience/sheet?{urlencode(asked)}"
         name = f"{self.brand.slug}-audience-{study.period.first}-{study.period.last}.pdf"
-        return HttpResponse(
-            made, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'}
-        )
+        return Response(PrintedPageSerializer(ask(person, self.brand, path, name)).data, status=202)

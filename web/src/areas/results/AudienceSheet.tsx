@@ -1,5 +1,6 @@
 import { Link, useLocation } from "react-router";
 import { networkNamed, useBrand } from "../../app/brand";
+import { printedText } from "../../app/printing";
 import { carriedAll, useStudy } from "../../app/study";
 import { moment, spanText } from "../../lib/days";
 import { figure } from "../../lib/format";
@@ -45,7 +46,7 @@ export function AudienceSheet() {
             isBusy={pdf.isPending}
             onClick={() => pdf.mutate(undefined, { onError: (e) => say(e.message, "wrong") })}
           >
-            {pdf.isPending ? "Making the PDF" : "Save as PDF"}
+            {pdf.isPending ? printedText(pdf.page) : "Save as PDF"}
           </Button>
         </span>
       </div>

@@ -312,18 +312,23 @@ describe("the audience", () => {
     expect(screen.getByText("Brazil")).toBeTruthy();
   });
 
-  it("promises the page for advertisers as a PDF, busy while it is made, and words when it cannot be", async () => {
-    const held = new Held();
+  it("promises the page for advertisers as a PDF, how far it is while it is made, and words when it cannot be", async () => {
+    const asked = new Held();
+    const printed = (state: string, before: number, detail = "") =>
+      sample("PrintedPage", { id: 7, state: state as never, before, detail });
     const { user } = screenAt("results/audience/sheet", {
       "GET /results/audience": sample("Audience", { period, dimensions: [dimension] as never }),
       "GET /results/summary": summary,
-      "GET /results/audience/pdf": held,
+      "POST /results/audience/pdf": asked,
+      "GET /printed/7": printed("failed", 0, "This server has no Chromium to make a PDF with."),
     });
     await screen.findByText("Portugal");
     await user.click(screen.getByRole("button", { name: "Save as PDF" }));
     expect(await screen.findByRole("button", { name: "Making the PDF" })).toBeTruthy();
-    held.answer(new Refusal(503, "This server has no Chromium to make a PDF with."));
+    asked.answer(printed("waiting", 2));
+    expect(await screen.findByRole("button", { name: "After 2 pages of others" })).toBeTruthy();
     expect(await screen.findByText("This server has no Chromium to make a PDF with.")).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Save as PDF" })).toBeTruthy();
   });
 
   it("promises that what prints it can tell a page that is set from one that failed", async () => {

@@ -5,9 +5,9 @@ import { useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { useBrand } from "../../app/brand";
 import { useLater } from "../../app/later";
+import { usePrinting } from "../../app/printing";
 import { useKeepPreference, usePreferences } from "../../app/queries";
 import type { Study } from "../../app/study";
-import { download } from "../../charts/save";
 import { keptWithin } from "../../lib/keep";
 
 export type Measured = Schemas["Measured"];
@@ -187,19 +187,11 @@ export function useAudience(brand: string, study: Study) {
   });
 }
 
-/** The audience's page as a PDF, made by the server and saved under its name. */
+/** The audience's page as a PDF, made by the worker and saved under its name. */
 export function useAudiencePdf(brand: string, study: Study) {
-  return useMutation({
-    mutationFn: async () => {
-      const made = await unwrap(
-        api.GET("/api/brands/{brand}/results/audience/pdf", {
-          params: { path: { brand }, query: asked(study) },
-          parseAs: "blob",
-        }),
-      );
-      download(made as unknown as Blob, `${brand}-audience-${study.first}-${study.last}.pdf`);
-    },
-  });
+  return usePrinting(brand, () =>
+    unwrap(api.POST("/api/brands/{brand}/results/audience/pdf", { params: { path: { brand }, query: asked(study) } })),
+  );
 }
 
 export function useTraffic(brand: string, study: Study) {

@@ -19,7 +19,9 @@ log = logging.getLogger(__name__)
 AGAIN_SECONDS = 3.0
 # Publishing at the minute never waits behind a long collection or a large file: each has places of its own. Nor does
 # a small file wait behind a large one, or behind the figures that are worked out from it.
-PLACES = {("publish", "upkeep"): 3, ("collect", "feeds"): 6, ("files",): 2, ("measure",): 2, ("bulk",): 1}
+PLACES = {
+    ("publish", "upkeep"): 3, ("collect", "feeds"): 6, ("files",): 2, ("measure",): 2, ("bulk",): 1, ("printing",): 1,
+}  # fmt: skip
 
 
 class Command(BaseCommand):

@@ -8,7 +8,6 @@ import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 from importlib import import_module
-from threading import BoundedSemaphore
 from typing import Any
 from urllib.parse import urljoin, urlsplit
 
@@ -21,9 +20,6 @@ from dakika_server.shared.security import FOR_PRINT
 
 LONGEST_SECONDS = 30
 SESSION_SECONDS = 120
-# Whoever comes while another page is printed is told so: waiting would take a thread from everybody.
-WAIT_SECONDS = 1.0
-_ONE_AT_A_TIME = BoundedSemaphore(1)
 _ARGUMENTS = [
     "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -34,19 +30,13 @@ def print_page(person: AbstractBaseUser, path: str) -> bytes:
     """The page at a path of ours as the person sees it: a PDF on A4.
 
     The page says when it is set by an element with data-page="ready", or "failed". Raises
-    Unavailable, in words, when there is no Chromium, another page is being printed, or the page
-    does not come.
+    Unavailable, in words, when there is no Chromium or the page does not come.
     """
     program = shutil.which("chromium")
     if program is None:
         raise Unavailable("This server has no Chromium to make a PDF with. Print the page in your browser instead.")
-    if not _ONE_AT_A_TIME.acquire(timeout=WAIT_SECONDS):
-        raise Unavailable("Other pages are being printed. Try again in a minute.")
-    try:
-        with _session_for_print(person) as key:
-            return _printed(program, urljoin(settings.PUBLIC_ADDRESS, path), key)
-    finally:
-        _ONE_AT_A_TIME.release()
+    with _session_for_print(person) as key:
+        return _printed(program, urljoin(settings.PUBLIC_ADDRESS, path), key)
 
 
 @contextmanager
