@@ -66,10 +66,8 @@ def _served(place: Serving, *, has_reloading: bool) -> int:
     with postgres.running():
         stack = Stack(name="dakika")
         stack.choose_ports()
-        # SIGTERM stops as Ctrl-C does, so that service managers can end us cleanly; and Ctrl-C works
-        # also where a shell started us in the background and had it ignored.
-        for number in (signal.SIGINT, signal.SIGTERM):
-            signal.signal(number, signal.default_int_handler)
+        # SIGTERM stops as Ctrl-C does, so that service managers can end us cleanly.
+        signal.signal(signal.SIGTERM, signal.default_int_handler)
         try:
             stack.prepare()
             with step("Starting the stand-in networks"):
@@ -221,6 +219,8 @@ def main() -> int:
     if sys.argv[2:] and name not in TAKE_ARGUMENTS:
         print(f"{name} takes nothing more: {' '.join(sys.argv[2:])} is not understood.\n\n{HELP}", file=sys.stderr)
         return 2
+    # Where a shell started us in the background and had Ctrl-C ignored, our children would ignore it as well.
+    signal.signal(signal.SIGINT, signal.default_int_handler)
     return guarded(COMMANDS[name])
 
 

@@ -40,17 +40,18 @@ def mark_current(name: str, fingerprint: str) -> None:
 def ensure_python(*, for_tests: bool = False) -> None:
     """A virtual environment that holds exactly what the lock says.
 
-    The test lock contains the run-time lock, so an environment made for tests serves both.
+    The test lock contains the demo lock, so an environment made for tests serves both.
     """
     if PYTHON.exists() and is_current("python", fingerprint_of("test")):
         return
-    name = "test" if for_tests else "run"
+    name = "test" if for_tests else "demo"
     wanted = fingerprint_of(name)
+    has_moved = not is_current("python-place", str(VENV))
     if PYTHON.exists() and is_current("python", wanted):
         return
     with step("Installing Python packages"):
         advice = "Is the Python package registry reachable? Then start again: nothing done so far is lost."
-        if not (VENV / "bin" / "pip").exists():
+        if has_moved or not (VENV / "bin" / "pip").exists():
             run([sys.executable, "-m", "venv", "--clear", VENV], log="python", advice=advice)
         run([PYTHON, "-m", "pip", "install", "-q", f"uv=={UV_VERSION}"], log="python", advice=advice)
         lock = ROOT / "requirements" / f"{name}.lock"
@@ -60,12 +61,13 @@ def ensure_python(*, for_tests: bool = False) -> None:
             advice=advice,
             env={**os.environ, "VIRTUAL_ENV": str(VENV)},
         )
+        mark_current("python-place", str(VENV))
         mark_current("python", wanted)
 
 
 def fingerprint_of(name: str) -> str:
-    """Fingerprint of one of the two locks."""
-    return digest([ROOT / "requirements" / f"{name}.lock"], UV_VERSION)
+    """Fingerprint of one of the locks, and of the place: its programs name their Python by its whole path."""
+    return digest([ROOT / "requirements" / f"{name}.lock"], f"{UV_VERSION} {VENV}")
 
 
 def python_environment() -> dict[str, str]:

@@ -5,4 +5,5 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 uv=.dakika/venv/bin/uv
 compile() { "$uv" pip compile "$@" --python-version 3.11 --generate-hashes --no-header -q; }
 compile requirements/run.in -o requirements/run.lock
-compile requirements/test.in -c requirements/run.lock -o requirements/test.lock
+compile requirements/standins.in -c requirements/run.lock -o requirements/demo.lock
+compile requirements/test.in -c requirements/demo.lock -o requirements/test.lock

@@ -6,19 +6,21 @@ import pwd
 import secrets
 import shutil
 import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from scripts.paths import LOGS, STATE
-from scripts.ports import free_port
+from scripts.paths import LOGS, ROOT, STATE
+from scripts.ports import take_port
 from scripts.steps import StepError, run, step
 from scripts.system import postgres_bin
 
 FIRST_PORT = 54330
 USER = "dakika"
+KEEPER = [sys.executable, "-m", "scripts.keeper"]
 SETTINGS = """
 listen_addresses = '127.0.0.1'
 unix_socket_directories = ''
@@ -32,17 +34,22 @@ log_timezone = 'UTC'
 
 
 def cluster_folder() -> Path:
-    """Where the cluster lies: in the project, or, where the postgres user cannot reach that, in /var/tmp."""
+    """Where the cluster lies: in the project, or, where the postgres user cannot reach that, in /var/tmp.
+
+    In the project it is noted by its name alone, so that it moves with the project.
+    """
     noted = STATE / "cluster"
-    if noted.exists():
-        return Path(noted.read_text())
+    told = STATE / noted.read_text() if noted.exists() else None
     folder = STATE / "pg"
+    if told and (told.exists() or not folder.exists()):
+        return told
     if os.geteuid() == 0 and not reachable(STATE):
         folder = Path(tempfile.mkdtemp(prefix="dakika-pg-", dir="/var/tmp"))
         folder.chmod(0o755)
         folder = folder / "pg"
-        print(f"  The project's folder is closed to the postgres user; the database lies in {folder}")
-    noted.write_text(str(folder))
+        print(f"  The project's folder is closed to the postgres user; the database lies in {folder}.")
+        print("  Whoever removes the project removes that, too.")
+    noted.write_text(str(folder.relative_to(STATE) if folder.is_relative_to(STATE) else folder))
     return folder
 
 
@@ -126,7 +133,7 @@ def start() -> None:
     if not (folder / "PG_VERSION").exists():
         shutil.rmtree(folder, ignore_errors=True)
         create_cluster(folder)
-    port = free_port(FIRST_PORT)
+    port = take_port(FIRST_PORT, "postgres")
     noted.write_text(str(port))
     LOGS.mkdir(parents=True, exist_ok=True)
     log = folder.parent / "postgres-server.log" if os.geteuid() != 0 else folder / "server.log"
@@ -141,6 +148,11 @@ def start() -> None:
     raise StepError(f"PostgreSQL did not answer within 30 s; see {log}")
 
 
+def identifier() -> str:
+    """What PostgreSQL itself calls this cluster, wherever its folder stands."""
+    return sql("SELECT system_identifier FROM pg_control_system()")
+
+
 def is_ours_running(folder: Path, port: int) -> bool:
     """Whether the server that answers on the port is the one of this folder."""
     lines = (folder / "postmaster.pid").read_text().splitlines()
@@ -148,7 +160,9 @@ def is_ours_running(folder: Path, port: int) -> bool:
 
 
 def stop() -> None:
-    """Shut the cluster down, finishing what is being written."""
+    """Shut the cluster down, finishing what is being written; nothing where it is down."""
+    if not (cluster_folder() / "postmaster.pid").exists():
+        return
     run(
         [*as_postgres(), programs() / "pg_ctl", "-D", cluster_folder(), "-m", "fast", "stop"],
         log="postgres", cwd=Path("/"), advice="PostgreSQL did not stop cleanly.",
@@ -157,7 +171,10 @@ def stop() -> None:
 
 @contextmanager
 def running() -> Iterator[None]:
-    """The cluster, up for as long as anybody holds it: the last one out stops it."""
+    """The cluster, up for as long as anybody holds it: the last one out stops it.
+
+    Whoever is killed cannot: a keeper, a process of its own, waits until nobody holds it any more.
+    """
     STATE.mkdir(parents=True, exist_ok=True)
     with (STATE / "pg.users").open("w") as users:
         with (STATE / "pg.starting").open("w") as gate:
@@ -165,13 +182,19 @@ def running() -> Iterator[None]:
             fcntl.flock(users, fcntl.LOCK_SH)
             with step("Starting PostgreSQL"):
                 start()
+            # It holds nobody's terminal or pipe.
+            subprocess.Popen(
+                KEEPER, cwd=ROOT, start_new_session=True,
+                stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+            )  # fmt: skip
         try:
             yield
         finally:
             try:
                 fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
             except BlockingIOError:
-                pass
+                # Others hold it; or the keeper was quicker, and this waits until it is down.
+                fcntl.flock(users, fcntl.LOCK_SH)
             else:
                 stop()
 

@@ -16,7 +16,7 @@ from pathlib import Path
 from scripts import postgres
 from scripts.environment import digest, is_current, mark_current, python_environment
 from scripts.paths import LOGS, PYTHON, ROOT, STATE, VENV, python_path
-from scripts.ports import free_port
+from scripts.ports import take_port
 from scripts.running import end_with_parent
 from scripts.steps import StepError, run, step
 
@@ -85,9 +85,10 @@ class Stack:
         """Ports of last time where they are free, since links point at them; else the next free ones."""
         noted = STATE / f"ports-{self.name}.json"
         last = json.loads(noted.read_text()) if noted.exists() else {}
-        self.web_port = free_port(last.get("web", self.first_web_port))
-        self.links_port = free_port(last.get("links", self.first_web_port + LINKS_PORT_APART))
-        self.standins_port = free_port(last.get("standins", self.first_standins_port))
+        holder = f"{STATE}:{self.name}"
+        self.web_port = take_port(last.get("web", self.first_web_port), f"{holder}:web")
+        self.links_port = take_port(last.get("links", self.first_web_port + LINKS_PORT_APART), f"{holder}:links")
+        self.standins_port = take_port(last.get("standins", self.first_standins_port), f"{holder}:standins")
         self.last_standins_port = last.get("standins", self.standins_port)
         noted.write_text(json.dumps({"web": self.web_port, "links": self.links_port, "standins": self.standins_port}))
 
@@ -101,6 +102,8 @@ class Stack:
             "PYTHONPATH": python_path(),
             "DJANGO_SETTINGS_MODULE": "dakika_server.config.settings",
             "DAKIKA_PUBLIC_ADDRESS": self.address,
+            # Browsers keep cookies by host, whatever the port: two copies must not sign each other's people out.
+            "DAKIKA_SESSION_COOKIE": f"sessionid_{self.web_port}",
             "DAKIKA_LINKS_ADDRESS": self.links_address,
             "DAKIKA_LINKS_FOLDER": str(self.links_folder),
             "DAKIKA_STANDINS_ADDRESS": f"http://127.0.0.1:{self.standins_port}",
@@ -156,7 +159,7 @@ class Stack:
         """What a database was migrated with is remembered with its own number: asking Django takes seconds."""
         files = [*ROOT.glob("server/dakika_server/*/migrations/*.py"), ROOT / "requirements" / "run.lock"]
         number = postgres.sql(f"SELECT oid FROM pg_database WHERE datname = '{self.name}'")
-        return digest(files, f"{postgres.cluster_folder()} {number}")
+        return digest(files, f"{postgres.identifier()} {number}")
 
     def load_demo(self) -> None:
         """The demo's half-year, unless there is data already."""

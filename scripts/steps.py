@@ -5,9 +5,20 @@ import sys
 import time
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
+from errno import EACCES, EDQUOT, ENOSPC, EPERM, EROFS
 from pathlib import Path
 
 from scripts.paths import LOGS
+
+# What a disk says, and what to do about it.
+REFUSED_BY_THE_DISK = {
+    EACCES: "This folder is somebody else's: Dakika keeps what it makes in .dakika/ and may not write there.\n"
+    "Run it as whoever the folder is of, or in a copy of your own.",
+    EPERM: "This folder is somebody else's. Run Dakika as whoever it is of, or in a copy of your own.",
+    EROFS: "This disk takes nothing: Dakika keeps what it makes in .dakika/. Copy the folder to a disk that does.",
+    ENOSPC: "The disk is full. Make room, then start again: nothing done so far is lost.",
+    EDQUOT: "Your share of the disk is full. Make room, then start again: nothing done so far is lost.",
+}
 
 
 class StepError(Exception):
@@ -55,3 +66,9 @@ def guarded(action: Callable[[], int]) -> int:
     except KeyboardInterrupt:
         print("\nStopped.", file=sys.stderr)
         return 130
+    except OSError as error:
+        if error.errno not in REFUSED_BY_THE_DISK:
+            raise
+        where = f": {error.filename}" if error.filename else ""
+        print(f"\n{REFUSED_BY_THE_DISK[error.errno]} ({error.strerror}{where})", file=sys.stderr)
+        return 1

@@ -2,12 +2,15 @@
 
 import importlib.util
 import os
+import shlex
 import shutil
+import subprocess
 from pathlib import Path
 
 from scripts.steps import StepError, run, step
 
 POSTGRES_BIN_FOLDERS = "/usr/lib/postgresql"
+DEBIAN_CLUSTERS = Path("/etc/postgresql")
 
 
 def postgres_bin() -> Path | None:
@@ -45,7 +48,7 @@ def ensure_packages(*, for_tests: bool = False) -> None:
     needed, helpers = missing_packages(for_tests=for_tests), missing_helpers()
     may_install = os.geteuid() == 0 or sudo_without_password()
     if not needed and helpers and not may_install:
-        print(f"  PDFs need Chromium:  sudo apt-get install -y {' '.join(helpers)}")
+        print(f"  PDFs need Chromium:  {by_hand('apt-get install -y ' + ' '.join(helpers))}")
         return
     missing = sorted({*needed, *helpers})
     if not missing:
@@ -55,15 +58,38 @@ def ensure_packages(*, for_tests: bool = False) -> None:
     if os.geteuid() != 0:
         if not may_install:
             raise StepError(
-                f"Some Debian packages are missing. Install them once, then start again:\n\n    sudo {line}\n"
+                f"Some Debian packages are missing. Install them once as root, then start again:\n\n    {by_hand(line)}\n"
             )
         prefix = ["sudo", "-n"]
-    advice = f"Debian's packages could not be installed. Try it by hand:\n\n    {line}\n"
-    # A cluster of Debian's own is not wanted: ours lives in the project's folder.
+    advice = f"Debian's packages could not be installed. Try it by hand:\n\n    {by_hand(line)}\n"
     environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    before = set(debian_clusters())
     with step(f"Installing from Debian: {', '.join(missing)}"):
         run([*prefix, "apt-get", "update"], log="apt", advice=advice, env=environment)
         run([*prefix, *line.split()], log="apt", advice=advice, env=environment)
+        for cluster in sorted(set(debian_clusters()) - before):
+            _leave_alone(cluster, prefix)
+
+
+def by_hand(line: str) -> str:
+    """The line that somebody types to have Debian do something: as root, or through sudo where there is one."""
+    if os.geteuid() == 0 or shutil.which("sudo") is None:
+        return f"apt-get update && {line}"
+    return f"sudo apt-get update && sudo {line}"
+
+
+def debian_clusters() -> list[Path]:
+    """The database clusters that Debian keeps: none of them is ours, which lives in the project's folder."""
+    return list(DEBIAN_CLUSTERS.glob("*/*/start.conf"))
+
+
+def _leave_alone(cluster: Path, prefix: list[str]) -> None:
+    """What Debian makes along with the server is not wanted: it is stopped, and not started with the machine."""
+    version, name = cluster.parts[-3:-1]
+    note = f"echo manual > {shlex.quote(str(cluster))}"
+    advice = f"PostgreSQL's own cluster {version} {name} could not be told to stay down; it does no harm."
+    run([*prefix, "sh", "-c", note], log="apt", advice=advice)
+    subprocess.run([*prefix, "pg_ctlcluster", version, name, "stop"], capture_output=True)  # it may not run
 
 
 def sudo_without_password() -> bool:

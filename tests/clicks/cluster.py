@@ -12,7 +12,7 @@ from typing import Any
 from django.db import connection
 
 from scripts import postgres
-from scripts.ports import free_port
+from scripts.ports import take_port
 
 
 class Cluster:
@@ -22,7 +22,7 @@ class Cluster:
         self.folder = Path(tempfile.mkdtemp(prefix="dakika-fault-", dir="/var/tmp"))
         self.folder.chmod(0o755)
         postgres.create_cluster(self.folder / "pg")
-        self.port = free_port(54500)
+        self.port = take_port(54500, f"cluster {id(self)}")
 
     def database(self, name: str) -> dict[str, str]:
         return postgres.connection(name) | {"PGPORT": str(self.port)}

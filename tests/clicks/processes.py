@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from scripts.paths import PYTHON, ROOT, python_path
-from scripts.ports import free_port
+from scripts.ports import take_port
 
 PERSON = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
 
@@ -38,7 +38,7 @@ class Processes:
     running: list[subprocess.Popen[bytes]] = field(default_factory=list)
 
     def start(self, wait: bool = True) -> subprocess.Popen[bytes]:
-        self.port = self.port or free_port(8300)
+        self.port = self.port or take_port(8300, f"redirect {id(self)}")
         environment = {
             **os.environ, **self.database, "PYTHONPATH": python_path(), "DAKIKA_LINKS_FOLDER": str(self.folder),
             "DAKIKA_LINKS_ADDRESS": f"http://127.0.0.1:{self.port}",

@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from scripts.paths import ROOT, VENV
-from scripts.ports import free_port
+from scripts.ports import take_port
 
 APP = """
 import time
@@ -36,7 +36,7 @@ def port(tmp_path_factory: pytest.TempPathFactory) -> Iterator[int]:
     (folder / "small_app.py").write_text(
         "import dakika_server.config.worker as w\nw.HEAD_SECONDS = w.BODY_SECONDS = w.LONGEST_PAUSE = 1.5\n" + APP
     )
-    found = free_port(8950)
+    found = take_port(8950, "half sent")
     server = subprocess.Popen(
         [sys.executable, str(VENV / "bin" / "gunicorn"), "small_app:application", "--bind", f"127.0.0.1:{found}",
          "--workers", "1", "--threads", "3", "--worker-class", "dakika_server.config.worker.Worker",

@@ -31,7 +31,8 @@ ALLOWED_HOSTS = os.environ.get("DAKIKA_HOSTS", "127.0.0.1,localhost").split(",")
 PUBLIC_ADDRESS = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "http://127.0.0.1:8000")
 LINKS_ADDRESS = os.environ.get("DAKIKA_LINKS_ADDRESS", "http://127.0.0.1:8200")
 COUNTRIES_FILE = os.environ.get("DAKIKA_COUNTRIES_FILE", "")
-STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "http://127.0.0.1:9000")
+# Where the stand-ins run, and nowhere else: the one address inside that is called.
+STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "")
 # Folders with definition files and connectors of further networks, beside our own.
 NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]
 # Proxies (addresses or networks) whose X-Forwarded-For is believed.
@@ -118,6 +119,7 @@ AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AXES_USERNAME_FORM_FIELD = "username"
 # Whoever does not come back for so long signs in again; records of signing in are kept as long as they help.
+SESSION_COOKIE_NAME = os.environ.get("DAKIKA_SESSION_COOKIE", "sessionid")
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 SIGN_IN_RECORDS_DAYS = 90
 SESSION_COOKIE_HTTPONLY = True

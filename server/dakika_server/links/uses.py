@@ -1,6 +1,7 @@
 """Which posts carry which links: read from the posts' texts, whoever wrote them."""
 
 import re
+from collections.abc import Callable
 from urllib.parse import urlsplit
 
 from django.conf import settings
@@ -25,14 +26,40 @@ links_clickhour h ON h.brand_id = %(brand)s AND h.link_id = u.link_id
 """
 
 
+def _hosts(brand_id: int) -> list[str]:
+    """Where short addresses of a brand stand."""
+    ours = [urlsplit(settings.LINKS_ADDRESS).netloc, f"{urlsplit(settings.PUBLIC_ADDRESS).netloc}/l"]
+    return [*ours, *LinkDomain.objects.filter(brand_id=brand_id).values_list("host", flat=True)]
+
+
+def _addresses(hosts: list[str]) -> re.Pattern[str]:
+    """Finds short addresses, with or without their scheme; the code is the group."""
+    return re.compile(rf"(?:https?://)?(?:{'|'.join(map(re.escape, hosts))})/([A-Za-z0-9_-]+)")
+
+
+def with_other_links(brand_id: int, text: str, other: Callable[[TrackedLink], str]) -> str:
+    """A text in which every short address of the brand's links is what `other` says for its link, asked once each."""
+    known = {link.code: link for link in TrackedLink.objects.filter(brand_id=brand_id).select_related("domain")}
+    said: dict[str, str] = {}
+
+    def instead(found: re.Match[str]) -> str:
+        link = known.get(found[1]) or known.get(found[1].lower())
+        if link is None:
+            return found[0]
+        if link.code not in said:
+            said[link.code] = other(link)
+        return said[link.code]
+
+    return _addresses(_hosts(brand_id)).sub(instead, text)
+
+
 def find_uses(brand_id: int, profile: Profile | None = None) -> int:
     """Note every own post whose text holds a short address of the brand; returns how many were found anew."""
-    hosts = [urlsplit(settings.LINKS_ADDRESS).netloc, f"{urlsplit(settings.PUBLIC_ADDRESS).netloc}/l"]
-    hosts += LinkDomain.objects.filter(brand_id=brand_id).values_list("host", flat=True)
+    hosts = _hosts(brand_id)
     codes = dict(TrackedLink.objects.filter(brand_id=brand_id).values_list("code", "pk"))
     if not codes:
         return 0
-    address = re.compile(rf"(?:{'|'.join(map(re.escape, hosts))})/([A-Za-z0-9_-]+)")
+    address = _addresses(hosts)
     holding = Q()
     for host in hosts:
         holding |= Q(text__contains=f"{host}/")

@@ -19,6 +19,7 @@ from dakika_server.plan.actions import (
     schedule_post,
     take_back,
 )
+from dakika_server.plan.copying import write_again
 from dakika_server.plan.models import PlannedPost
 from dakika_server.plan.queries import planned_between, planned_posts, unscheduled
 from dakika_server.plan.serializers import (
@@ -80,6 +81,15 @@ class PlanView(BrandView):
 
 def _shown(planned: PlannedPost) -> Any:
     return PlannedPostSerializer(planned_posts(planned.brand_id).get(pk=planned.pk)).data
+
+
+class WriteAgainView(BrandView):
+    """A new draft from a post that is out."""
+
+    @extend_schema(operation_id="write_again", request=None, responses={201: PlannedPostSerializer})
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """The words of the post, with links of its own."""
+        return Response(_shown(write_again(request.user, self.brand, pk)), status=201)
 
 
 class PlannedPostView(BrandView):

@@ -37,9 +37,7 @@ def ask(person: Any, brand: Brand, path: str, file_name: str) -> PrintedPage:
         if page is not None:
             return page
         if to_come.count() >= MOST_WAITING:
-            raise Conflict(
-                "too_many_pages", f"{MOST_WAITING} of your pages are still to come. Wait for one."
-            )
+            raise Conflict("too_many_pages", f"{MOST_WAITING} of your pages are still to come. Wait for one.")
         page = PrintedPage.objects.create(
             brand=brand, person=person, path=path, file_name=file_name, asked_at=clock.now()
         )

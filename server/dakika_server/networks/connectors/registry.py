@@ -15,7 +15,7 @@ from urllib.parse import urlencode
 from dakika_core.networks.definition import NetworkDefinition
 from django.conf import settings
 
-from dakika_server.networks.connectors.base import Connector, NetworkError, NotAuthorised, Refused, Tokens
+from dakika_server.networks.connectors.base import Connector, NetworkError, NotAuthorised, Refused, Tokens, Unavailable
 from dakika_server.networks.connectors.client import NetworkClient
 from dakika_server.networks.definitions import NetworkApi, network, network_api
 
@@ -41,9 +41,14 @@ def _maker(api: NetworkApi) -> Maker:
 
 
 def address_of(key: str) -> str:
-    """Base address of a network's API."""
+    """Base address of a network's API. Raises Unavailable for a stand-in's where no stand-ins run."""
     path = network_api(key).path
-    return path if path.startswith("http") else f"{settings.STANDINS_ADDRESS}{path}"
+    # An open protocol has no address of its own: each server has.
+    if path.startswith("http") or not path:
+        return path
+    if not settings.STANDINS_ADDRESS:
+        raise Unavailable("This network is a stand-in, and no stand-ins run here.")
+    return f"{settings.STANDINS_ADDRESS}{path}"
 
 
 @contextmanager

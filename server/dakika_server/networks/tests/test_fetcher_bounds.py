@@ -10,6 +10,8 @@ from typing import Any
 import pytest
 
 from dakika_server.networks import fetcher
+from dakika_server.networks.connectors.base import Unavailable
+from dakika_server.networks.connectors.registry import address_of
 from dakika_server.networks.fetcher import FetchError, fetch, is_public
 
 Answer = Callable[[socket.socket], None]
@@ -102,3 +104,16 @@ def test_a_follow_up_to_nowhere_is_said(location: str, serve: Any) -> None:
 )
 def test_addresses_of_the_inside_are_none_of_the_public(address: str) -> None:
     assert not is_public(address)
+
+
+def test_only_where_the_stand_ins_run_is_an_address_inside_called(serve: Any, settings: Any) -> None:
+    """The exception is for an address that the start command gives; an installation without a demo has none."""
+    address = serve(sends("200 OK\r\nContent-Length: 2", b"ok"))
+    assert fetch(address).content == b"ok"
+    settings.STANDINS_ADDRESS = ""
+    for inside in (address, "http://127.0.0.1:9000/"):
+        with pytest.raises(FetchError, match="internal address"):
+            fetch(inside)
+    with pytest.raises(Unavailable, match="no stand-ins run here"):
+        address_of("brevi")
+    assert address_of("activitypub") == "", "an open protocol needs none"

@@ -35,7 +35,7 @@ const text = (value: number | null, unit: Unit, key: Column) =>
 
 /** Own and competitors' profiles in one table: ours marked, everybody measured alike from public figures. */
 export function CompetitorsPage() {
-  const { brand, networks } = useBrand();
+  const { brand, networks, canChange } = useBrand();
   const { study, change } = useStudy();
   const [params, setParams] = useSearchParams();
   const sort = params.get("sort") ?? "-interactions_per_1000";
@@ -92,9 +92,11 @@ export function CompetitorsPage() {
           <Empty
             title="No competitor is followed yet"
             action={
-              <Link to={`/${brand.slug}/sources?open=competitor`} className="under font-semibold">
-                Follow a competitor's profile
-              </Link>
+              canChange && (
+                <Link to={`/${brand.slug}/sources?open=competitor`} className="under font-semibold">
+                  Follow a competitor's profile
+                </Link>
+              )
             }
           >
             A handle is enough; only public figures are read.

@@ -45,7 +45,7 @@ export function LinksPage() {
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const say = useToast();
   const [made, setMade] = useState<{ id: number; name: string; short: string; target: string } | null>(null);
-  const opened = params.get("new");
+  const opened = canChange ? params.get("new") : null;
   const open = (what: string | null) =>
     setParams((old) => {
       const next = new URLSearchParams(old);

@@ -3,15 +3,15 @@ import { useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { useProfiles } from "../../app/queries";
 import { dayOf, timeOf } from "../../lib/days";
-import { Failed, Loading } from "../../ui/States";
+import { Empty, Failed, Loading } from "../../ui/States";
 import { Composer } from "./Composer";
 import { usePlannedPost } from "./queries";
 import type { Draft } from "./rules";
 import { draftOf } from "./useDraft";
 
-/** Writing a post: new, at an hour, from another's text, or one that is planned already. */
+/** Writing a post: new, at an hour, or one that is planned already. */
 export function ComposePage() {
-  const { brand, networks, now, today } = useBrand();
+  const { brand, networks, now, today, canChange } = useBrand();
   const { planned: id } = useParams();
   const [params] = useSearchParams();
   const planned = usePlannedPost(brand.slug, id ? Number(id) : undefined);
@@ -36,7 +36,7 @@ export function ComposePage() {
     const soon = new Date(now.getTime() + 3600_000).toISOString();
     return {
       title: "",
-      shared: params.get("text") ?? "",
+      shared: "",
       own: {},
       links: {},
       profiles: ready.map((p) => p.id),
@@ -59,15 +59,10 @@ export function ComposePage() {
         <Failed error={error} onRetry={() => planned.refetch()} />
       ) : isWaiting ? (
         <Loading what="Loading the post" />
+      ) : !canChange && !id ? (
+        <Empty title="Nothing can be written here by you">You may look at this brand but not change it.</Empty>
       ) : (
-        <Composer
-          key={id ?? `new-${params}`}
-          planned={planned.data}
-          begin={begin}
-          given={given()}
-          isFresh={params.has("text")}
-          profiles={own}
-        />
+        <Composer key={id ?? `new-${params}`} planned={planned.data} begin={begin} given={given()} profiles={own} />
       )}
     </>
   );

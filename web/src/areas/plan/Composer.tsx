@@ -27,19 +27,18 @@ type Props = {
   planned?: Planned;
   begin: () => Draft;
   given?: Partial<Draft>;
-  isFresh?: boolean;
   profiles: Schemas["Profile"][];
 };
 
 /** Write once, a version for each profile; checked by each network's rules as one types; out at a good minute. */
-export function Composer({ planned, begin, given, isFresh, profiles }: Props) {
+export function Composer({ planned, begin, given, profiles }: Props) {
   const { brand, now, today, canChange } = useBrand();
   const zone = brand.time_zone;
   const navigate = useNavigate();
   const say = useToast();
   const person = useSession().data?.email ?? "";
   const place = placeOf(person, brand.slug, planned ? String(planned.id) : "new");
-  const kept = useDraft(place, { begin, given, isFresh });
+  const kept = useDraft(place, { begin, given });
   const { draft, change, settle, isTouched } = kept;
   const isBehind = planned !== undefined && draft.edition !== undefined && planned.edition > draft.edition;
   useEffect(() => {

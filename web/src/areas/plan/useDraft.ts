@@ -9,13 +9,11 @@ type Beginning = {
   begin: () => Draft;
   /** What the address says: it wins over what was kept. */
   given?: Partial<Draft>;
-  /** Begin anew whatever this tab kept; that is offered beside. */
-  isFresh?: boolean;
 };
 
 /** What is being written. It is kept in the browser at every change, so that a reload or an error loses nothing. */
-export function useDraft(place: string, { begin, given = {}, isFresh = false }: Beginning) {
-  const [slot, setSlot] = useState(() => slotOf(place, isFresh ? newTabName() : tabName()));
+export function useDraft(place: string, { begin, given = {} }: Beginning) {
+  const [slot, setSlot] = useState(() => slotOf(place, tabName()));
   const [{ draft, isTouched }, set] = useState(() => {
     const kept = read(slot);
     return { draft: kept ? { ...begin(), ...kept.draft, ...given } : begin(), isTouched: kept !== null };

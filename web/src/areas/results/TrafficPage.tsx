@@ -17,7 +17,7 @@ const TABLE = { sort: "-interactions", text: "", columns: ["clicks", "ctr"] };
 
 /** Clicks by day with the posts laid over them: what brought people, and what only brought reactions. */
 export function TrafficPage() {
-  const { brand } = useBrand();
+  const { brand, canChange } = useBrand();
   const { study } = useStudy();
   const age = useAge();
   const { search } = useLocation();
@@ -81,9 +81,11 @@ export function TrafficPage() {
           {clicked === 0 && visited === 0 && (
             <p className="mt-2">
               No tracked link was clicked in these days.{" "}
-              <Link to={`/${brand.slug}/links?new=1`} className="under hover:text-berry">
-                Make a link
-              </Link>
+              {canChange && (
+                <Link to={`/${brand.slug}/links?new=1`} className="under hover:text-berry">
+                  Make a link
+                </Link>
+              )}
             </p>
           )}
           <TrafficChart

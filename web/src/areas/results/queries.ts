@@ -187,6 +187,19 @@ export function useAudience(brand: string, study: Study) {
   });
 }
 
+/** A new draft from a post that is out, with links of its own. */
+export function useWriteAgain(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.POST("/api/brands/{brand}/plan/again/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => {
+      client.invalidateQueries({ queryKey: ["plan", brand] });
+      client.invalidateQueries({ queryKey: ["links", brand] });
+    },
+  });
+}
+
 /** The audience's page as a PDF, made by the worker and saved under its name. */
 export function useAudiencePdf(brand: string, study: Study) {
   return usePrinting(brand, () =>

@@ -22,7 +22,7 @@ export function SourcesPage() {
   const connect = useConnect(brand.slug);
   const say = useToast();
   const connection = Number(params.get("connection")) || null;
-  const open = params.get("open");
+  const open = canChange ? params.get("open") : null;
   const running = sources.data?.runs.filter(isOpen).length ?? 0;
   const profiles = sources.data?.profiles ?? [];
   const close = () => setParams({});

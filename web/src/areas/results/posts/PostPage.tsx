@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from "react";
-import { Link, useLocation, useParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { useBrand, useNetwork } from "../../../app/brand";
 import { MinuteLine } from "../../../app/line/MinuteLine";
 import { useCampaigns } from "../../../app/queries";
@@ -7,11 +7,13 @@ import { languageName } from "../../../app/study";
 import { GrowthChart } from "../../../charts/GrowthChart";
 import { moment, published } from "../../../lib/days";
 import { figure, formatNames, percent, plural } from "../../../lib/format";
+import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/Choice";
 import { NetworkMark } from "../../../ui/Marks";
 import { Failed, Loading } from "../../../ui/States";
+import { useToast } from "../../../ui/Toast";
 import { HiddenMark } from "../PostLink";
-import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts } from "../queries";
+import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts, useWriteAgain } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { TagSheet } from "../tags/TagSheet";
 
@@ -141,16 +143,31 @@ function Detail({ post, back }: { post: Post; back: string }) {
         {latest && <MadeOf latest={latest} />}
         {post.is_own && <TrackedClicks id={post.id} reported={latest?.link_clicks ?? null} />}
         {post.is_own && <Comments id={post.id} />}
-        {canChange && post.is_own && (
-          <Link
-            to={`/${brand.slug}/plan/new?profile=${post.profile_id}&text=${encodeURIComponent(post.text.slice(0, 1500))}`}
-            className="under mt-4 inline-block font-semibold hover:text-berry"
-          >
-            Write a new one from it
-          </Link>
-        )}
+        {canChange && post.is_own && <WriteAgain id={post.id} />}
       </section>
     </div>
+  );
+}
+
+/** One step to a new draft with its words; its links are made anew, so that the clicks are told apart. */
+function WriteAgain({ id }: { id: number }) {
+  const { brand } = useBrand();
+  const navigate = useNavigate();
+  const say = useToast();
+  const again = useWriteAgain(brand.slug);
+  const begin = () =>
+    again.mutate(id, {
+      onSuccess: (draft) => {
+        const links = draft.versions.filter((version) => version.link_id !== null).length;
+        if (links > 0) say("Its links lead to the same pages and are new, so that their clicks are told apart.");
+        navigate(`/${brand.slug}/plan/${draft.id}`);
+      },
+      onError: (error) => say(error.message, "wrong"),
+    });
+  return (
+    <Button className="mt-4" isBusy={again.isPending} onClick={begin}>
+      Write a new one from it
+    </Button>
   );
 }
 

@@ -302,15 +302,17 @@ describe("a post's own page", () => {
   });
 
   it("promises a new post from it in one step, to those who may write", async () => {
-    show();
-    const link = await screen.findByRole("link", { name: "Write a new one from it" });
-    expect(link.getAttribute("href")).toContain("/plan/new?profile=1&text=School%20mornings");
+    const draft = sample("PlannedPost", { id: 55, versions: [sample("Version", { link_id: 9 })] as never });
+    const { user, server } = show({}, { "POST /plan/again/31": draft, "GET /plan/55": new Held() });
+    await user.click(await screen.findByRole("button", { name: "Write a new one from it" }));
+    expect(await screen.findByText(/are new, so that their clicks are told apart/)).toBeTruthy();
+    await waitFor(() => expect(server.sent("GET /plan/55").length).toBeGreaterThan(0));
   });
 
   it("promises nothing to change on somebody else's post or to a viewer", async () => {
     show({ is_own: false }, {}, "viewer");
     await screen.findByRole("heading", { name: /times a typical post/ });
     expect(screen.queryByRole("button", { name: /Tag it|Take/ })).toBeNull();
-    expect(screen.queryByRole("link", { name: "Write a new one from it" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Write a new one from it" })).toBeNull();
   });
 });

@@ -1,0 +1,151 @@
+"""Promise: whatever is sent to the API, by an editor, a viewer or nobody, on things that exist: no answer is a defect.
+
+What is sent comes from the API's own description (Schemathesis, which draws by Hypothesis): what it allows, and what
+it does not. It stands last, for an editor's part changes and removes what the other tests look at.
+"""
+
+import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Any
+
+import pytest
+import requests
+
+with warnings.catch_warnings():
+    warnings.simplefilter("ignore")
+    import schemathesis
+
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+
+from scripts import postgres
+from scripts.browser import EDITOR, PASSWORD
+from scripts.paths import ROOT
+from scripts.stack import Stack
+
+VIEWER = "guest@ninthbell.example"
+BRAND = "orrery-house"
+# Things that exist, by what stands before their number in an address.
+TABLES = {
+    "links": "links_trackedlink", "conversions": "links_conversion", "domains": "links_linkdomain", "goals": "links_goal",
+    "pages": "links_linkpage", "sites": "links_site", "plan": "plan_plannedpost", "printed": "printing_printedpage",
+    "findings": "results_finding", "metrics": "results_ownmetric", "posts": "sources_post", "tags": "results_tag",
+    "rules": "results_tagrule", "connections": "sources_credential", "feeds": "sources_feed",
+    "imports": "sources_import", "profiles": "sources_profile",
+}  # fmt: skip
+# Who asks, and how often at each address: most is to be found where most is allowed.
+ASKERS = {"nobody": ("", 1), "viewer": (VIEWER, 3), "editor": (EDITOR, 6)}
+# Signing out would end the asking; each start of a network's own dialogue is another's business.
+LEFT_OUT = {("/api/session", "DELETE"), ("/api/session", "POST")}
+
+
+@pytest.fixture(scope="module")
+def existing(stack: Stack) -> dict[str, list[int]]:
+    brand = f"(SELECT id FROM brands_brand WHERE slug = '{BRAND}')"
+    found: dict[str, list[int]] = {}
+    for part, table in TABLES.items():
+        columns = postgres.sql(
+            f"SELECT column_name FROM information_schema.columns WHERE table_name = '{table}'", stack.name
+        ).split()  # fmt: skip
+        assert columns, f"there is no table {table}"
+        where = f"WHERE brand_id = {brand}" if "brand_id" in columns else ""
+        told = postgres.sql(f"SELECT id FROM {table} {where} ORDER BY id LIMIT 4", stack.name)
+        found[part] = [int(number) for number in told.split()]
+    assert sum(bool(numbers) for numbers in found.values()) >= 10, "the demo has hardly anything"
+    return found
+
+
+@contextmanager
+def signed_in(stack: Stack, email: str) -> Iterator[requests.Session]:
+    """What a person's browser would send with; nobody's without a name."""
+    with requests.Session() as session:
+        session.get(f"{stack.address}/api/session", timeout=60)
+        if email:
+            answer = session.post(
+                f"{stack.address}/api/session",
+                json={"email": email, "password": PASSWORD},
+                headers=token(session),
+                timeout=60,
+            )
+            assert answer.status_code == 200
+        yield session
+
+
+def token(session: requests.Session) -> dict[str, str]:
+    return {"X-CSRFToken": session.cookies.get("csrftoken", "")}
+
+
+def operations() -> Iterator[Any]:
+    """All that can be asked; what removes things comes last."""
+    described = schemathesis.openapi.from_path(str(ROOT / "server" / "openapi.yaml"))
+    found = [each.ok() for each in described.get_all_operations()]
+    found = [one for one in found if (one.path, one.method.upper()) not in LEFT_OUT]
+    yield from sorted(found, key=lambda one: (one.method.upper() == "DELETE", one.path, one.method))
+
+
+@pytest.mark.parametrize("who", ASKERS)
+def test_nothing_that_is_sent_makes_a_defect(who: str, stack: Stack, existing: dict[str, list[int]]) -> None:
+    email, times = ASKERS[who]
+    found: list[str] = []
+    statuses: dict[int, int] = {}
+    with signed_in(stack, email) as session:
+        for operation in operations():
+            wrong = asked(session, stack.address, operation, existing, times, statuses)
+            if wrong:
+                found.append(wrong)
+    assert found == []
+    # Where everything were refused at the door, nothing would have been tried.
+    let_in = sum(count for status, count in statuses.items() if status < 400)
+    assert let_in == 0 if who == "nobody" else let_in > sum(statuses.values()) / 10, statuses
+    assert {"nobody": 401, "viewer": 403, "editor": 400}[who] in statuses
+
+
+def asked(
+    session: requests.Session, address: str, operation: Any, existing: dict[str, list[int]], times: int,
+    statuses: dict[int, int],
+) -> str:  # fmt: skip
+    """What was wrong with an answer of an operation, or nothing."""
+    told = ""
+
+    @given(
+        case=operation.as_strategy(), choice=st.integers(0, 10_000), is_there=st.sampled_from([True, True, True, False])
+    )
+    @settings(
+        max_examples=times, database=None, derandomize=True, deadline=None, phases=[Phase.generate],
+        suppress_health_check=list(HealthCheck),
+    )  # fmt: skip
+    def ask(case: Any, choice: int, is_there: bool) -> None:
+        nonlocal told
+        if "brand" in case.path_parameters:
+            case.path_parameters["brand"] = BRAND
+        if is_there:
+            at(case.path_parameters, operation.path, existing, choice)
+        request = case.as_transport_kwargs(base_url=address, headers=token(session))
+        request.pop("cookies", None)
+        answer = session.request(**request | {"timeout": 60, "allow_redirects": False})
+        statuses[answer.status_code] = statuses.get(answer.status_code, 0) + 1
+        if wrong := what_is_wrong(answer):
+            told = f"{operation.method.upper()} {answer.url}: {wrong} ({str(request)[:400]})"
+
+    ask()
+    return told
+
+
+def at(values: dict[str, Any], path: str, existing: dict[str, list[int]], choice: int) -> None:
+    """Have an address speak of things that exist."""
+    parts = path.split("/")
+    for before, part in zip(parts, parts[1:], strict=False):
+        name = part.strip("{}")
+        numbers = existing.get("rules" if name == "rule" else before, [])
+        if part.startswith("{") and name in values and numbers:
+            values[name] = numbers[choice % len(numbers)]
+
+
+def what_is_wrong(answer: requests.Response) -> str:
+    """A defect; or a refusal that is no problem document (RFC 9457). Networks that are away are told by 503."""
+    if answer.status_code >= 500 and answer.status_code != 503:
+        return f"{answer.status_code} {answer.text[:300]}"
+    if answer.status_code >= 400 and "problem+json" not in answer.headers.get("content-type", ""):
+        return f"{answer.status_code} is no problem document: {answer.headers.get('content-type')}"
+    return ""
