@@ -136,12 +136,12 @@ def _groups(study: Study, values: dict[str, Any]) -> Sheet:
         ratios: Row = []
         for ratio in (r.raw, r.adjusted):
             ratios += [ratio.value, ratio.interval.low, ratio.interval.high] if ratio else [None, None, None]
-        rows.append([r.name, r.n, r.index, *ratios, r.q, r.verdict])
+        rows.append([r.name, r.n, r.index, group.typical, group.others, *ratios, r.q, r.verdict])
     held = " and ".join(found.held)
     return Sheet(
         name="groups", rows=rows, about=_about(study),
-        head=["group", "posts", "level", "ratio to the others", "low", "high", f"ratio with {held} held the same",
-              "low of it", "high of it", "q", "verdict"],
+        head=["group", "posts", "level", "typical post", "typical post of the others", "ratio to the others", "low",
+              "high", f"ratio with {held} held the same", "low of it", "high of it", "q", "verdict"],
         definitions=[
             *_defined([metric]),
             ("ratio to the others", "The group's geometric mean divided by that of all other posts; 95 % interval."),

@@ -33,10 +33,16 @@ _NAMELESS = {"campaign": "in no campaign", "language": "not said"}
 
 @dataclass(frozen=True, kw_only=True)
 class Group:
-    """A group as it is asked for again: its key in an address, its name, and how it stands."""
+    """A group as it is asked for again: its key in an address, its name, and how it stands.
+
+    typical and others are the geometric mean of its posts and of those outside of it in the metric's own unit, as on
+    a profile of average level: the one divided by the other is the raw ratio.
+    """
 
     key: str
     result: GroupResult
+    typical: float | None
+    others: float | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -72,8 +78,9 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
     named = {key: _from_level(sums, level) for key, sums in zip(keys, of_groups, strict=True)}
     all_posts = _from_level(whole, level)
     results = compare_moments(all_posts, named, _controls(cells, by))
+    middle = float(np.exp((whole[0] * level).sum() / whole[0].sum()))
     return Comparison(
-        groups=[_group(result, by) for result in results], held=_held(by), posts=total,
+        groups=[_group(result, by, middle) for result in results], held=_held(by), posts=total,
         left_out=total - int(all_posts.n.sum()),
     )  # fmt: skip
 
@@ -156,9 +163,12 @@ def _by_tag(usable: QuerySet[PostMeasure]) -> list[tuple[Any, ...]]:
     return [(tag, names[tag], *rest) for tag, *rest in rows]
 
 
-def _group(result: GroupResult, by: str) -> Group:
+def _group(result: GroupResult, by: str, middle: float) -> Group:
+    """middle: the level of an average profile, that of the posts' profiles each as often as it posted."""
     key, _, name = result.name.partition(SEPARATOR)
-    return Group(key=key, result=replace(result, name=_name(by, name)))
+    typical = None if result.index is None else result.index * middle
+    others = None if typical is None or result.raw is None else typical / result.raw.value
+    return Group(key=key, result=replace(result, name=_name(by, name)), typical=typical, others=others)
 
 
 def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[Any]:

@@ -2438,6 +2438,16 @@ export interface components {
             /** Format: double */
             index: number | null;
             interval: components["schemas"]["Interval"] | null;
+            /**
+             * Format: double
+             * @description of its posts, in the metric's own unit
+             */
+            typical: number | null;
+            /**
+             * Format: double
+             * @description of the posts outside of it
+             */
+            others: number | null;
             raw: components["schemas"]["Ratio"] | null;
             adjusted: components["schemas"]["Ratio"] | null;
             /** Format: double */

@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { monthName, spanText } from "../lib/days";
+import { useFocusBefore } from "../ui/useFocusBefore";
 import { AREAS, partsAt, RESULTS_VIEWS } from "./areas";
 import { networkNamed, useBrand } from "./brand";
 import { presets, type Span } from "./line/geometry";
@@ -50,12 +51,14 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
     setText("");
     navigate(`/${brand.slug}/${path}`);
   };
+  const giveBack = useFocusBefore(isOpen);
   return (
     <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
         <Dialog.Content
           aria-describedby={undefined}
+          onCloseAutoFocus={giveBack}
           className="fixed left-1/2 top-[10vh] z-50 w-[560px] max-w-[94vw] -translate-x-1/2 border border-rule-strong bg-panel shadow-2xl"
         >
           <Dialog.Title className="sr-only">Go to or find</Dialog.Title>

@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { useFocusBefore } from "./useFocusBefore";
 
 type Props = {
   isOpen: boolean;
@@ -16,14 +17,16 @@ const PLACE = {
   dialog: "left-1/2 top-[12vh] max-h-[76vh] w-[520px] max-w-[94vw] -translate-x-1/2 border",
 };
 
-/** A sheet from the right, or a dialog in the middle: both keep focus and close with Escape. */
+/** A sheet from the right, or a dialog in the middle: both keep focus, close with Escape and give focus back. */
 export function Sheet({ isOpen, onClose, title, children, form = "sheet", isLasting }: Props) {
+  const giveBack = useFocusBefore(isOpen);
   return (
     <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
         <Dialog.Content
           aria-describedby={undefined}
+          onCloseAutoFocus={giveBack}
           className={`fixed z-50 flex flex-col overflow-y-auto border-rule-strong bg-panel p-5 text-ink shadow-2xl ${PLACE[form]}`}
         >
           <div className="mb-3 flex items-start justify-between gap-4">

@@ -32,6 +32,8 @@ class GroupSerializer(serializers.Serializer[Any]):
     n = serializers.IntegerField(source="result.n")
     index = serializers.FloatField(source="result.index", allow_null=True)
     interval = IntervalSerializer(source="result.interval", allow_null=True)
+    typical = serializers.FloatField(allow_null=True, help_text="of its posts, in the metric's own unit")
+    others = serializers.FloatField(allow_null=True, help_text="of the posts outside of it")
     raw = RatioSerializer(source="result.raw", allow_null=True)
     adjusted = RatioSerializer(source="result.adjusted", allow_null=True)
     q = serializers.FloatField(source="result.q", allow_null=True)

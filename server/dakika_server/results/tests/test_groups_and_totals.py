@@ -101,6 +101,15 @@ def test_another_metric_is_held_against_the_profiles_own_level(client: Any, two_
     said = client.get(f"{BASE}/groups?{QUERY}&by=format&metric=reactions").json()
     image = next(g for g in said["groups"] if g["name"] == "image")
     assert image["raw"]["value"] == pytest.approx(1.8, rel=0.2)
+    # What the ratio is of, in the metric's own unit: by hand, each post from its profile's level and back to the middle.
+    posts = PostMeasure.objects.filter(age_hours=72, reactions__gt=0).values_list("profile_id", "format", "reactions")
+    logs = {profile: np.log([r for p, _, r in posts if p == profile]) for profile in {row[0] for row in posts}}
+    means = {profile: values.mean() for profile, values in logs.items()}
+    middle = np.mean([means[profile] for profile, _, _ in posts])
+    for name, is_in in (("typical", True), ("others", False)):
+        own = [np.log(r) - means[p] for p, kind, r in posts if (kind == "image") is is_in]
+        assert image[name] == pytest.approx(np.exp(np.mean(own) + middle))
+    assert image["typical"] / image["others"] == pytest.approx(image["raw"]["value"])
     reach = client.get(f"{BASE}/groups?{QUERY}&by=format&metric=er_reach").json()
     assert reach["left_out"] == 90  # Brevi reports no reach
     assert client.get(f"{BASE}/groups?{QUERY}&by=format&metric=followers").status_code == 400

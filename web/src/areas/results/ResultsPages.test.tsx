@@ -110,12 +110,12 @@ describe("groups", () => {
 
   it("promises a title only where a group does better beyond chance, with its interval", async () => {
     screenAt("results/groups", answers([
-      { key: "short_video", name: "short_video", n: 31, index: 1.4, verdict: "better", raw: ratio(1.5, 1.2, 1.9), adjusted: ratio(1.4, 1.1, 1.8) },
+      { key: "short_video", name: "short_video", n: 31, index: 1.4, typical: 1.4, others: 0.93, verdict: "better", raw: ratio(1.5, 1.2, 1.9), adjusted: ratio(1.4, 1.1, 1.8) },
       { key: "text", name: "text", n: 40, verdict: "open", raw: ratio(0.95, 0.8, 1.1) },
     ])); // biome-ignore format: two groups
     expect(await screen.findByRole("heading", { name: /posts do .* times as well as the others/ })).toBeTruthy();
     const row = cells(screen.getByText("1.50 (1.20–1.90)").closest("tr") as HTMLElement);
-    expect(row).toEqual(expect.arrayContaining(["31", "1.40"]));
+    expect(row).toEqual(expect.arrayContaining(["31", "1.40", "0.93"]));
   });
 
   it("promises that chance is called chance, and that few posts are shown and not ranked", async () => {

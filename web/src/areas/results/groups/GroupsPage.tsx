@@ -3,7 +3,7 @@ import { Link, useLocation } from "react-router";
 import { useBrand } from "../../../app/brand";
 import { carriedAll, languageName, useAge, useStudy } from "../../../app/study";
 import { useAddress } from "../../../app/useAddress";
-import { formatNames, plural } from "../../../lib/format";
+import { figure, formatNames, plural } from "../../../lib/format";
 import { Choice } from "../../../ui/Choice";
 import { StateWord } from "../../../ui/Marks";
 import { Empty, Failed, Loading } from "../../../ui/States";
@@ -42,6 +42,7 @@ export function GroupsPage() {
   const box = useRef<HTMLElement>(null);
   const data = groups.data;
   const name = catalogue.find((m) => m.key === metric)?.name ?? "Index";
+  const unit = catalogue.find((m) => m.key === metric)?.unit ?? "index";
   const nameOf = (g: { key: string; name: string }) =>
     by === "format" ? (formatNames[g.name] ?? g.name) : by === "language" && g.key ? languageName(g.name) : g.name;
   const found = data?.groups.filter((g) => g.verdict === "better" || g.verdict === "worse") ?? [];
@@ -132,16 +133,18 @@ export function GroupsPage() {
         ) : (
           <>
             <p className="label mt-1">
-              Bar and number: as they are. Hollow mark: with {data.held.join(" and ")} held the same, so that a group is
-              not praised for what goes along with it. Whiskers hold 95 %; chance is kept under one in twenty over all
-              the groups shown.
+              Typical: a post in the middle of them
+              {!study.profile && ", as on a profile of average level"}. Bar and number: as they are. Hollow mark: with{" "}
+              {data.held.join(" and ")} held the same, so that a group is not praised for what goes along with it.
+              Whiskers hold 95 %; chance is kept under one in twenty over all the groups shown.
             </p>
             <table className="mt-2 w-full">
               <thead className="label text-left">
                 <tr className="rowline h-9 align-top">
                   <th className="w-[190px] font-normal">Group</th>
                   <th className="w-[60px] text-right font-normal">Posts</th>
-                  <th className="w-[70px] text-right font-normal">{metric === "index" ? "Index" : "Level"}</th>
+                  <th className="w-[78px] text-right font-normal">Typical here</th>
+                  <th className="w-[78px] text-right font-normal">Of the others</th>
                   <th className="pl-5 font-normal">
                     Times the others
                     <RatioAxis groups={data.groups} />
@@ -168,7 +171,8 @@ export function GroupsPage() {
                       )}
                     </td>
                     <td className="text-right">{g.n}</td>
-                    <td className="text-right font-semibold">{g.index?.toFixed(2) ?? "–"}</td>
+                    <td className="text-right font-semibold">{figure(g.typical, unit)}</td>
+                    <td className="text-right">{figure(g.others, unit)}</td>
                     <td className="pl-5">
                       <RatioPlot name={nameOf(g)} groups={data.groups} group={g} />
                     </td>
