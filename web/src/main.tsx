@@ -3,9 +3,11 @@ import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
 import { applyTheme } from "./app/theme";
 import { Boundary } from "./ui/Boundary";
+import { tellWholes } from "./ui/wholes";
 import "./index.css";
 
 applyTheme();
+tellWholes();
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(

@@ -17,19 +17,21 @@ S = TypeVar("S", bound=serializers.Serializer[Any])
 class BrandView(APIView):
     """A view below /brands/{brand}/. Reading takes any role, everything else the editor's.
 
-    is_own_choice: what is changed is the person's own, so that any role will do.
+    is_own_choice: what is changed is the person's own, so that any role will do. is_question: what is sent is
+    only looked at, so that it is reading, whatever the method.
     """
 
     brand: Brand
     membership: Membership
     is_own_choice = False
+    is_question = False
 
     def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
         """Find the brand once the person is known."""
         super().initial(request, *args, **kwargs)
         self.membership = membership_of(request.user, kwargs["brand"])
         self.brand = self.membership.brand
-        if self.is_own_choice:
+        if self.is_own_choice or self.is_question:
             return
         if request.method not in SAFE_METHODS and self.membership.role != Membership.Role.EDITOR:
             raise PermissionDenied(ONLY_LOOKS)

@@ -143,6 +143,8 @@ class ScheduleView(PlannedPostView):
 class CheckView(BrandView):
     """Checking texts as they are typed."""
 
+    is_question = True
+
     @extend_schema(operation_id="check_versions", request=CheckInputSerializer, responses=CheckSerializer(many=True))
     def post(self, request: Request, brand: str) -> Response:
         """Length and problems of each version by its network's rules."""

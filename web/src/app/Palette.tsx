@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { monthName, spanText } from "../lib/days";
+import { Cut } from "../ui/Cut";
 import { useFocusBefore } from "../ui/useFocusBefore";
 import { AREAS, partsAt, RESULTS_VIEWS } from "./areas";
 import { networkNamed, useBrand } from "./brand";
@@ -161,7 +162,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                       onSelect={() => go(`links/${link.id}`)}
                       className={row}
                     >
-                      <span className="truncate">{link.name}</span>
+                      <Cut>{link.name}</Cut>
                       <span className="label self-center">{link.code}</span>
                     </Command.Item>
                   ))}
@@ -180,7 +181,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                       onSelect={() => go(`results/posts/${p.id}`)}
                       className={row}
                     >
-                      <span className="truncate">{p.text}</span>
+                      <Cut>{p.text}</Cut>
                     </Command.Item>
                   ))}
                 </Command.Group>

@@ -9,8 +9,9 @@ from django.urls import URLPattern, URLResolver, get_resolver
 
 pytestmark = pytest.mark.django_db
 METHODS = ("get", "post", "put", "patch", "delete")
-# What somebody looks at is their own choice, whatever they may change.
-OWN_CHOICE = "/preferences/"
+# What somebody looks at is their own choice, whatever they may change; so is having a page on paper. What is only looked
+# at is a question.
+OPEN_TO_ALL = ("/preferences/", "/results/audience/pdf", "/links/preview", "/plan/check")
 
 
 def brand_paths() -> Iterator[str]:
@@ -41,8 +42,17 @@ def test_strangers_find_nothing(path: str, brand: Any, stranger: Any, client_of:
         assert getattr(client, method)(path).status_code in (401, 403, 405), method
 
 
-@pytest.mark.parametrize("path", [path for path in PATHS if OWN_CHOICE not in path])
+@pytest.mark.parametrize("path", [path for path in PATHS if not any(part in path for part in OPEN_TO_ALL)])
 def test_viewers_change_nothing(path: str, viewer: Any, client_of: Any) -> None:
     theirs = client_of(viewer)
     for method in METHODS[1:]:
         assert getattr(theirs, method)(path).status_code in (403, 405), method
+
+
+@pytest.mark.parametrize("part", OPEN_TO_ALL[1:])
+def test_what_is_open_to_all_is_none_the_less_of_the_brand(
+    part: str, viewer: Any, stranger: Any, client_of: Any
+) -> None:
+    (path,) = [path for path in PATHS if path.endswith(part)]
+    assert client_of(viewer).post(path, {}, content_type="application/json").status_code in (200, 202, 400)
+    assert client_of(stranger).post(path, {}, content_type="application/json").status_code == 404

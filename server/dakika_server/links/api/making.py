@@ -42,6 +42,8 @@ PNG_SCALE = 16
 class PreviewView(BrandView):
     """A link as it would come out."""
 
+    is_question = True
+
     @extend_schema(operation_id="preview_link", request=PreviewSerializer, responses=ProposalSerializer)
     def post(self, request: Request, brand: str) -> Response:
         """Nothing is stored."""

@@ -7,7 +7,9 @@ import tempfile
 import zipfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from datetime import date, datetime
 from typing import IO, Any
+from zoneinfo import ZoneInfo
 
 from dakika_core.metrics.observed import OBSERVED, OBSERVED_OF_PROFILE
 from dakika_core.sources.files.guard import neutralise
@@ -110,14 +112,15 @@ def as_text(table: Table, brand: Brand, form: str) -> Iterator[bytes]:
         about = {MARK: mark[1], "brand": mark[2], "day": mark[3]}
         yield (json.dumps(about, ensure_ascii=False) + "\n").encode()
         for row in table.rows(brand_id):
-            yield (json.dumps(dict(zip(table.head, map(_plain, row), strict=True)), ensure_ascii=False) + "\n").encode()
+            cells = (_plain(cell, brand.zone) for cell in row)
+            yield (json.dumps(dict(zip(table.head, cells, strict=True)), ensure_ascii=False) + "\n").encode()
         return
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(mark)
     writer.writerow(table.head)
     for number, row in enumerate(table.rows(brand_id), start=1):
-        writer.writerow([neutralise(_plain(cell)) for cell in row])
+        writer.writerow([neutralise(_plain(cell, brand.zone)) for cell in row])
         if number % ROWS_AT_ONCE == 0:
             yield _taken(out)
     yield _taken(out)
@@ -134,8 +137,13 @@ def _taken(out: io.StringIO) -> bytes:
     return text.encode("utf-8", "replace")
 
 
-def _plain(cell: Any) -> Any:
-    return cell.isoformat() if hasattr(cell, "isoformat") else cell
+def _plain(cell: Any, zone: ZoneInfo) -> Any:
+    """A cell as it is written: instants by the brand's clock with its offset, whole numbers as such."""
+    if isinstance(cell, datetime):
+        return cell.astimezone(zone).isoformat()
+    if isinstance(cell, date):
+        return cell.isoformat()
+    return int(cell) if isinstance(cell, float) and cell.is_integer() else cell
 
 
 def as_workbook(tables: list[Table], brand: Brand) -> IO[bytes]:
@@ -155,7 +163,7 @@ def as_workbook(tables: list[Table], brand: Brand) -> IO[bytes]:
                 sheet.append(_mark(table, brand))
                 sheet.append(list(table.head))
                 written = 0
-            cells = [neutralise(_plain(cell)) for cell in row]
+            cells = [neutralise(_plain(cell, brand.zone)) for cell in row]
             sheet.append([ILLEGAL_CHARACTERS_RE.sub("", c) if isinstance(c, str) else c for c in cells])
             written += 1
         if sheet is None:

@@ -2,6 +2,7 @@
 
 import io
 import zipfile
+from datetime import UTC, datetime
 from typing import Any
 
 import pytest
@@ -144,6 +145,20 @@ def test_everything_in_one_file_comes_back_table_by_table(form: str, client: Any
     assert client.get(f"{FILES}/{number}").json()["item"]["kind"] == "post_readings"
     done = bring_in(client, number, is_per_row=True)
     assert (done.added, done.refused, Post.objects.count()) == (0, 0, before)
+
+
+@pytest.mark.parametrize("form", ["csv", "jsonl"])
+def test_instants_go_out_by_the_brands_clock_with_its_offset_and_come_back(form: str, client: Any, brand: Any) -> None:
+    """Lisbon puts its clocks back at 01:00 UTC on 25 October 2026 (tz database): the hour from one to two comes twice."""
+    fill(make_profile(brand), 3)
+    instants = [datetime(2026, 10, 25, hour, 30, tzinfo=UTC) for hour in (0, 1, 2)]
+    for post, at in zip(Post.objects.order_by("pk"), instants, strict=True):
+        Post.objects.filter(pk=post.pk).update(published_at=at)
+    text = exported(client, "sources/export", what="posts", form=form).decode()
+    for written in ("2026-10-25T01:30:00+01:00", "2026-10-25T01:30:00+00:00", "2026-10-25T02:30:00+00:00"):
+        assert text.count(written) == 1
+    bring_in(client, upload(client, text.encode(), f"x.{form}").json()["item"]["id"], is_per_row=True)
+    assert list(Post.objects.order_by("pk").values_list("published_at", flat=True)) == instants
 
 
 # -- figures follow

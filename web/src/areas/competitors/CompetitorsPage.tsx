@@ -6,6 +6,7 @@ import { useProfiles } from "../../app/queries";
 import { StudySentence } from "../../app/StudySentence";
 import { ageName, useStudy } from "../../app/study";
 import { figure, interval, percent, plural, signed, type Unit } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { CellBar, NetworkMark } from "../../ui/Marks";
 import { SortHead } from "../../ui/SortHead";
 import { Empty, Failed, Loading } from "../../ui/States";
@@ -152,10 +153,10 @@ function ProfileRow({
         <NetworkMark network={row.network} name={network.name} monogram={network.monogram} />
         <Link
           to={`/${slug}/timing?profile=${row.profile_id}`}
-          className="truncate leading-6 hover:text-berry"
+          className="min-w-0 leading-6 hover:text-berry"
           title={`${row.name}: its week`}
         >
-          {row.name}
+          <Cut>{row.name}</Cut>
         </Link>
         {row.is_own && <span className="label font-normal">us</span>}
       </span>

@@ -6,6 +6,7 @@ import { useAddress } from "../../app/useAddress";
 import { moment } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { Choice } from "../../ui/Choice";
+import { Cut } from "../../ui/Cut";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -156,7 +157,7 @@ function Models({ data, by, isValue }: { data: Attribution; by: string; isValue:
                     to={`/${brand.slug}/results/posts/${row.key}${carriedAll(search)}`}
                     className="leading-6 hover:text-berry"
                   >
-                    {row.name}
+                    <Cut>{row.name}</Cut>
                   </Link>
                 ) : (
                   nameOf(row)

@@ -1,11 +1,14 @@
+import { Fragment } from "react";
 import { Link, useLocation } from "react-router";
 import { networkNamed, useBrand } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { useAddress } from "../../app/useAddress";
 import { figure, percent, plural } from "../../lib/format";
 import { Choice } from "../../ui/Choice";
+import { Cut } from "../../ui/Cut";
 import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
+import { LikeNames } from "../results";
 import { LinksFrame } from "./LinksFrame";
 import { type Funnel, useFunnel } from "./queries";
 import { besides, money } from "./rules";
@@ -15,6 +18,13 @@ const BY = [
   { value: "network", label: "network" },
   { value: "campaign", label: "campaign" },
   { value: "post", label: "post" },
+];
+
+const HERE = "of the posts published in these days that carry a tracked link, whenever they came";
+const LIKE = [
+  { metric: "tracked_clicks", name: "clicks", of: "clicks of people" },
+  { metric: "visits", name: "visits", of: "visits" },
+  { metric: "conversions", name: "conversions", of: "conversions by the visit they were made in," },
 ];
 
 /** From being seen to being bought, and the posts where attention and visits part. */
@@ -55,6 +65,22 @@ export function FunnelPage() {
             {besides(data.other_currencies)}
           </p>
           <Steps now={data.total} before={data.total_before} currency={data.currency} />
+          <p className="label mt-1">
+            Counted otherwise elsewhere:{" "}
+            {LIKE.map(({ metric, name, of }, i) => (
+              <Fragment key={metric}>
+                {i > 0 && ", "}
+                <LikeNames
+                  metric={metric}
+                  study={{ first, last, compare }}
+                  title={`${name[0]?.toUpperCase()}${name.slice(1)}, counted otherwise`}
+                  here={`${of} ${HERE}`}
+                >
+                  {name}
+                </LikeNames>
+              </Fragment>
+            ))}
+          </p>
           <p className="mt-4">
             By{" "}
             <Choice label="Funnels by" value={by} options={BY} onChoose={(value) => set("by", value)}>
@@ -175,7 +201,7 @@ function FunnelTable({ rows, before, by, currency }: TableProps) {
                   to={`/${brand.slug}/results/posts/${row.key}${carriedAll(search)}`}
                   className="leading-6 hover:text-berry"
                 >
-                  {row.name}
+                  <Cut>{row.name}</Cut>
                 </Link>
               ) : (
                 row.name || "no campaign"
@@ -235,9 +261,9 @@ function ApartList({ title, empty, rows }: { title: string; empty: string; rows:
             <li key={row.key} className="rowline grid h-7 grid-cols-[1fr_110px_80px] items-center gap-2">
               <Link
                 to={`/${brand.slug}/results/posts/${row.key}${carriedAll(search)}`}
-                className="truncate leading-6 hover:text-berry"
+                className="min-w-0 leading-6 hover:text-berry"
               >
-                {row.name}
+                <Cut>{row.name}</Cut>
               </Link>
               <span className="text-right text-muted">{figure(row.impressions)} views</span>
               <span className="text-right font-semibold">{plural(row.visits, "visit")}</span>

@@ -6,6 +6,7 @@ import { CourseChart } from "../../charts/CourseChart";
 import { addDays, dayOf, moment, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Cut } from "../../ui/Cut";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -130,7 +131,7 @@ function LifeOf({ life, total }: { life: Life; total: number }) {
                       to={`/${brand.slug}/results/posts/${use.post_id}${search}`}
                       className="leading-6 hover:text-berry"
                     >
-                      {use.text}
+                      <Cut>{use.text}</Cut>
                     </Link>
                   </td>
                   <td>{networkNamed(networks, use.network).name}</td>

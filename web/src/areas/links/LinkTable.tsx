@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { networkNamed, useBrand } from "../../app/brand";
 import { figure, since } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { NetworkMark } from "../../ui/Marks";
 import { CopyButton } from "./CopyButton";
 import type { TrackedLink } from "./queries";
@@ -19,7 +20,7 @@ export function LinkTable({ links, query }: { links: TrackedLink[]; query: strin
         <thead className="label text-left">
           <tr className="h-7 border-b border-rule-strong">
             <th className="font-normal">Link</th>
-            <th className="w-[116px] font-normal">Campaign</th>
+            <th className="w-[142px] font-normal">Campaign</th>
             <th className="w-[96px] font-normal">Short</th>
             <th className="w-[92px] text-right font-normal">Clicks</th>
             <th className="w-[60px] text-right font-normal">Before</th>
@@ -42,15 +43,17 @@ export function LinkTable({ links, query }: { links: TrackedLink[]; query: strin
                     )}
                     <Link
                       to={`/${brand.slug}/links/${link.id}${query}`}
-                      className="truncate leading-6 hover:text-berry"
-                      title={link.target}
+                      className="min-w-0 leading-6 hover:text-berry"
+                      title={`${link.name}\n${link.target}`}
                     >
-                      {link.name}
+                      <Cut>{link.name}</Cut>
                     </Link>
                     {isOver && <span className="label shrink-0">{link.is_paused ? "paused" : "over"}</span>}
                   </span>
                 </td>
-                <td className="truncate text-muted">{link.campaign}</td>
+                <td className="pr-2 text-muted">
+                  <Cut>{link.campaign}</Cut>
+                </td>
                 <td>
                   <span className="flex items-center">
                     <span className="truncate">{link.code}</span>

@@ -9,6 +9,7 @@ import { Choice } from "../../ui/Choice";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
+import { LikeNames } from "../results";
 import { ClickCourse } from "./ClickCourse";
 import { CopyButton } from "./CopyButton";
 import { HourStrips } from "./HourStrips";
@@ -112,6 +113,17 @@ export function LinksPage() {
               <h1 id="links-title" className="text-[18px] leading-6">
                 {clicksTitle(data.figures)}
               </h1>
+              <p className="label">
+                Clicks of people on the links listed.{" "}
+                <LikeNames
+                  metric="tracked_clicks"
+                  study={{ first, last, compare, network, campaign }}
+                  title="Clicks, counted otherwise"
+                  here="clicks of people on the links listed, in these days"
+                >
+                  Counted otherwise elsewhere
+                </LikeNames>
+              </p>
               <ClickCourse first={data.period.first} firstBefore={data.compared.first} figures={data.figures} />
             </section>
             <HourStrips hours={data.figures.hours} zone={brand.time_zone} />

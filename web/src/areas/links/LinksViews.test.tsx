@@ -262,3 +262,63 @@ describe("who is credited", () => {
     expect(screen.getAllByRole("link", { name: "Sites and goals" }).length).toBeGreaterThan(0);
   });
 });
+
+describe("the funnel", () => {
+  const rate = (value: number) => ({ value, low: value * 0.9, high: value * 1.1 });
+  const funnel = (more: object = {}) =>
+    sample("Funnel", {
+      impressions: 20_000,
+      clicks: 400,
+      visits: 300,
+      conversions: 12,
+      cents: 16_800,
+      click_rate: rate(0.02),
+      visit_rate: rate(0.75),
+      conversion_rate: rate(0.04),
+      ...more,
+    });
+  const funnels = sample("Funnels", {
+    total: funnel(),
+    total_before: funnel({ clicks: 380 }),
+    rows: [funnel({ key: "commons", name: "commons" })] as never,
+    before: [],
+    quiet: [],
+    busy: [],
+    currency: "EUR",
+    without_impressions: 3,
+  });
+
+  it("promises each step with the rate to it, and who is left out of the sums", async () => {
+    screenAt("links/funnel", { "GET /links/funnel": funnels, "GET /links/sites": sample("Sites") });
+    const steps = within(await screen.findByRole("list", { name: "The funnel" })).getAllByRole("listitem");
+    expect(steps.map((step) => step.textContent?.slice(0, 12))).toEqual(
+      expect.arrayContaining([expect.stringContaining("clicked400"), expect.stringContaining("visited300")]),
+    );
+    expect(screen.getByText(/3 posts whose network tells no impressions left out/)).toBeTruthy();
+  });
+
+  it("promises beside its clicks what else is called so, with why and a step there", async () => {
+    const { user, server } = screenAt("links/funnel?network=brevi", {
+      "GET /links/funnel": funnels,
+      "GET /links/sites": sample("Sites"),
+      "GET /results/basis": sample("Basis", {
+        name: "Clicks on our links",
+        what: "in these days",
+        definition: "Each click counted here.",
+        figure: sample("Figure", { value: 903 }),
+        related: [{ name: "Clicks", counted: "told by networks", value: 1970, why: "some with bots", path: "results" }],
+      }),
+    });
+    await user.click(await screen.findByRole("button", { name: "clicks" }));
+    const sheet = await screen.findByRole("dialog");
+    expect(await within(sheet).findByText("903")).toBeTruthy();
+    expect(within(sheet).getByText("1,970").closest("li")?.textContent).toContain("some with bots");
+    expect(
+      within(sheet)
+        .getByRole("link", { name: /Clicks on our links/ })
+        .getAttribute("href"),
+    ).toMatch(/results\?/);
+    // Of the same question as the funnel, which is of all networks.
+    expect(server.sent("GET /results/basis")[0]?.query.has("network")).toBe(false);
+  });
+});

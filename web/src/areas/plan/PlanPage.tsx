@@ -5,6 +5,7 @@ import { networkNamed, useBrand } from "../../app/brand";
 import { MinuteLine } from "../../app/line/MinuteLine";
 import { addDays, at, shortDay, spanText, timeOf, WEEKDAYS, weekday } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Failed, Loading } from "../../ui/States";
 import { type Planned, usePlan } from "./queries";
@@ -71,7 +72,7 @@ export function PlanPage() {
             )}
             {plan.data.drafts.map((p) => (
               <Link key={p.id} to={`/${brand.slug}/plan/${p.id}`} className="rowline block py-1.5 hover:text-berry">
-                <span className="block truncate font-semibold">{p.title || "Untitled"}</span>
+                <Cut className="font-semibold">{p.title || "Untitled"}</Cut>
                 <span className="label line-clamp-2">{p.versions[0]?.text}</span>
               </Link>
             ))}
@@ -196,9 +197,9 @@ function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; 
       className={`block h-[33px] overflow-hidden border border-l-[3px] bg-panel px-1 text-[12px] leading-[15px] hover:bg-wash ${edge}`}
       title={planned.versions[0]?.text}
     >
-      <span className="flex items-center gap-1 truncate font-semibold">
+      <Cut className="font-semibold">
         {planned.scheduled_at && timeOf(planned.scheduled_at, zone)} {planned.title || planned.versions[0]?.text}
-      </span>
+      </Cut>
       <span className="flex items-center gap-1 truncate">
         {planned.versions.map((v) => (
           <span key={v.id} className="text-muted">
@@ -221,9 +222,7 @@ function PublishedChip({ post, slug }: { post: Published; slug: string }) {
       title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
     >
       <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-      <span className="truncate">
-        {post.index === null ? post.text : `${figure(post.index, "index")} ${post.text}`}
-      </span>
+      <Cut>{post.index === null ? post.text : `${figure(post.index, "index")} ${post.text}`}</Cut>
     </Link>
   );
 }

@@ -3,6 +3,7 @@ import { useBrand } from "../../app/brand";
 import { carriedAll, languageName, useStudy } from "../../app/study";
 import { shortDay, spanText } from "../../lib/days";
 import { absolute, plural, share } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useAudience } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
@@ -105,8 +106,8 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
         {shown.map((s) => {
           return (
             <tr key={s.name} className="rowline h-7">
-              <th scope="row" className="w-[36%] truncate text-left font-normal" title={segmentName(dimension, s.name)}>
-                {segmentName(dimension, s.name)}
+              <th scope="row" className="w-[36%] text-left font-normal">
+                <Cut>{segmentName(dimension, s.name)}</Cut>
               </th>
               <td className="w-[54px] text-right font-semibold">{share(s.share)}</td>
               <td className="w-[74px] text-right text-[12.5px] text-muted">

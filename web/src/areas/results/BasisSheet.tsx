@@ -3,9 +3,10 @@ import { Link, useLocation } from "react-router";
 import { useBrand } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { moment, spanText } from "../../lib/days";
-import { figure, interval } from "../../lib/format";
+import { interval } from "../../lib/format";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
+import { RelatedList } from "./LikeNames";
 import { useBasis } from "./queries";
 
 /** How a figure is made: definition, the formula with its numbers, what is counted, what is missing, how old. */
@@ -64,19 +65,7 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
               <h3 id="related-title" className="text-[15px]">
                 By a like name
               </h3>
-              <ul>
-                {b.related.map((other) => (
-                  <li key={`${other.name} ${other.counted}`} className="rowline py-1.5">
-                    <span className="flex items-baseline justify-between gap-3">
-                      <Link to={leadingTo(brand.slug, other.path, search)} className="under hover:text-berry">
-                        {other.name} {other.counted}
-                      </Link>
-                      <b>{figure(other.value, b.unit)}</b>
-                    </span>
-                    <span className="label">{other.why}</span>
-                  </li>
-                ))}
-              </ul>
+              <RelatedList related={b.related} unit={b.unit} />
             </section>
           )}
           <Link
@@ -89,19 +78,6 @@ export function BasisSheet({ metric, onClose }: { metric: string | null; onClose
       )}
     </Sheet>
   );
-}
-
-/** An address with what is studied, and what the other figure asks for besides. */
-function leadingTo(brand: string, path: string, search: string): string {
-  const [place, more] = path.split("?");
-  const asked = new URLSearchParams(carriedAll(search));
-  for (const [name, value] of new URLSearchParams(more)) {
-    // A link made for a network, or a profile's posts: never both.
-    if (name === "network") asked.delete("profile");
-    if (name === "profile") asked.delete("network");
-    asked.set(name, value);
-  }
-  return `/${brand}/${place}?${asked}`;
 }
 
 function Entry({ name, children }: { name: string; children: ReactNode }) {

@@ -3,6 +3,7 @@ import { useBrand, useNetwork } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { longDay, published } from "../../lib/days";
 import { figure, percent } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { CellBar, NetworkMark } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
@@ -58,7 +59,7 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
               {b.profiles.slice(0, 4).map((profile) => (
                 <li key={profile.id} className="flex items-center gap-2 py-0.5">
                   <ProfileMark network={profile.network} />
-                  <span className="min-w-0 truncate">{profile.name}</span>
+                  <Cut>{profile.name}</Cut>
                   <b>{figure(profile.value)}</b>
                   <span className="text-muted">usually {figure(profile.usual)}</span>
                 </li>

@@ -3,6 +3,7 @@ import { useBrand } from "../../app/brand";
 import { carriedAll, useStudy } from "../../app/study";
 import { longDay } from "../../lib/days";
 import { figure, percent, plural } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useClicksBehind } from "./queries";
@@ -44,9 +45,9 @@ export function ClicksBehind({ day, onClose }: { day: string | null; onClose: ()
                   <Row key={part.id} {...part} share={b.is_spike ? part.share : 0}>
                     <Link
                       to={`/${brand.slug}/links/${part.id}${carriedAll(search)}`}
-                      className="truncate leading-6 hover:text-berry"
+                      className="min-w-0 leading-6 hover:text-berry"
                     >
-                      {part.name}
+                      <Cut>{part.name}</Cut>
                     </Link>
                   </Row>
                 ))}
@@ -55,7 +56,7 @@ export function ClicksBehind({ day, onClose }: { day: string | null; onClose: ()
               <ul>
                 {b.referrers.map((part) => (
                   <Row key={part.name} {...part} share={b.is_spike ? part.share : 0}>
-                    <span className="truncate">{part.name || "no referrer given"}</span>
+                    <Cut>{part.name || "no referrer given"}</Cut>
                   </Row>
                 ))}
               </ul>

@@ -1,6 +1,7 @@
 import { Link, useLocation } from "react-router";
 import { networkNamed, useBrand } from "../../app/brand";
 import { figure, plural } from "../../lib/format";
+import { Cut } from "../../ui/Cut";
 import { NetworkMark } from "../../ui/Marks";
 
 export type Hidden = { count: number; usual: number } | null | undefined;
@@ -27,10 +28,10 @@ export function PostLink({ post, lines = 1 }: Props) {
       <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
       <Link
         to={`/${brand.slug}/results/posts/${post.id}${search}`}
-        className={`min-w-0 leading-6 hover:text-berry ${lines === 1 ? "truncate" : "line-clamp-2"}`}
+        className={`min-w-0 leading-6 hover:text-berry ${lines === 1 ? "" : "line-clamp-2"}`}
         title={post.text}
       >
-        {post.text || "without text"}
+        {lines === 1 ? <Cut>{post.text || "without text"}</Cut> : post.text || "without text"}
       </Link>
       <HiddenMark hidden={post.hidden} />
     </span>

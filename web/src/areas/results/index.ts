@@ -1,1 +1,2 @@
+export { LikeNames } from "./LikeNames";
 export { resultsRoutes } from "./routes";

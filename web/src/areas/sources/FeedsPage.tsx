@@ -5,6 +5,7 @@ import { useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { plural, since } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Cut } from "../../ui/Cut";
 import { Field } from "../../ui/Field";
 import { StateWord } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
@@ -63,21 +64,21 @@ export function FeedsPage() {
                         href={item.address}
                         target="_blank"
                         rel="noreferrer noopener"
-                        className="truncate font-semibold hover:text-berry"
+                        className="min-w-0 font-semibold hover:text-berry"
                       >
-                        {item.title || item.address}
+                        <Cut>{item.title || item.address}</Cut>
                       </a>
                     ) : (
-                      <span className="truncate font-semibold">{item.title || "without a title"}</span>
+                      <Cut className="font-semibold">{item.title || "without a title"}</Cut>
                     )}
                     <span className="label ml-auto whitespace-nowrap">
                       {item.published_at ? moment(item.published_at, brand.time_zone) : "no date given"}
                     </span>
                   </span>
-                  <span className="label block truncate">
+                  <Cut className="label">
                     {item.feed}
                     {item.summary && item.summary !== item.title && `: ${item.summary}`}
-                  </span>
+                  </Cut>
                 </li>
               ))}
             </ul>
@@ -120,9 +121,9 @@ export function FeedsPage() {
                     <button
                       type="button"
                       onClick={() => setParams({ feed: String(feed.id) })}
-                      className="truncate text-left font-semibold hover:text-berry"
+                      className="min-w-0 text-left font-semibold hover:text-berry"
                     >
-                      {feed.title}
+                      <Cut>{feed.title}</Cut>
                     </button>
                     {canChange && (
                       <button

@@ -4,6 +4,7 @@ import { useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Cut } from "../../ui/Cut";
 import { StateWord } from "../../ui/Marks";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useImports, useUpload } from "./queries";
@@ -43,9 +44,9 @@ export function ImportsPage() {
                     <span className="flex items-baseline gap-3">
                       <Link
                         to={`/${brand.slug}/sources/import/${item.id}`}
-                        className="under truncate font-semibold hover:text-berry"
+                        className="under min-w-0 font-semibold hover:text-berry"
                       >
-                        {item.file_name}
+                        <Cut>{item.file_name}</Cut>
                       </Link>
                       {state && <StateWord tone={state.tone}>{state.word}</StateWord>}
                       <span className="label ml-auto whitespace-nowrap">

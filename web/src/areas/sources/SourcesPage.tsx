@@ -3,6 +3,7 @@ import { networkNamed, useBrand } from "../../app/brand";
 import { dayOf, shortDay } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
 import { Button } from "../../ui/Button";
+import { Cut } from "../../ui/Cut";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading, Notice } from "../../ui/States";
@@ -148,10 +149,10 @@ function Profiles({ title, profiles, runs, onRenew, isGrouped }: TableProps) {
         <thead className="label text-left">
           <tr className="h-7 border-b border-rule-strong">
             <th className="font-normal">Profile</th>
-            <th className="w-[74px] text-right font-normal">Followers</th>
-            <th className="w-[52px] text-right font-normal">Posts</th>
-            <th className="w-[84px] text-right font-normal">Last post</th>
-            <th className="w-[170px] pl-4 font-normal">Collected</th>
+            <th className="w-[66px] text-right font-normal">Followers</th>
+            <th className="w-[46px] text-right font-normal">Posts</th>
+            <th className="w-[76px] text-right font-normal">Last post</th>
+            <th className="w-[164px] pl-4 font-normal">Collected</th>
             <th className="w-[64px]">
               <span className="sr-only">Actions</span>
             </th>
@@ -208,10 +209,10 @@ function ProfileRow({
           <Link to={`/${brand.slug}/sources/profiles/${p.id}`} className="shrink-0 font-semibold hover:text-berry">
             {isGrouped ? name : p.name}
           </Link>
-          <span className="label truncate">
+          <Cut className="label">
             {isGrouped ? "" : `${name}, `}
             {p.is_from_file ? "from files" : `@${p.handle}`}
-          </span>
+          </Cut>
         </span>
       </td>
       <td className="text-right">{figure(p.followers)}</td>
@@ -273,7 +274,7 @@ export function RunLine({ run, hasProfile = true }: { run: Run; hasProfile?: boo
         {hasProfile && (
           <>
             <NetworkMark network={run.network} name={network.name} monogram={network.monogram} />
-            <span className="truncate font-semibold">{run.profile}</span>
+            <Cut className="font-semibold">{run.profile}</Cut>
           </>
         )}
         <StateWord tone={state.tone}>

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import { networkNamed, useBrand } from "../../../app/brand";
 import { dayOf, shortDay } from "../../../lib/days";
 import { absolute, figure, plural } from "../../../lib/format";
+import { Cut } from "../../../ui/Cut";
 import { NetworkMark } from "../../../ui/Marks";
 import { PostLink } from "../PostLink";
 import type { Decomposition } from "../queries";
@@ -57,9 +58,9 @@ export function Parts({ made }: { made: Decomposition }) {
                       {item.id > 0 ? (
                         <Link
                           to={`/${brand.slug}/sources/profiles/${item.id}`}
-                          className="under truncate hover:text-berry"
+                          className="under min-w-0 hover:text-berry"
                         >
-                          {item.name}
+                          <Cut>{item.name}</Cut>
                         </Link>
                       ) : (
                         (item.network && network.name) || "links of no network"

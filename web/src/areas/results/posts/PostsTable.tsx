@@ -6,6 +6,7 @@ import { useAge } from "../../../app/study";
 import { published } from "../../../lib/days";
 import { ageSoFar, figure, formatNames } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
+import { Cut } from "../../../ui/Cut";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
 import { HiddenMark } from "../PostLink";
@@ -230,9 +231,7 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
       </span>
       <span role="cell" className="flex min-w-0 items-center gap-2">
         <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-        <span className={`min-w-16 truncate ${post.is_removed ? "line-through" : ""}`} title={post.text}>
-          {post.text || "without text"}
-        </span>
+        <Cut className={`min-w-16 ${post.is_removed ? "line-through" : ""}`}>{post.text || "without text"}</Cut>
         <HiddenMark hidden={post.hidden} />
         {post.is_boosted && <span className="label shrink-0">boosted</span>}
         {post.tags.slice(0, 2).map((id) => {

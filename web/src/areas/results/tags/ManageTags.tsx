@@ -4,6 +4,7 @@ import { useCampaigns, useTags } from "../../../app/queries";
 import { dayOf, shortDay } from "../../../lib/days";
 import { figure, formatNames, plural } from "../../../lib/format";
 import { Button } from "../../../ui/Button";
+import { Cut } from "../../../ui/Cut";
 import { Field, inputLook } from "../../../ui/Field";
 import { NetworkMark } from "../../../ui/Marks";
 import { Sheet } from "../../../ui/Sheet";
@@ -264,7 +265,7 @@ function Rules({ tag }: { tag: Tag }) {
               return (
                 <li key={post.id} className="rowline flex items-center gap-2 py-1">
                   <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
-                  <span className="min-w-0 flex-1 truncate">{post.text}</span>
+                  <Cut className="flex-1">{post.text}</Cut>
                   <span className="label">{shortDay(dayOf(post.published_at, brand.time_zone))}</span>
                 </li>
               );

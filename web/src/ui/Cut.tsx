@@ -1,0 +1,10 @@
+import type { ReactNode } from "react";
+
+/** A name or a text on one line: where room is short it is cut between words, and its whole is told (wholes.ts). */
+export function Cut({ children, className = "" }: { children: ReactNode; className?: string }) {
+  return (
+    <span className={`cut ${className}`}>
+      <span>{children}</span>
+    </span>
+  );
+}
