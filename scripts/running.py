@@ -96,11 +96,21 @@ def stop() -> int:
 def status() -> int:
     """Say whether something serves from this folder: 0 where it does, else 3 (as init scripts have it, LSB 20.2)."""
     found = running_here()
+    outside = made_outside()
+    if outside is not None:
+        print(f"The database lies in {outside}: remove it with this folder.")
     if found is None:
         print("Nothing runs from this folder.  ./dakika start")
         return 3
     print(f"Dakika {f'is at {found.address}' if found.address else 'is starting'} (process {found.process}).")
     return 0
+
+
+def made_outside() -> Path | None:
+    """The folder of ours that lies outside of the project, if there is one."""
+    noted = STATE / "cluster"
+    folder = STATE / noted.read_text() if noted.exists() else STATE
+    return None if folder.is_relative_to(STATE) else folder.parent
 
 
 def is_alive(process: int) -> bool:

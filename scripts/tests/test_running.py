@@ -36,6 +36,15 @@ def test_a_second_start_is_refused_with_the_address_of_the_first(capsys: Any) ->
     assert running.stop() == 0
 
 
+def test_what_lies_outside_of_the_folder_is_told(own_folder: Path, tmp_path: Path, capsys: Any) -> None:
+    (own_folder / "cluster").write_text("pg")
+    running.status()
+    assert "remove it" not in capsys.readouterr().out
+    (own_folder / "cluster").write_text("/var/tmp/dakika-pg-x/pg")
+    running.status()
+    assert "lies in /var/tmp/dakika-pg-x: remove it with this folder" in capsys.readouterr().out
+
+
 HOLDER = """
 import sys, time, pathlib, subprocess
 sys.path.insert(0, {root!r})

@@ -132,10 +132,10 @@ def gains_by_day(
 
     values: shape (n, m) cumulative, ascending in time. A counter that the network corrected
     downwards gives a negative gain on that day: it is said, not hidden. Between readings close
-    enough together the gain is interpolated on the log of age. A first reading that comes too late
-    to tell the days puts the whole on the day of publishing; readings that lie far apart later on
-    spread their gain over the days in which such posts still grow. So no reading makes more days
-    than that, however late it comes.
+    enough together the gain follows the monotone curve on the log of age, as values at ages do. A
+    first reading that comes too late to tell the days puts the whole on the day of publishing;
+    readings that lie far apart later on spread their gain over the days in which such posts still
+    grow. So no reading makes more days than that, however late it comes.
     """
     width = values.shape[1]
     if not len(taken_at):
@@ -151,11 +151,9 @@ def gains_by_day(
     days, starts, ends = _days_in(published_at, zone, spans)
     made = np.full((len(days), width), np.nan)
     for columns, curve in curves:
-        for place, column in enumerate(columns):
-            grid, seen = np.log1p(curve.grid), curve.seen[:, place]
-            made[:, column] = np.interp(np.log1p(ends), grid, seen) - np.interp(np.log1p(starts), grid, seen)
-            # Before the first of the curve there was nothing: what it begins with stands on the first day.
-            made[0, column] += seen[0]
+        made[:, columns] = curve.at(ends) - curve.at(starts)
+        # Before the first of the curve there was nothing: what it begins with stands on the first day.
+        made[0, columns] += curve.seen[0]
     return Gains(
         days=days, values=made, is_placed=any(curve.is_placed for _, curve in curves),
         is_estimated=any(curve.is_estimated for _, curve in curves),
@@ -180,6 +178,13 @@ class _Curve:
     is_placed: bool
     is_estimated: bool
 
+    def at(self, hours: Array) -> Array:
+        """What was counted by some hours, shape (k, m): as at its ends before and beyond them."""
+        if len(self.grid) == 1:
+            return np.repeat(self.seen, len(hours), axis=0)
+        x = np.log1p(self.grid)
+        return monotone_curve(x, self.seen, np.clip(np.log1p(hours), x[0], x[-1]))
+
 
 def _curve(ages: Array, seen: Array, grows_hours: float) -> _Curve:
     is_close = _is_close(0.0, ages[0])
@@ -200,9 +205,12 @@ def _curve(ages: Array, seen: Array, grows_hours: float) -> _Curve:
         grid.append(end)
         rows.append(row)
         spans.append((float(before), float(end)))
+    # Of two readings at one age the later counts.
+    is_last = np.append(np.diff(grid) > 0, True)
     return _Curve(
-        grid=np.array(grid), seen=np.array(rows), spans=spans, is_placed=not is_close, is_estimated=is_estimated
-    )
+        grid=np.array(grid)[is_last], seen=np.array(rows)[is_last], spans=spans, is_placed=not is_close,
+        is_estimated=is_estimated,
+    )  # fmt: skip
 
 
 def _is_close(before: float, age: float) -> bool:

@@ -18,6 +18,8 @@ OBSERVED = (
 )
 INTERACTION_PARTS = ("reactions", "comments", "shares", "saves")
 DEFAULT_AGES_HOURS = (24, 72, 168, 672)
+# How a post begins: no study is made at these, but its growth and what is typical of it are told.
+EARLY_AGES_HOURS = (1, 3, 6, 12)
 # Two more that stand beside them: the count at the latest reading, whenever it was, and the final count.
 LATEST_AGE, FINAL_AGE = 0, -1
 # Metrics of a profile on a day, beside its followers.

@@ -21,7 +21,7 @@ from dakika_core.metrics.at_age import (
     values_at_ages,
 )
 from dakika_core.metrics.growth import Growth
-from dakika_core.metrics.observed import DEFAULT_AGES_HOURS, OBSERVED
+from dakika_core.metrics.observed import DEFAULT_AGES_HOURS, EARLY_AGES_HOURS, OBSERVED
 from dakika_core.metrics.typical import index_of, running_typical, typical_at_present, typical_by_format
 from django.db import connection, transaction
 from django.db.models import Count, Max
@@ -32,7 +32,10 @@ from dakika_server.shared.locks import Lock, waited_for
 from dakika_server.sources.models import Post, PostReading, Profile, ProfileReading
 from dakika_server.sources.rebuilding import report
 
-_AGES = (*DEFAULT_AGES_HOURS, FINAL, LATEST)
+_AGES_HOURS = (*EARLY_AGES_HOURS, *DEFAULT_AGES_HOURS)
+_AGES = (*_AGES_HOURS, FINAL, LATEST)
+# The ages of which sums by day are kept: those at which posts are studied.
+_STUDIED = [*DEFAULT_AGES_HOURS, FINAL, LATEST]
 # Gains below this are the tail of the interpolation, not something that happened.
 _LEAST_GAIN = 0.05
 POSTS_AT_ONCE = 1000
@@ -141,7 +144,7 @@ def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> dict[int,
         if len(times) == 1 and ages[0] > CLOSE_HOURS:
             singles.append((i, ages[0], seen[0]))
             continue
-        values[i, :-2] = values_at_ages(ages, seen, DEFAULT_AGES_HOURS)
+        values[i, :-2] = values_at_ages(ages, seen, _AGES_HOURS)
         values[i, -2] = final_values(ages, seen, growth.final_after_hours)
         values[i, -1] = _last_known(seen)
         gains.append((
@@ -151,7 +154,7 @@ def _measure(cursor: Any, profile: Profile, posts: Sequence[_Read]) -> dict[int,
     if singles:
         gains += _of_one_reading(profile, posts, singles, values, growth)
     interactions = interactions_of(values)
-    _stage_values(cursor, posts, values, interactions)
+    _stage_values(cursor, posts, values, interactions, {i for i, _, _ in singles})
     _stage_gains(cursor, gains)
     return {post.pk: interactions[i] for i, post in enumerate(posts)}
 
@@ -163,7 +166,7 @@ def _of_one_reading(
     places = np.array([i for i, _, _ in singles])
     ages = np.array([age for _, age, _ in singles])
     seen = np.array([row for _, _, row in singles])
-    for a, wanted in enumerate(DEFAULT_AGES_HOURS):
+    for a, wanted in enumerate(DEFAULT_AGES_HOURS, start=len(EARLY_AGES_HOURS)):
         reached = (ages >= wanted) & (ages <= ORIGIN_REACHES * wanted)
         share = np.log1p(wanted) / np.log1p(ages)
         values[places[reached], a] = seen[reached] * share[reached, np.newaxis]
@@ -180,7 +183,8 @@ def _of_one_reading(
     ]
 
 
-def _stage_values(cursor: Any, posts: Sequence[_Read], values: Array, interactions: Array) -> None:
+def _stage_values(cursor: Any, posts: Sequence[_Read], values: Array, interactions: Array, singles: set[int]) -> None:
+    """Write the values of a batch. How a post began is left out where one late reading is all there is of it."""
     numbers = np.concatenate([values, interactions[..., np.newaxis]], axis=2)
     is_known = ~np.isnan(numbers).all(axis=2)
     nothing = "\\N\t" * (numbers.shape[2] - 1) + "\\N\n"
@@ -189,6 +193,8 @@ def _stage_values(cursor: Any, posts: Sequence[_Read], values: Array, interactio
         for i, post in enumerate(posts):
             told = f"{post.published_at.isoformat()}\t{post.format}\t{_told(post.taken_at)}\t{post.readings}\t"
             for a, age in enumerate(_AGES):
+                if i in singles and a < len(EARLY_AGES_HOURS):
+                    continue
                 row = "\t".join(map(_number, numbers[i, a].tolist())) + "\n" if is_known[i, a] else nothing
                 lines.append(f"{post.pk}\t{age}\t{told}{row}")
         copy.write("".join(lines))
@@ -269,6 +275,7 @@ INSERT INTO results_postmeasure (brand_id, profile_id, post_id, age_hours, publi
 SELECT p.brand_id, p.profile_id, post_id, s.age_hours, s.published_at, s.format, s.taken_at, s.readings,
     {", ".join(f"s.{key}" for key in (*OBSERVED, "interactions"))}, t.followers, t.typical, t.index, t.profile_index
 FROM stage_measures s JOIN sources_post p ON p.id = s.post_id LEFT JOIN stage_typical t USING (post_id, age_hours)
+WHERE s.age_hours <> ALL(%(early)s) OR s.impressions IS NOT NULL OR s.interactions IS NOT NULL OR t.typical IS NOT NULL
 """
 _INSERT_GAINS = f"""
 INSERT INTO results_postday (brand_id, profile_id, post_id, day, {", ".join(_BY_DAY)}, is_placed)
@@ -291,7 +298,7 @@ def _put_in_place(cursor: Any, changed: list[int]) -> None:
     cursor.execute("DELETE FROM results_postday WHERE post_id = ANY(%s)", [changed])
     cursor.execute("ANALYZE stage_typical")
     cursor.execute(_UPDATE)
-    cursor.execute(_INSERT)
+    cursor.execute(_INSERT, {"early": list(EARLY_AGES_HOURS)})
     cursor.execute(_INSERT_GAINS)
 
 
@@ -330,13 +337,14 @@ SELECT %(brand)s, %(profile)s, age_hours, (published_at AT TIME ZONE %(zone)s)::
     COUNT(interactions), SUM(interactions), COUNT(*) FILTER (WHERE interactions IS NOT NULL AND followers IS NOT NULL),
     SUM(interactions) FILTER (WHERE followers IS NOT NULL), SUM(followers) FILTER (WHERE interactions IS NOT NULL),
     COUNT(*) FILTER (WHERE index > 0), SUM(LN(index)) FILTER (WHERE index > 0)
-FROM results_postmeasure WHERE profile_id = %(profile)s GROUP BY age_hours, 4
+FROM results_postmeasure WHERE profile_id = %(profile)s AND age_hours = ANY(%(studied)s) GROUP BY age_hours, 4
 """
 
 
 def sum_up_days(cursor: Any, profile: Profile) -> None:
     """Put a profile's sums by day together anew: what was received, and what was published."""
-    keys = {"profile": profile.pk, "brand": profile.brand_id, "zone": profile.brand.time_zone}
+    keys = {"profile": profile.pk, "brand": profile.brand_id, "zone": profile.brand.time_zone,
+            "studied": _STUDIED}  # fmt: skip
     cursor.execute("DELETE FROM results_profileday WHERE profile_id = %(profile)s", keys)
     cursor.execute(_SUM_UP, keys)
     cursor.execute("DELETE FROM results_profilepublished WHERE profile_id = %(profile)s", keys)

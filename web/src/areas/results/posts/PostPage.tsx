@@ -81,7 +81,8 @@ function Detail({ post, back }: { post: Post; back: string }) {
             {post.ages.map((a) => (
               <tr key={a.age_hours} className="rowline h-7">
                 <td>
-                  {AGE_ROWS[a.age_hours] ?? (a.age_hours < 100 ? `${a.age_hours} hours` : `${a.age_hours / 24} days`)}
+                  {AGE_ROWS[a.age_hours] ??
+                    (a.age_hours < 100 ? plural(a.age_hours, "hour") : plural(a.age_hours / 24, "day"))}
                 </td>
                 <td className="text-right font-semibold">{figure(a.interactions)}</td>
                 <td className="text-right">{figure(a.typical)}</td>
