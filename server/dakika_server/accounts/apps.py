@@ -1,9 +1,9 @@
 """The area accounts."""
 
-from django.apps import AppConfig
+from dakika_server.shared import areas
 
 
-class AccountsConfig(AppConfig):
+class AccountsConfig(areas.AreaConfig):
     """Django's handle."""
 
     name = "dakika_server.accounts"

@@ -1,7 +1,6 @@
 """Changes to brands and campaigns."""
 
 import json
-from collections.abc import Callable
 from datetime import date
 from typing import Any
 from zoneinfo import available_timezones
@@ -13,11 +12,12 @@ from dakika_server.brands.models import Brand, Campaign, Membership, Preference
 from dakika_server.brands.permissions import require_editor
 from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.hooks import Hook
 
 MOST_SLUGS = 50
 MOST_PREFERENCES = 40
 LONGEST_PREFERENCE = 4_000
-AFTER_ZONE_CHANGED: list[Callable[[Brand], None]] = []
+zone_changed: Hook[[Brand], None] = Hook("a brand has another time zone")
 
 
 def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> Brand:
@@ -53,8 +53,8 @@ def change_brand(actor: Any, brand: Brand, *, name: str, time_zone: str, first_w
     brand.name, brand.time_zone, brand.first_weekday = _checked(name, time_zone), time_zone, first_weekday
     with transaction.atomic():
         brand.save(update_fields=["name", "time_zone", "first_weekday"])
-        for hook in AFTER_ZONE_CHANGED if has_other_zone else []:
-            hook(brand)
+        if has_other_zone:
+            zone_changed(brand)
         audit.record(actor, "change_brand", brand, brand_id=brand.pk)
     return brand
 

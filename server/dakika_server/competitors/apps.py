@@ -1,9 +1,9 @@
 """The area competitors."""
 
-from django.apps import AppConfig
+from dakika_server.shared import areas
 
 
-class CompetitorsConfig(AppConfig):
+class CompetitorsConfig(areas.AreaConfig):
     """Django's handle."""
 
     name = "dakika_server.competitors"

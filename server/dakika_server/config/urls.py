@@ -2,6 +2,7 @@
 
 from django.urls import include, path, re_path
 
+from dakika_server.config.areas import AREAS
 from dakika_server.links.collecting import collect, visit_script
 from dakika_server.links.redirect import follow_link
 from dakika_server.shared.frontend import front_end, health
@@ -17,15 +18,6 @@ urlpatterns = [
     path("collect/<str:key>", collect),
     path("health", health),
     path("hooks/<str:network>/<int:profile>", network_hook),
-    path("api/", include("dakika_server.accounts.urls")),
-    path("api/", include("dakika_server.brands.urls")),
-    path("api/", include("dakika_server.printing.urls")),
-    path("api/", include("dakika_server.networks.urls")),
-    path("api/", include("dakika_server.sources.urls")),
-    path("api/", include("dakika_server.results.urls")),
-    path("api/", include("dakika_server.competitors.urls")),
-    path("api/", include("dakika_server.links.urls")),
-    path("api/", include("dakika_server.timing.urls")),
-    path("api/", include("dakika_server.plan.urls")),
+    *(path("api/", include(area.urls)) for area in AREAS if area.urls),
     re_path(r"^(?!api/|assets/|l/|hooks/|collect/).*$", front_end),
 ]

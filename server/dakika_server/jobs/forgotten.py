@@ -13,6 +13,7 @@ from django.db.models import Q
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.shared import clock
+from dakika_server.shared.hooks import Registry
 
 log = logging.getLogger(__name__)
 # A job that is to begin later than this is none that what waits now can count on.
@@ -30,18 +31,13 @@ class Waiting:
     ask: Callable[[int], object]
 
 
-_waiting: list[Waiting] = []
-
-
-def register_waiting(waiting: Waiting) -> None:
-    """Called by each area when the application starts."""
-    if all(known.task != waiting.task for known in _waiting):
-        _waiting.append(waiting)
+# By the name of the task.
+WAITING: Registry[Waiting] = Registry("what waits for a job")
 
 
 def take_up_forgotten() -> int:
     """Ask again for what waits without a job; returns how many. What failed again and again is left, and told."""
-    return sum(_take_up(waiting) for waiting in _waiting)
+    return sum(_take_up(waiting) for waiting in WAITING.values())
 
 
 def _take_up(waiting: Waiting) -> int:

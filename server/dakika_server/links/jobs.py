@@ -6,7 +6,7 @@ from datetime import date, timedelta
 from django.db import connection
 from procrastinate.contrib.django import app
 
-from dakika_server.jobs.forgotten import Waiting, register_waiting
+from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 
@@ -153,11 +153,12 @@ def _unread_logs() -> Iterable[int]:
     return AccessLog.objects.filter(state__in=["waiting", "reading"]).values_list("pk", flat=True)
 
 
-def register() -> None:
-    """Tell the net below the queue what of ours may wait."""
-    register_waiting(
-        Waiting(
-            task="links.read_access_log", argument="log_id", found=_unread_logs,
-            ask=lambda pk: read_access_log.defer(log_id=pk),
-        )
-    )  # fmt: skip
+# What of ours may wait, told to the net below the queue.
+WAITING = (
+    Waiting(
+        task="links.read_access_log",
+        argument="log_id",
+        found=_unread_logs,
+        ask=lambda pk: read_access_log.defer(log_id=pk),
+    ),
+)

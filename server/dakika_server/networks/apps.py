@@ -1,9 +1,9 @@
 """The area networks."""
 
-from django.apps import AppConfig
+from dakika_server.shared import areas
 
 
-class NetworksConfig(AppConfig):
+class NetworksConfig(areas.AreaConfig):
     """Django's handle."""
 
     name = "dakika_server.networks"

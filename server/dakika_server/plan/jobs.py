@@ -6,7 +6,7 @@ from datetime import timedelta
 from dakika_core.plan.states import State
 from procrastinate.contrib.django import app
 
-from dakika_server.jobs.forgotten import Waiting, register_waiting
+from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 
@@ -36,11 +36,12 @@ def _overdue() -> Iterable[int]:
     return overdue.filter(state__in=[State.SCHEDULED.value, State.PUBLISHING.value]).values_list("pk", flat=True)
 
 
-def register() -> None:
-    """Tell the net below the queue what of ours may wait."""
-    register_waiting(
-        Waiting(
-            task="plan.publish", argument="version_id", found=_overdue,
-            ask=lambda pk: publish.defer(version_id=pk),
-        )
-    )  # fmt: skip
+# What of ours may wait, told to the net below the queue.
+WAITING = (
+    Waiting(
+        task="plan.publish",
+        argument="version_id",
+        found=_overdue,
+        ask=lambda pk: publish.defer(version_id=pk),
+    ),
+)

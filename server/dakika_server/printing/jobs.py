@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from procrastinate.contrib.django import app
 
-from dakika_server.jobs.forgotten import Waiting, register_waiting
+from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 
 
@@ -28,18 +28,19 @@ def forget_hourly(timestamp: int) -> None:
     forget_old()
 
 
-def register() -> None:
-    """Tell the queue's keeper what waits for us."""
-    register_waiting(
-        Waiting(
-            task="printing.print_one", argument="page_id", found=_unfinished,
-            ask=lambda page: print_one.defer(page_id=page),
-        )
-    )  # fmt: skip
-
-
 def _unfinished() -> Iterable[int]:
     from dakika_server.printing.actions import UNFINISHED
     from dakika_server.printing.models import PrintedPage
 
     return PrintedPage.objects.filter(state__in=UNFINISHED).values_list("pk", flat=True)
+
+
+# What of ours may wait, told to the net below the queue.
+WAITING = (
+    Waiting(
+        task="printing.print_one",
+        argument="page_id",
+        found=_unfinished,
+        ask=lambda page: print_one.defer(page_id=page),
+    ),
+)

@@ -1,6 +1,4 @@
-"""What links and the brand's own site brought. They stand above, and add to COUNTS when they are ready."""
-
-from collections.abc import Callable
+"""What links and the brand's own site brought. They stand above, and answer `brought`."""
 
 import numpy as np
 from dakika_core.metrics.catalogue import Metric
@@ -10,17 +8,17 @@ from dakika_core.values.period import Period
 
 from dakika_server.results.queries import Array, Courses
 from dakika_server.results.study import Study
+from dakika_server.shared.hooks import Hook
 
 # Network to name to shape (days,): NaN before anything of its kind was counted and after today. "" is no network.
-Brought = Callable[[Study, Period], Courses]
-COUNTS: list[Brought] = []
+brought: Hook[[Study, Period], Courses] = Hook("what came of posts by network and day")
 
 
 def brought_in(study: Study, period: Period) -> Courses:
     """Clicks, visits and conversions by network and day."""
     found: Courses = {}
-    for counts in COUNTS:
-        for network, course in counts(study, period).items():
+    for courses in brought(study, period):
+        for network, course in courses.items():
             found.setdefault(network, {}).update(course)
     return found
 

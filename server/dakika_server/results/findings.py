@@ -1,6 +1,8 @@
-"""Findings of a brand: put together from what the core says of groups, days, trends and posts, and kept."""
+"""Findings of a brand: put together import itertools
+from what the core says of groups, days, trends and posts, and kept.
+"""
 
-from collections.abc import Callable
+import itertools
 from dataclasses import replace
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -27,6 +29,7 @@ from dakika_server.results.groups import Comparison, compare
 from dakika_server.results.models import Finding, PostMeasure
 from dakika_server.results.spikes import OF_FOLLOWERS, behind, far_out_of
 from dakika_server.results.study import Study, study_of
+from dakika_server.shared.hooks import Hook
 from dakika_server.shared.locks import Lock, wait_within_transaction
 from dakika_server.sources.health import holes_in
 
@@ -38,7 +41,7 @@ MOST_POSTS = 20
 GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "language")
 METRICS = ("interactions", "reach", "impressions", "gained_followers", "lost_followers")
 # Areas above say what they find; a hook returns statements with a step of their own.
-MORE_FINDERS: list[Callable[[Brand, datetime], list[tuple[Statement, dict[str, str]]]]] = []
+finders: Hook[[Brand, datetime], list[tuple[Statement, dict[str, str]]]] = Hook("what else is found")
 
 Found = tuple[Statement, dict[str, str]]
 
@@ -71,8 +74,7 @@ def _all(brand: Brand, now: datetime) -> list[Found]:
     if not study.profiles:
         return []
     found = [*_groups(study), *_spikes(study, now), *_of_posts(study, now), *_holes(study, now)]
-    for hook in MORE_FINDERS:
-        found.extend(hook(brand, now))
+    found += itertools.chain(*finders(brand, now))
     by_key = {(s.kind, s.subject): (s, step) for s, step in found}
     return [by_key[(s.kind, s.subject)] for s in ranked([s for s, _ in by_key.values()])]
 

@@ -1,6 +1,6 @@
 """Figures of like names beside one another: what each counts, why they differ, and where the other one stands."""
 
-from collections.abc import Callable
+import itertools
 from dataclasses import dataclass, replace
 
 from dakika_core.metrics.catalogue import CATALOGUE, Metric, Over
@@ -12,6 +12,7 @@ from dakika_server.results.models import LATEST
 from dakika_server.results.queries import measures_in
 from dakika_server.results.study import Study
 from dakika_server.results.summary import summary_of
+from dakika_server.shared.hooks import Hook
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,7 +27,7 @@ class Related:
 
 
 # Areas above tell of figures of theirs that are called like a metric: (study, metric) to what they have.
-MORE_RELATED: list[Callable[[Study, Metric], list[Related]]] = []
+related_elsewhere: Hook[[Study, Metric], list[Related]] = Hook("figures of like names elsewhere")
 
 
 def related_to(study: Study, metric: Metric) -> list[Related]:
@@ -41,9 +42,7 @@ def related_to(study: Study, metric: Metric) -> list[Related]:
         why = "what the networks count on any link in a post, some of them with bots"
         found.append(_metric(study, "clicks", why, "results?metric=clicks"))
         found += _of_the_other_side(study)
-    for more in MORE_RELATED:
-        found += more(study, metric)
-    return found
+    return [*found, *itertools.chain(*related_elsewhere(study, metric))]
 
 
 def _of_posts(study: Study, metric: Metric) -> list[Related]:

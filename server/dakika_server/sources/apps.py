@@ -1,15 +1,9 @@
 """The area sources."""
 
-from django.apps import AppConfig
+from dakika_server.shared import areas
 
 
-class SourcesConfig(AppConfig):
+class SourcesConfig(areas.AreaConfig):
     """Django's handle."""
 
     name = "dakika_server.sources"
-
-    def ready(self) -> None:
-        """What waits for a job of ours is told to the queue's keeper."""
-        from dakika_server.sources import jobs
-
-        jobs.register()

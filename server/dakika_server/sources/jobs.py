@@ -9,7 +9,7 @@ from django.db.models import Q
 from procrastinate.contrib.django import app
 from procrastinate.tasks import Task
 
-from dakika_server.jobs.forgotten import Waiting, register_waiting
+from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 from dakika_server.sources.models import CollectionRun, Feed, Import, Profile
@@ -159,28 +159,36 @@ def _waiting_profiles() -> Iterable[int]:
     return waiting_profiles()
 
 
-def register() -> None:
-    """Tell the net below the queue what of ours may wait."""
-    for waiting in (
-        Waiting(
-            task="sources.collect_profile", argument="run_id", found=_open_runs,
-            ask=lambda pk: collect_profile.defer(run_id=pk),
-        ),
-        Waiting(
-            task="sources.rebuild_profile", argument="profile_id", found=_waiting_profiles,
-            ask=lambda pk: rebuild_profile.defer(profile_id=pk),
-        ),
-        Waiting(
-            task="sources.look_into_file", argument="import_id", found=_files(Import.State.LOOKING),
-            ask=lambda pk: look_into_file.defer(import_id=pk),
-        ),
-        Waiting(
-            task="sources.read_file", argument="import_id", found=_files(Import.State.RUNNING),
-            ask=_ask_for_file(read_file),
-        ),
-        Waiting(
-            task="sources.undo_file", argument="import_id", found=_files(Import.State.UNDOING),
-            ask=_ask_for_file(undo_file),
-        ),
-    ):  # fmt: skip
-        register_waiting(waiting)
+# What of ours may wait, told to the net below the queue.
+WAITING = (
+    Waiting(
+        task="sources.collect_profile",
+        argument="run_id",
+        found=_open_runs,
+        ask=lambda pk: collect_profile.defer(run_id=pk),
+    ),
+    Waiting(
+        task="sources.rebuild_profile",
+        argument="profile_id",
+        found=_waiting_profiles,
+        ask=lambda pk: rebuild_profile.defer(profile_id=pk),
+    ),
+    Waiting(
+        task="sources.look_into_file",
+        argument="import_id",
+        found=_files(Import.State.LOOKING),
+        ask=lambda pk: look_into_file.defer(import_id=pk),
+    ),
+    Waiting(
+        task="sources.read_file",
+        argument="import_id",
+        found=_files(Import.State.RUNNING),
+        ask=_ask_for_file(read_file),
+    ),
+    Waiting(
+        task="sources.undo_file",
+        argument="import_id",
+        found=_files(Import.State.UNDOING),
+        ask=_ask_for_file(undo_file),
+    ),
+)

@@ -7,7 +7,7 @@ from django.db import transaction
 from django.db.models import F, Q
 
 from dakika_server.shared import clock
-from dakika_server.sources.collect import AFTER_COLLECTING
+from dakika_server.sources.collect import collected
 from dakika_server.sources.models import Profile, ProfileRebuild
 
 FORGOTTEN_AFTER = timedelta(seconds=20)
@@ -33,8 +33,7 @@ def rebuild(profile_id: int) -> None:
         return
     begun = clock.now()
     ProfileRebuild.objects.filter(profile=profile).update(begun_at=begun)
-    for hook in AFTER_COLLECTING:
-        hook(profile)
+    collected(profile)
     ProfileRebuild.objects.filter(profile=profile).update(ended_at=begun)
 
 

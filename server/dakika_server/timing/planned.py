@@ -1,19 +1,14 @@
 """Times that are taken already. The plan stands above and tells them through a hook."""
 
-from collections.abc import Callable
+import itertools
 from datetime import datetime
 
+from dakika_server.shared.hooks import Hook
 from dakika_server.sources.models import Profile
 
-PlannedTimes = Callable[[Profile, datetime], list[datetime]]
-_sources: list[PlannedTimes] = []
-
-
-def register_planned(times: PlannedTimes) -> None:
-    """Called once by the area of the plan."""
-    _sources[:] = [times]
+times_taken: Hook[[Profile, datetime], list[datetime]] = Hook("instants at which something is planned")
 
 
 def planned_times(profile: Profile, now: datetime) -> list[datetime]:
     """Instants after `now` at which something is planned for the profile."""
-    return [at for times in _sources for at in times(profile, now)]
+    return list(itertools.chain(*times_taken(profile, now)))

@@ -69,7 +69,9 @@ def test_no_sums_by_day_are_kept_of_ages_at_which_nobody_studies(profile: Profil
 
 
 def test_measured_again_everything_is_as_before(profile: Profile) -> None:
-    before = sorted(PostMeasure.objects.values_list("post_id", "age_hours", "interactions", "typical", "index"), key=str)
+    before = sorted(
+        PostMeasure.objects.values_list("post_id", "age_hours", "interactions", "typical", "index"), key=str
+    )
     PostMeasure.objects.update(readings=None)
     assert measure_profile(profile) == Post.objects.count()
     assert before == sorted(

@@ -153,21 +153,18 @@ def give_followers(profile: Profile, rng: random.Random) -> list[tuple[date, int
 # -- the second reckoning
 
 
+def on_curve(points: list[tuple[float, float]], hours: float) -> float:
+    """On the monotone cubic over log(1 + age) through the points; of two at one age the later counts."""
+    at = dict(points)
+    if len(at) == 1 or hours >= points[-1][0]:
+        return points[-1][1]
+    return float(PchipInterpolator([math.log1p(age) for age in at], list(at.values()))(math.log1p(hours)))
+
+
 def grown_to(post: Made, name: str, hours: float) -> float | None:
-    """A counter at an age: on the monotone cubic over log(1 + age) through the readings, from zero at the start."""
+    """A counter at an age: from zero at the start through the readings."""
     known = [((at - post.at).total_seconds() / 3600, seen[name]) for at, seen in post.readings if name in seen]
-    if not known or hours > known[-1][0]:
-        return float(known[-1][1]) if known else None
-    x = [math.log1p(age) for age, _ in [(0.0, 0.0), *known]]
-    return float(PchipInterpolator(x, [0.0, *(seen for _, seen in known)])(math.log1p(hours)))
-
-
-def on_lines(points: list[tuple[float, float]], hours: float) -> float:
-    for (a, low), (b, high) in pairwise(points):
-        if a <= hours <= b:
-            share = (math.log1p(hours) - math.log1p(a)) / (math.log1p(b) - math.log1p(a)) if b > a else 1.0
-            return low + share * (high - low)
-    return points[-1][1]
+    return on_curve([(0.0, 0.0), *known], hours) if known else None
 
 
 def counted_by(post: Made, name: str, hours: float) -> float | None:
@@ -185,7 +182,7 @@ def counted_by(post: Made, name: str, hours: float) -> float | None:
         if b - a > 96 and b > 2.5 * a:
             points.append((min(b, a + GROWS[post.network]), high))
         points.append((b, high))
-    return on_lines(points, hours)
+    return on_curve(points, hours)
 
 
 def gains(post: Made, brand: Brand) -> dict[date, dict[str, float]]:

@@ -2,7 +2,6 @@
 
 import logging
 import random
-from collections.abc import Callable
 from datetime import datetime, timedelta
 
 from dakika_core.sources.retry import wait_seconds
@@ -12,6 +11,7 @@ from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, 
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import network
 from dakika_server.shared import clock
+from dakika_server.shared.hooks import Hook
 from dakika_server.sources.collect.steps import STEPS, Pause, Work
 from dakika_server.sources.collect.tokens import token_of
 from dakika_server.sources.models import CollectionRun, Credential, Post, Profile
@@ -22,7 +22,7 @@ SOONEST = timedelta(minutes=5)
 AFTER_FAILURE, LONGEST_AFTER_FAILURE = timedelta(minutes=5), timedelta(hours=6)
 MOST_TURNS = 2000
 MOST_WAITS = 6
-AFTER_COLLECTING: list[Callable[[Profile], None]] = []
+collected: Hook[[Profile], None] = Hook("a profile was collected")
 MISSING = {
     "profile": "followers, audience and posts", "audience": "the audience, and posts", "webhooks": "posts",
     "new posts": "the newest posts", "counters": "some posts' counters", "comments": "some comments",
@@ -102,8 +102,7 @@ def _end(run: CollectionRun, state: CollectionRun.State, message: str) -> float 
     run.save()
     Profile.objects.filter(pk=run.profile_id).update(next_run_at=next_run_at(run, now))
     if run.posts_seen:
-        for hook in AFTER_COLLECTING:
-            hook(run.profile)
+        collected(run.profile)
     return None
 
 

@@ -17,6 +17,7 @@ from django.db.models import F, QuerySet
 
 from dakika_server.brands.models import Brand
 from dakika_server.shared import clock
+from dakika_server.shared.hooks import Registry
 from dakika_server.sources.files.own import ABOUT, MARK, mark_line
 from dakika_server.sources.models import AudienceReading, Comment, Post, PostReading, Profile, ProfileReading
 
@@ -85,7 +86,7 @@ def _profiles(brand_id: int) -> Iterator[Row]:
     return _stream(found, ["network", "handle", "name", "kind", "competitor__name", "added_at", "is_followed"])
 
 
-TABLES: dict[str, Table] = {
+TABLES: Registry[Table] = Registry("tables of all that is kept", {
     table.name: table
     for table in (
         Table(
@@ -102,7 +103,7 @@ TABLES: dict[str, Table] = {
         Table(name="audience", rows=_audience, head=("day", "dimension", "segment", "share", *_PLACE)),
         Table(name="comments", rows=_comments, head=("written_at", "comment_id", "author", "text", "post", *_PLACE)),
     )
-}  # fmt: skip
+})  # fmt: skip
 
 
 def as_text(table: Table, brand: Brand, form: str) -> Iterator[bytes]:

@@ -15,6 +15,7 @@ from dakika_core.networks.text_rules import hashtags_of
 from dakika_core.sources.files.identifiers import address_key
 from dakika_core.sources.files.rows import RowProblem
 
+from dakika_server.shared.hooks import Registry
 from dakika_server.sources.files.accounts import key_of
 from dakika_server.sources.files.matching import Ordinals, match_posts
 from dakika_server.sources.files.upload import as_of_of
@@ -342,11 +343,14 @@ def recount_post(places: Places, values: dict[str, Any]) -> None:
         places.ordinals.next(profile, values["published_at"])
 
 
-RECOUNTS: dict[str, Callable[[Places, dict[str, Any]], None]] = {"posts": recount_post}
-# Areas above register what they take in: clicks belong to links.
-INTAKES: dict[str, Intake] = {
-    "posts": take_posts_batch,
-    "post_readings": take_post_readings_batch,
-    "profile_readings": take_profile_readings_batch,
-    "audience": take_audience_batch,
-}
+RECOUNTS: Registry[Callable[[Places, dict[str, Any]], None]] = Registry("recounts of rows", {"posts": recount_post})
+# Areas above add what they take in: clicks belong to links.
+INTAKES: Registry[Intake] = Registry(
+    "intakes of rows",
+    {
+        "posts": take_posts_batch,
+        "post_readings": take_post_readings_batch,
+        "profile_readings": take_profile_readings_batch,
+        "audience": take_audience_batch,
+    },
+)

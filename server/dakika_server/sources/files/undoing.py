@@ -1,12 +1,12 @@
 """Taking out again what a file brought, as a whole: its readings, and the posts that nothing else speaks of."""
 
-from collections.abc import Callable
 from typing import Any
 
 from django.db import connection, transaction
 from django.db.models import Exists, OuterRef, Q, Subquery
 
 from dakika_server.shared import clock
+from dakika_server.shared.hooks import Hook
 from dakika_server.sources.files import store
 from dakika_server.sources.files.reading import after_rows_changed
 from dakika_server.sources.forget import forget_posts
@@ -16,8 +16,8 @@ from dakika_server.sources.models.profiles import FROM_FILE
 ROWS_AT_ONCE = 50_000
 _TABLES = ("sources_postreading", "sources_profilereading", "sources_audiencereading")
 POSTS_AT_ONCE = 5_000
-# Areas above register how they take out what of theirs an import brought.
-ALSO_UNDONE: list[Callable[[Any, int], int]] = []
+# Areas above take out what of theirs an import brought.
+import_undone: Hook[[Any, int], int] = Hook("a file is taken out again")
 
 
 def take_out(import_id: int) -> None:
@@ -33,8 +33,7 @@ def take_out(import_id: int) -> None:
         while _delete(table, import_id):
             pass
     with connection.cursor() as cursor:
-        for undo in ALSO_UNDONE:
-            undo(cursor, import_id)
+        import_undone(cursor, import_id)
     while _take_out_posts(import_id):
         pass
     with transaction.atomic():

@@ -3,7 +3,7 @@
 import asyncio
 import logging
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, suppress
 from signal import SIGINT, SIGTERM
 from typing import Any
 
@@ -38,7 +38,9 @@ class Command(BaseCommand):
         for signal in (SIGTERM, SIGINT):
             asyncio.get_running_loop().add_signal_handler(signal, stop.set)
         async with worker_app() as running:
-            takers = [asyncio.ensure_future(_take(running, list(queues), places)) for queues, places in PLACES.items()]
+            takers = [
+                asyncio.ensure_future(_take(running, list(queues), places, stop)) for queues, places in PLACES.items()
+            ]
             await stop.wait()
             # Each finishes what it is at.
             for taker in takers:
@@ -67,9 +69,12 @@ async def worker_app() -> AsyncIterator[App]:
             yield replaced
 
 
-async def _take(running: App, queues: list[str], places: int) -> None:
-    """Take jobs of some queues until cancelled. A database that is away ends nothing: it is tried again."""
-    while True:
+async def _take(running: App, queues: list[str], places: int, stop: asyncio.Event) -> None:
+    """Take jobs of some queues until cancelled. A database that is away ends nothing: it is tried again.
+
+    Cancelled, it may end by an error of the database instead: then the event says that it is over.
+    """
+    while not stop.is_set():
         try:
             await running.run_worker_async(
                 queues=queues, name="-".join(queues), concurrency=places, install_signal_handlers=False,
@@ -78,5 +83,7 @@ async def _take(running: App, queues: list[str], places: int) -> None:
             )  # fmt: skip
         except Exception as error:  # noqa: BLE001 (whatever ended it, it begins again)
             log.error("%s: %s", "-".join(queues), str(error).partition("\n")[0])
-        log.error("%s: begins again in %.0f s", "-".join(queues), AGAIN_SECONDS)
-        await asyncio.sleep(AGAIN_SECONDS)
+        if not stop.is_set():
+            log.error("%s: begins again in %.0f s", "-".join(queues), AGAIN_SECONDS)
+            with suppress(TimeoutError):
+                await asyncio.wait_for(stop.wait(), AGAIN_SECONDS)

@@ -1,0 +1,72 @@
+"""Links, as they hand themselves in: files of clicks come in through sources, which stand below."""
+
+from typing import Any
+
+from dakika_server.brands.actions import zone_changed
+from dakika_server.brands.models import Brand
+from dakika_server.jobs.forgotten import WAITING
+from dakika_server.links import jobs
+from dakika_server.links.brought import brought as courses_brought
+from dakika_server.links.brought import related_visits
+from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
+from dakika_server.links.imports import recount_click, take_clicks_batch, take_conversions_batch
+from dakika_server.links.models import LinkUse
+from dakika_server.links.uses import find_uses
+from dakika_server.results.brought import brought
+from dakika_server.results.related import related_elsewhere
+from dakika_server.shared.areas import Area
+from dakika_server.sources.collect import collected
+from dakika_server.sources.files.exporting import TABLES
+from dakika_server.sources.files.rows_in import INTAKES, RECOUNTS
+from dakika_server.sources.files.undoing import import_undone
+from dakika_server.sources.forget import posts_forgotten
+from dakika_server.sources.models import Profile
+
+
+def _forget_posts(post_ids: list[int]) -> None:
+    LinkUse.objects.filter(post_id__in=post_ids)._raw_delete("default")
+
+
+def _take_out(cursor: Any, import_id: int) -> int:
+    """The clicks and conversions that a file brought; how many those were."""
+    cursor.execute("SELECT brand_id, min(at) FROM links_click WHERE import_id = %s GROUP BY 1", [import_id])
+    touched = cursor.fetchall()
+    cursor.execute("DELETE FROM links_click WHERE import_id = %s", [import_id])
+    count = int(cursor.rowcount)
+    for brand_id, first in touched:
+        jobs.forget_people_since(brand_id, first.date())
+    cursor.execute(
+        "DELETE FROM links_conversionstage s USING links_conversion c "
+        "WHERE s.conversion_id = c.id AND c.import_id = %s",
+        [import_id],
+    )
+    cursor.execute("DELETE FROM links_conversion WHERE import_id = %s", [import_id])
+    return count + int(cursor.rowcount)
+
+
+def _find_uses(profile: Profile) -> None:
+    if profile.kind == "own":
+        find_uses(profile.brand_id, profile)
+
+
+def _sum_anew(brand: Brand) -> None:
+    jobs.sum_clicks_anew.defer(brand_id=brand.pk)
+
+
+def _connect() -> None:
+    for waiting in jobs.WAITING:
+        WAITING.add(waiting.task, waiting)
+    brought.add("links", courses_brought)
+    related_elsewhere.add("links", related_visits)
+    INTAKES.add("clicks", take_clicks_batch)
+    INTAKES.add("conversions", take_conversions_batch)
+    RECOUNTS.add("clicks", recount_click)
+    import_undone.add("links", _take_out)
+    posts_forgotten.add("links", _forget_posts)
+    collected.add("links", _find_uses)
+    zone_changed.add("links", _sum_anew)
+    for table in (LINKS, CLICKS, CONVERSIONS):
+        TABLES.add(table.name, table)
+
+
+AREA = Area(name="links", urls="dakika_server.links.urls", connect=_connect)
