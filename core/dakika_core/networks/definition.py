@@ -32,6 +32,21 @@ class Need(StrEnum):
     PICTURE_OR_VIDEO = "picture_or_video"
 
 
+class Shape(StrEnum):
+    """Outlines of a network's mark, so that marks differ by more than their letters."""
+
+    CIRCLE = "circle"
+    SLANT = "slant"
+    SQUARE = "square"
+    SOFT = "soft"
+    CORNER = "corner"
+    ARCH = "arch"
+    BOWL = "bowl"
+    LEFT = "left"
+    RIGHT = "right"
+    DASHED = "dashed"
+
+
 @dataclass(frozen=True, kw_only=True)
 class TextRule:
     """How long a text may be. link_length is what any address counts, None for its own length.
@@ -90,7 +105,8 @@ class NetworkDefinition:
 
     metrics maps the network's own metric names to ours; what is not in it, the network does
     not report, and stays missing. address is the pattern of a profile's page, with {handle}.
-    calls_per_minute is the network's published limit for one authorisation.
+    calls_per_minute is the network's published limit for one authorisation. referrer_hosts are those
+    that its people come from, picture_hosts those that its pictures come from.
     """
 
     key: str
@@ -110,6 +126,9 @@ class NetworkDefinition:
     utm_source: str = ""
     utm_medium: str = "social"
     default_hours: tuple[int, ...] = ()
+    shape: Shape = Shape.DASHED
+    referrer_hosts: tuple[str, ...] = ()
+    picture_hosts: tuple[str, ...] = ()
 
     @property
     def own_metrics(self) -> frozenset[str]:

@@ -1,6 +1,7 @@
 """Settings. Everything that differs between installations comes from the environment."""
 
 import os
+import re
 from pathlib import Path
 
 from dakika_core.networks.definition import Format
@@ -35,6 +36,12 @@ COUNTRIES_FILE = os.environ.get("DAKIKA_COUNTRIES_FILE", "")
 STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "")
 # Folders with definition files and connectors of further networks, beside our own.
 NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]
+# By which networks know this installation: DAKIKA_NETWORK_BREVI_ID and DAKIKA_NETWORK_BREVI_SECRET, by key.
+NETWORK_CLIENTS: dict[str, tuple[str, str]] = {
+    found[1].lower().replace("_", "-"): (value, os.environ.get(f"DAKIKA_NETWORK_{found[1]}_SECRET", ""))
+    for name, value in os.environ.items()
+    if (found := re.fullmatch(r"DAKIKA_NETWORK_([A-Z0-9_]+)_ID", name))
+}
 # Proxies (addresses or networks) whose X-Forwarded-For is believed.
 TRUSTED_PROXIES = frozenset(os.environ.get("DAKIKA_TRUSTED_PROXIES", "127.0.0.1").split(","))
 
@@ -58,6 +65,7 @@ INSTALLED_APPS = [
     "dakika_server.links",
     "dakika_server.timing",
     "dakika_server.plan",
+    "dakika_server.demo",
     "dakika_server.jobs",
 ]
 MIDDLEWARE = [

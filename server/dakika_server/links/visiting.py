@@ -65,7 +65,7 @@ class Channels:
     def __init__(self) -> None:
         networks = all_networks()
         self.by_source = {(n.utm_source or key).lower(): key for key, n in networks.items()}
-        self.by_host = {f"{key}.example": key for key in networks}
+        self.by_host = {host: key for key, network in networks.items() for host in network.referrer_hosts}
 
     def of(self, arrival: Arrival, network: str) -> str:
         """The channel of an arrival; `network` of its click, if any."""

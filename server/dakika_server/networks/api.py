@@ -3,6 +3,7 @@
 from typing import Any
 
 from dakika_core.metrics.observed import OBSERVED
+from dakika_core.networks.definition import Shape
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -36,6 +37,7 @@ class NetworkSerializer(serializers.Serializer[Any]):
     key = serializers.CharField()
     name = serializers.CharField()
     monogram = serializers.CharField()
+    shape = serializers.ChoiceField(choices=[shape.value for shape in Shape], help_text="outline of its mark")
     kind = serializers.CharField()
     text_limit = serializers.IntegerField(source="text.limit")
     media = MediaSerializer()

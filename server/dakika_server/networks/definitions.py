@@ -1,6 +1,8 @@
 """The networks' definition files, read once. Every folder of settings.NETWORK_FOLDERS may hold some."""
 
+import re
 import tomllib
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path
@@ -13,10 +15,13 @@ from dakika_core.networks.definition import (
     Need,
     NetworkDefinition,
     Offer,
+    Shape,
     TextRule,
 )
 from django.conf import settings
 
+# Lower-case names with at least one dot (RFC 1123, 2.1), and a port at most.
+_HOST = re.compile(r"(?:[a-z0-9](?:[a-z0-9-]*[a-z0-9])?\.)+[a-z0-9-]+(?::\d{1,5})?")
 FOLDER = Path(__file__).parent / "definition_files"
 
 
@@ -30,13 +35,22 @@ class NetworkApi:
 
     path is appended to the stand-ins' address, unless it is an address itself. connector is
     module.Class, the module standing among our connectors or beside the definition file.
-    scopes name what the network calls reading and publishing.
+    scopes name what the network calls reading and publishing. authorize, token and revoke are the
+    addresses of its authorisation (RFC 6749, RFC 7009), below the path unless they are addresses themselves.
     """
 
     path: str
     scopes: dict[str, str] = field(hash=False)
     connector: str
     folder: Path
+    authorize: str = "/oauth/authorize"
+    token: str = "/oauth/token"  # noqa: S105 (an address)
+    revoke: str = "/oauth/revoke"
+
+    @property
+    def is_standin(self) -> bool:
+        """Whether it stands below the stand-ins' address; an open protocol has no address of its own."""
+        return bool(self.path) and not self.path.startswith("http")
 
     @property
     def scope(self) -> str:
@@ -67,9 +81,21 @@ def _one(raw: dict[str, Any], folder: Path) -> tuple[NetworkDefinition, NetworkA
         offer=Offer(**{**offer, "audience": tuple(offer.get("audience", ()))}),
         public_metrics=frozenset(public["metrics"]),
         default_hours=tuple(raw.pop("default_hours", ())),
+        shape=Shape(raw.pop("shape", Shape.DASHED)),
+        referrer_hosts=_hosts(raw.pop("referrer_hosts", ())),
+        picture_hosts=_hosts(raw.pop("picture_hosts", ())),
         **raw,
     )
     return definition, NetworkApi(folder=folder, **api)
+
+
+def _hosts(told: Iterable[str]) -> tuple[str, ...]:
+    """Names of hosts as a definition tells them. Raises ValueError for what is none: they go into a header."""
+    found = tuple(told)
+    for host in found:
+        if not _HOST.fullmatch(host):
+            raise ValueError(f"{host!r} is no name of a host")
+    return found
 
 
 def forget_definitions() -> None:

@@ -2811,6 +2811,21 @@ export interface components {
             key: string;
             name: string;
             monogram: string;
+            /**
+             * @description outline of its mark
+             *
+             *     * `circle` - circle
+             *     * `slant` - slant
+             *     * `square` - square
+             *     * `soft` - soft
+             *     * `corner` - corner
+             *     * `arch` - arch
+             *     * `bowl` - bowl
+             *     * `left` - left
+             *     * `right` - right
+             *     * `dashed` - dashed
+             */
+            shape: components["schemas"]["ShapeEnum"];
             kind: string;
             text_limit: number;
             media: components["schemas"]["Media"];
@@ -3529,6 +3544,20 @@ export interface components {
             /** @description forget what was told of earlier files with this head */
             is_forgotten?: boolean;
         };
+        /**
+         * @description * `circle` - circle
+         *     * `slant` - slant
+         *     * `square` - square
+         *     * `soft` - soft
+         *     * `corner` - corner
+         *     * `arch` - arch
+         *     * `bowl` - bowl
+         *     * `left` - left
+         *     * `right` - right
+         *     * `dashed` - dashed
+         * @enum {string}
+         */
+        ShapeEnum: "circle" | "slant" | "square" | "soft" | "corner" | "arch" | "bowl" | "left" | "right" | "dashed";
         /** @description A value with its clicks now and in the comparison period. */
         Share: {
             name: string;

@@ -36,6 +36,7 @@ function fromFile(key: string): Schemas["Network"] {
     key,
     name,
     monogram: name.slice(0, 2),
+    shape: "dashed",
     kind: "",
     text_limit: 0,
     media: { need: "", most_pictures: 0 },

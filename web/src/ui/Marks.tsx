@@ -1,28 +1,33 @@
 import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
 import { delta, type Unit } from "../lib/format";
 
-const SHAPES: Record<string, string> = {
-  commons: "rounded-full",
-  brevi: "rounded-[2px] -skew-x-6",
-  pictor: "",
-  guildhall: "rounded-t-full",
-  vignette: "rounded-l-full",
-  corkboard: "rounded-tr-[9px]",
-  longplay: "rounded-r-full",
-  doorstep: "rounded-b-full",
-  activitypub: "rounded-[5px]",
+export type Shape = Schemas["ShapeEnum"];
+const SHAPES: Record<Shape, string> = {
+  circle: "rounded-full",
+  slant: "rounded-[2px] -skew-x-6",
+  square: "",
+  soft: "rounded-[5px]",
+  corner: "rounded-tr-[9px]",
+  arch: "rounded-t-full",
+  bowl: "rounded-b-full",
+  left: "rounded-l-full",
+  right: "rounded-r-full",
+  dashed: "border-dashed",
 };
 
-/** A network's two letters in a shape of its own; the name is said beside it or aloud. */
-export function NetworkMark({ network, name, monogram }: { network: string; name: string; monogram: string }) {
+type Marked = { name: string; monogram: string; shape: Shape };
+
+/** A network's two letters in the shape that its definition gives it; the name is said beside it or aloud. */
+export function NetworkMark({ network }: { network: Marked }) {
   return (
     <span
       role="img"
-      aria-label={name}
-      title={name}
-      className={`inline-flex h-[17px] w-[21px] shrink-0 items-center justify-center border border-rule-strong text-[10.5px] font-semibold text-muted ${SHAPES[network] ?? "border-dashed"}`}
+      aria-label={network.name}
+      title={network.name}
+      className={`inline-flex h-[17px] w-[21px] shrink-0 items-center justify-center border border-rule-strong text-[10.5px] font-semibold text-muted ${SHAPES[network.shape]}`}
     >
-      {monogram || name.slice(0, 2)}
+      {network.monogram || network.name.slice(0, 2)}
     </span>
   );
 }

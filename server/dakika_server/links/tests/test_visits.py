@@ -7,12 +7,14 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
+from dakika_core.links.visits import Arrival
 from django.test import Client
 
 from dakika_server.brands.models import Brand
 from dakika_server.links.collecting import SCRIPT
 from dakika_server.links.models import Click, Conversion, ConversionStage, Goal, LinkUse, Site, TrackedLink, Visit
-from dakika_server.links.visiting import forget_visitor
+from dakika_server.links.visiting import Channels, forget_visitor
+from dakika_server.networks.definitions import all_networks
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Post, Profile
@@ -374,3 +376,12 @@ def test_what_no_text_can_hold_is_refused_by_the_collecting(site: Site, body: st
     )
     assert answer.status_code in (400, 403)
     assert Visit.objects.count() == 0
+
+
+def test_hosts_are_a_networks_where_its_definition_says_so() -> None:
+    channels = Channels()
+    told = {host: key for key, network in all_networks().items() for host in network.referrer_hosts}
+    assert told["brevi.example"] == "brevi"
+    for host, key in told.items():
+        assert channels.of(Arrival(path="/", referrer=f"www.{host}"), "") == key
+    assert channels.of(Arrival(path="/", referrer="brevi.elsewhere.example"), "") == "brevi.elsewhere.example"

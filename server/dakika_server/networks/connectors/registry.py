@@ -20,8 +20,8 @@ from dakika_server.networks.connectors.client import NetworkClient
 from dakika_server.networks.definitions import NetworkApi, network, network_api
 
 Maker = Callable[[NetworkClient, NetworkDefinition, str, str], Connector]
-APP_ID = "dakika"
-APP_SECRET = "stand-in-secret"  # noqa: S105 (the stand-ins' only client; a real network's comes from the environment)
+# The stand-ins' only client.
+STANDIN_CLIENT = ("dakika", "stand-in-secret")
 
 
 @lru_cache(maxsize=64)
@@ -42,13 +42,28 @@ def _maker(api: NetworkApi) -> Maker:
 
 def address_of(key: str) -> str:
     """Base address of a network's API. Raises Unavailable for a stand-in's where no stand-ins run."""
-    path = network_api(key).path
-    # An open protocol has no address of its own: each server has.
-    if path.startswith("http") or not path:
+    api = network_api(key)
+    path = api.path
+    if not api.is_standin:
         return path
     if not settings.STANDINS_ADDRESS:
         raise Unavailable("This network is a stand-in, and no stand-ins run here.")
     return f"{settings.STANDINS_ADDRESS}{path}"
+
+
+def client_of(key: str) -> tuple[str, str]:
+    """Identifier and secret by which a network knows this installation (RFC 6749, 2.3), from the settings.
+
+    Raises Refused where the installation has none.
+    """
+    known: tuple[str, str] | None = settings.NETWORK_CLIENTS.get(key)
+    if known is None and not network_api(key).is_standin:
+        name = key.upper().replace("-", "_")
+        raise Refused(
+            f"This installation is not registered at {network(key).name}. Whoever runs it sets "
+            f"DAKIKA_NETWORK_{name}_ID and DAKIKA_NETWORK_{name}_SECRET."
+        )
+    return known or STANDIN_CLIENT
 
 
 @contextmanager
@@ -56,7 +71,13 @@ def connected(key: str, token: str = "") -> Iterator[Connector]:
     """A connector, open for as long as the block runs; without a token it sees what is public."""
     definition = network(key)
     with NetworkClient(definition.name, address_of(key)) as client:
-        yield _maker(network_api(key))(client, definition, token, APP_ID)
+        yield _maker(network_api(key))(client, definition, token, _client_id(key))
+
+
+def _client_id(key: str) -> str:
+    """What is public needs no registration: then nothing is told."""
+    known = settings.NETWORK_CLIENTS.get(key)
+    return known[0] if known else STANDIN_CLIENT[0] if network_api(key).is_standin else ""
 
 
 def new_verifier() -> str:
@@ -71,11 +92,13 @@ def challenge_of(verifier: str) -> str:
 
 def authorise_address(key: str, *, state: str, verifier: str, redirect: str) -> str:
     """Address of the network's consent page."""
+    api, (identifier, _) = network_api(key), client_of(key)
     question = {
-        "response_type": "code", "client_id": APP_ID, "redirect_uri": redirect, "scope": network_api(key).scope,
-        "state": state, "code_challenge": challenge_of(verifier), "code_challenge_method": "S256",
+        "response_type": "code", "client_id": identifier, "redirect_uri": redirect, "scope": api.scope, "state": state,
+        "code_challenge": challenge_of(verifier), "code_challenge_method": "S256",
     }  # fmt: skip
-    return f"{address_of(key)}/oauth/authorize?{urlencode(question)}"
+    place = api.authorize
+    return f"{place if place.startswith('http') else address_of(key) + place}?{urlencode(question)}"
 
 
 def tokens_for_code(key: str, *, code: str, verifier: str, redirect: str) -> Tokens:
@@ -95,20 +118,21 @@ def renewed_tokens(key: str, refresh: str) -> Tokens:
 
 def revoke_tokens(key: str, refresh: str) -> bool:
     """Give an authorisation back (RFC 7009); whether the network took note. Ours is forgotten in any case."""
-    form = {"token": refresh, "token_type_hint": "refresh_token", "client_id": APP_ID, "client_secret": APP_SECRET}
     try:
+        identifier, secret = client_of(key)
+        form = {"token": refresh, "token_type_hint": "refresh_token", "client_id": identifier, "client_secret": secret}
         with NetworkClient(network(key).name, address_of(key)) as client:
-            client.ask("POST", "/oauth/revoke", data=form)
+            client.ask("POST", network_api(key).revoke, data=form)
     except NetworkError:
         return False
     return True
 
 
 def _tokens(key: str, form: dict[str, Any]) -> Tokens:
-    asked = network_api(key).scope
+    api, (identifier, secret) = network_api(key), client_of(key)
     with NetworkClient(network(key).name, address_of(key)) as client:
-        said = client.call("POST", "/oauth/token", data={**form, "client_id": APP_ID, "client_secret": APP_SECRET})
+        said = client.call("POST", api.token, data={**form, "client_id": identifier, "client_secret": secret})
     expires = datetime.now(tz=UTC) + timedelta(seconds=int(said["expires_in"]))
     # A server that leaves scope out has granted what was asked (RFC 6749, 5.1).
-    scopes = frozenset(str(said.get("scope", asked)).split())
+    scopes = frozenset(str(said.get("scope", api.scope)).split())
     return Tokens(access=said["access_token"], refresh=said["refresh_token"], expires_at=expires, scopes=scopes)

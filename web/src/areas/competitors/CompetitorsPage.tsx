@@ -150,7 +150,7 @@ function ProfileRow({
       className={`rowline grid h-8 grid-cols-[minmax(210px,1.2fr)_repeat(5,minmax(130px,1fr))] items-center gap-x-4 ${row.is_own ? "bg-wash/60 font-semibold shadow-[inset_3px_0_0_var(--berry)]" : "hover:bg-panel"}`}
     >
       <span role="cell" className="flex min-w-0 items-center gap-2 pl-2">
-        <NetworkMark network={row.network} name={network.name} monogram={network.monogram} />
+        <NetworkMark network={network} />
         <Link
           to={`/${slug}/timing?profile=${row.profile_id}`}
           className="min-w-0 leading-6 hover:text-berry"

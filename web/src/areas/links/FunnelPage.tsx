@@ -193,7 +193,7 @@ function FunnelTable({ rows, before, by, currency }: TableProps) {
             <td className="truncate pr-3 text-left">
               {by === "network" && row.key ? (
                 <span className="flex items-center gap-1.5">
-                  <NetworkMark network={row.key} name={row.name} monogram={networkNamed(networks, row.key).monogram} />
+                  <NetworkMark network={networkNamed(networks, row.key)} />
                   {row.name || row.key}
                 </span>
               ) : by === "post" ? (

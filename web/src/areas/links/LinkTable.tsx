@@ -38,9 +38,7 @@ export function LinkTable({ links, query }: { links: TrackedLink[]; query: strin
               <tr key={link.id} className={`rowline h-7 hover:bg-panel ${isOver ? "text-muted" : ""}`}>
                 <td className="pr-3">
                   <span className="flex items-center gap-1.5">
-                    {link.network && (
-                      <NetworkMark network={link.network} name={network.name} monogram={network.monogram} />
-                    )}
+                    {link.network && <NetworkMark network={network} />}
                     <Link
                       to={`/${brand.slug}/links/${link.id}${query}`}
                       className="min-w-0 leading-6 hover:text-berry"

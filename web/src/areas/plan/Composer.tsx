@@ -400,7 +400,7 @@ function ProfileBox({
         onChange={(e) => onChange(e.target.checked)}
         className="h-4 w-4 accent-[var(--berry)]"
       />
-      <NetworkMark network={profile.network} name={network.name} monogram={network.monogram} />
+      <NetworkMark network={network} />
       {profile.name}
       {profile.authorisation === "lapsed" && <StateWord tone="wrong">lapsed</StateWord>}
     </label>

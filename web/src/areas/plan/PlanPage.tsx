@@ -221,7 +221,7 @@ function PublishedChip({ post, slug }: { post: Published; slug: string }) {
       className="flex h-6 items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
       title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
     >
-      <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+      <NetworkMark network={network} />
       <Cut>{post.index === null ? post.text : `${figure(post.index, "index")} ${post.text}`}</Cut>
     </Link>
   );

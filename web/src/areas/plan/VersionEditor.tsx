@@ -25,7 +25,7 @@ export function VersionEditor({ profile, text, isOwn, isFirst, isEditable, check
   return (
     <div className="mt-5">
       <div className="flex items-center gap-2">
-        <NetworkMark network={profile.network} name={network.name} monogram={network.monogram} />
+        <NetworkMark network={network} />
         <label htmlFor={id} className="font-semibold">
           {profile.name} on {network.name}
         </label>

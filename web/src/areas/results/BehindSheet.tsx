@@ -136,5 +136,5 @@ export function BehindSheet({ metric, name, day, onClose }: Props) {
 
 function ProfileMark({ network }: { network: string }) {
   const known = useNetwork(network);
-  return <NetworkMark network={network} name={known.name} monogram={known.monogram} />;
+  return <NetworkMark network={known} />;
 }

@@ -25,7 +25,7 @@ export function PostLink({ post, lines = 1 }: Props) {
   const network = networkNamed(networks, post.network);
   return (
     <span className={`flex min-w-0 gap-2 ${lines === 1 ? "items-center" : "items-start"}`}>
-      <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+      <NetworkMark network={network} />
       <Link
         to={`/${brand.slug}/results/posts/${post.id}${search}`}
         className={`min-w-0 leading-6 hover:text-berry ${lines === 1 ? "" : "line-clamp-2"}`}

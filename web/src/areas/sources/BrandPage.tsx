@@ -185,7 +185,7 @@ function Picture() {
                 className="h-4 w-4 accent-[var(--berry)]"
               />
               <img src={p.picture || undefined} alt="" width="32" height="32" className="h-8 w-8 bg-rule" />
-              <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
+              <NetworkMark network={network} />
               <span className="font-semibold">{p.name}</span>
               <span className="label">{p.is_from_file ? "from files" : `@${p.handle}`}</span>
             </label>

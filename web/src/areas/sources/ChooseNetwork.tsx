@@ -31,7 +31,7 @@ export function ChooseNetwork({ isBusy, onChoose }: { isBusy: boolean; onChoose:
                   className="flex w-full items-start gap-3 px-1 py-2 text-left hover:bg-wash disabled:opacity-50"
                 >
                   <span className="pt-0.5">
-                    <NetworkMark network={n.key} name={n.name} monogram={n.monogram} />
+                    <NetworkMark network={n} />
                   </span>
                   <span>
                     <span className="font-semibold">{n.name}</span> <span className="text-muted">{n.kind}</span>

@@ -123,7 +123,7 @@ function BySite({ onDone }: { onDone: () => void }) {
                     onChange={(e) => setLeft(e.target.checked ? left.filter((one) => one !== key) : [...left, key])}
                     className="h-4 w-4 accent-[var(--berry)]"
                   />
-                  <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
+                  <NetworkMark network={network} />
                   <span className="min-w-0 flex-1">
                     <span className="block truncate font-semibold">{p.account?.name ?? p.handle}</span>
                     <span className="label block truncate">

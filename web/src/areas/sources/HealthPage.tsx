@@ -117,7 +117,7 @@ function HealthRow({ health: h, onRenew, onCollect }: { health: Health; onRenew:
   return (
     <li className="rowline py-1.5" aria-label={`${p.name} on ${name}`}>
       <div className="flex items-center gap-2">
-        <NetworkMark network={p.network} name={name} monogram={network.monogram} />
+        <NetworkMark network={network} />
         <Link to={`/${brand.slug}/sources/profiles/${p.id}`} className="w-[230px] truncate hover:text-berry">
           <span className="font-semibold">{p.name}</span> <span className="label">{name}</span>
         </Link>

@@ -24,7 +24,7 @@ export function NetworksPage() {
               <th className="w-44 py-1 font-normal">Per post</th>
               {networks.map((n) => (
                 <th key={n.key} scope="col" className="w-[84px] py-1 text-center font-normal">
-                  <NetworkMark network={n.key} name={n.name} monogram={n.monogram} />
+                  <NetworkMark network={n} />
                   <span className="block">{n.name}</span>
                 </th>
               ))}

@@ -55,7 +55,7 @@ function View({ detail }: { detail: Detail }) {
               {p.name} on {network.name}
             </h1>
             <p className="label flex items-center gap-2">
-              <NetworkMark network={p.network} name={network.name} monogram={network.monogram} />
+              <NetworkMark network={network} />
               {p.is_from_file ? "from files" : `@${p.handle}`}
               {p.competitor ? `, ${p.competitor}` : ", ours"}; {figure(p.followers)} followers,{" "}
               {plural(p.post_count, "post")}, {plural(detail.reading_count, "reading")}

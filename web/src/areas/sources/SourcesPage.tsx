@@ -205,7 +205,7 @@ function ProfileRow({
       <td className="pr-2">
         <span className={`flex items-center gap-2 ${isGrouped ? "pl-3" : ""}`}>
           <img src={p.picture || undefined} alt="" width="20" height="20" className="h-5 w-5 bg-rule" loading="lazy" />
-          <NetworkMark network={p.network} name={name} monogram={network.monogram} />
+          <NetworkMark network={network} />
           <Link to={`/${brand.slug}/sources/profiles/${p.id}`} className="shrink-0 font-semibold hover:text-berry">
             {isGrouped ? name : p.name}
           </Link>
@@ -273,7 +273,7 @@ export function RunLine({ run, hasProfile = true }: { run: Run; hasProfile?: boo
       <span className="flex items-center gap-2">
         {hasProfile && (
           <>
-            <NetworkMark network={run.network} name={network.name} monogram={network.monogram} />
+            <NetworkMark network={network} />
             <Cut className="font-semibold">{run.profile}</Cut>
           </>
         )}

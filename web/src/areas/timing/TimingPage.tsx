@@ -209,7 +209,7 @@ function WeekView({ week }: { week: Week }) {
         )}
         <p className="mt-5">
           <span className="inline-flex items-center gap-2">
-            <NetworkMark network={network.key} name={network.name} monogram={network.monogram} />
+            <NetworkMark network={network} />
             <Link
               to={`/${brand.slug}/results/posts?profile=${week.profile.id}&sort=-index`}
               className="under hover:text-berry"

@@ -38,9 +38,7 @@ export function Contributors({ made, by, rows }: Props) {
             <tr key={row.key} className="rowline h-7">
               <td className="pr-2">
                 <span className="inline-flex items-center gap-2">
-                  {by === "network" && row.key && (
-                    <NetworkMark network={row.key} name={network.name} monogram={network.monogram} />
-                  )}
+                  {by === "network" && row.key && <NetworkMark network={network} />}
                   {row.key ? (
                     <button
                       type="button"

@@ -52,9 +52,7 @@ export function Parts({ made }: { made: Decomposition }) {
                     <PostLink post={{ id: item.id, text: item.name, network: item.network }} />
                   ) : (
                     <span className="flex items-center gap-2">
-                      {item.network && (
-                        <NetworkMark network={item.network} name={network.name} monogram={network.monogram} />
-                      )}
+                      {item.network && <NetworkMark network={network} />}
                       {item.id > 0 ? (
                         <Link
                           to={`/${brand.slug}/sources/profiles/${item.id}`}

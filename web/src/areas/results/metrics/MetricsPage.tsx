@@ -163,7 +163,7 @@ function Supply({ metric }: { metric: Metric }) {
           if (!network || !s.own) return null;
           return (
             <span key={s.network} title={s.public ? "also of others' profiles" : "of one's own alone"}>
-              <NetworkMark network={network.key} name={network.name} monogram={network.monogram} />
+              <NetworkMark network={network} />
             </span>
           );
         })}

@@ -26,7 +26,7 @@ export function PostCards({ rows, columns, onEnd }: { rows: PostRow[]; columns: 
           return (
             <li key={post.id} className="border-t border-rule py-3">
               <p className="label flex items-center gap-2">
-                <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+                <NetworkMark network={network} />
                 {published(post, brand.time_zone)} · {formatNames[post.format]}
               </p>
               {post.picture && (

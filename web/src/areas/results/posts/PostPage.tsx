@@ -97,7 +97,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
       </section>
       <section className="min-w-0 overflow-y-auto px-5 py-3">
         <div className="flex items-center gap-2">
-          <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+          <NetworkMark network={network} />
           <span className="font-semibold">{post.profile}</span>
           <span className="label">{published(post, brand.time_zone)}</span>
           <HiddenMark hidden={post.hidden} />

@@ -230,7 +230,7 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
         />
       </span>
       <span role="cell" className="flex min-w-0 items-center gap-2">
-        <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+        <NetworkMark network={network} />
         <Cut className={`min-w-16 ${post.is_removed ? "line-through" : ""}`}>{post.text || "without text"}</Cut>
         <HiddenMark hidden={post.hidden} />
         {post.is_boosted && <span className="label shrink-0">boosted</span>}

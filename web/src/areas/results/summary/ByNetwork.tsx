@@ -45,7 +45,7 @@ function NetworkRow({ metric, part, share }: { metric: Measured; part: Part; sha
     <tr className="rowline h-7">
       <td className="w-40">
         <span className="inline-flex items-center gap-2">
-          <NetworkMark network={part.network} name={known.name} monogram={known.monogram} />
+          <NetworkMark network={known} />
           {known.name}
         </span>
       </td>

@@ -264,7 +264,7 @@ function Rules({ tag }: { tag: Tag }) {
               const network = networkNamed(networks, post.network);
               return (
                 <li key={post.id} className="rowline flex items-center gap-2 py-1">
-                  <NetworkMark network={post.network} name={network.name} monogram={network.monogram} />
+                  <NetworkMark network={network} />
                   <Cut className="flex-1">{post.text}</Cut>
                   <span className="label">{shortDay(dayOf(post.published_at, brand.time_zone))}</span>
                 </li>

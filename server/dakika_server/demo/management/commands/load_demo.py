@@ -14,7 +14,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Do nothing when there is data."""
-        from dakika_server.plan.demo import load_demo
+        from dakika_server.demo.loading import load_demo
 
         if Brand.objects.exists():
             self.stdout.write("There is data already; nothing is loaded.")
