@@ -19,6 +19,7 @@ EXAMPLE_FILE = (
     + "\n99/99/2026;No such day;1;1;1\n03/10/2026;Less than nothing;-4;1;1\n"
 ).encode()
 VIEWS = {
+    "brands": "brands",
     "results": "results",
     "results-basis": "results?basis=er_reach",
     "difference": "results/difference?metric=interactions",
@@ -28,7 +29,6 @@ VIEWS = {
     "findings": "results/findings",
     "competitors": "competitors",
     "links": "links?first=2026-08-28&last=2026-11-24",
-    "link": "links/3",
     "funnel": "links/funnel?first=2026-08-28&last=2026-11-24",
     "attribution": "links/attribution?first=2026-08-28&last=2026-11-24",
     "timing": "timing",

@@ -5,27 +5,16 @@ import json
 import os
 import signal
 import subprocess
-import time
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
+
+from waiting import until
 
 from scripts.paths import PYTHON, ROOT, python_path
 from scripts.ports import take_port
 
 PERSON = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 (KHTML, like Gecko) Mobile Safari/537.36"
-
-
-def until(true: Callable[[], Any], seconds: float = 120.0) -> Any:
-    """Wait until something holds; AssertionError when it never does."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        found = true()
-        if found:
-            return found
-        time.sleep(0.05)
-    raise AssertionError(f"it did not come about within {seconds} s")
 
 
 @dataclass

@@ -9,9 +9,10 @@ from typing import Any
 
 import psycopg
 import pytest
+from waiting import until
 
 from clicks.cluster import Cluster, own_cluster
-from clicks.processes import Processes, until
+from clicks.processes import Processes
 
 CLIENTS = 4
 SEED = """
@@ -67,6 +68,11 @@ class Load:
                 self.answered.append(head["location"].rpartition("dk=")[2])
             time.sleep(0.005)
 
+    def more(self, count: int) -> None:
+        """Wait until so many more were answered."""
+        wanted = len(self.answered) + count
+        until(lambda: len(self.answered) >= wanted)
+
     def end(self) -> None:
         self._over.set()
         for thread in self._threads:
@@ -89,28 +95,28 @@ def test_nothing_is_lost_and_nothing_counted_twice(cluster: Cluster, processes: 
 
     until(both_follow, 60)
     load = Load(processes)
-    time.sleep(1)
+    load.more(100)
     cluster.stop()
-    time.sleep(1)
+    load.more(100)  # it keeps answering
     while_away = len(load.answered)
     processes.kill(first)
     third = processes.start(wait=False)  # it starts without a database, from the copy of last time
-    time.sleep(2)
+    load.more(100)
     processes.kill(second)
     until(lambda: (told := processes.health()) and not told["follows"])  # nobody answers for a moment
-    time.sleep(1)
+    load.more(100)
     assert len(load.answered) > while_away + 50  # it kept answering
     cluster.start()
-    time.sleep(1)
+    load.more(100)
     cluster.stop()  # and away again, in the middle of taking in
-    time.sleep(0.5)
+    load.more(50)
     fourth = processes.start(wait=False)
     cluster.start()
     processes.kill(third)
-    time.sleep(1)
+    load.more(50)
     processes.kill(fourth)
     processes.start()
-    time.sleep(0.5)
+    load.more(50)
     load.end()
     assert set(load.statuses) <= {302, "refused"}, load.statuses
     assert len(load.answered) == len(set(load.answered)) > 300

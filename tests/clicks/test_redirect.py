@@ -9,8 +9,9 @@ import pytest
 from dakika_server.brands.models import Brand
 from dakika_server.links.models import Click, ClickHour, ClickSpread, LinkDomain, LinkPage, LinkPageEntry, TrackedLink
 from django.db.models import Sum
+from waiting import until
 
-from clicks.processes import Processes, until
+from clicks.processes import Processes
 
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 

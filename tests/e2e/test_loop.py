@@ -4,17 +4,21 @@ import json
 import os
 import re
 import signal
-import time
 import urllib.request
 from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
+from waiting import opened, until
 
+from scripts import postgres
 from scripts.browser import signed_in
 from scripts.stack import Stack
 
 HOME = "orrery-house"
+CLICKS_OF = (
+    """SELECT count(*) FROM links_click c JOIN links_trackedlink l ON l.id = c.link_id WHERE l.code = '{code}'"""
+)
 
 
 def world(stack: Stack, path: str, body: dict[str, Any] | None = None) -> Any:
@@ -50,7 +54,7 @@ def test_results_open_to_their_basis_and_posts(page: Page, stack: Stack) -> None
         table.get_by_role("button", name="Index").click()
     expect(page).to_have_url(re.compile("sort=-index"))
     expect(table.get_by_role("columnheader", name="Index")).to_have_attribute("aria-sort", "descending")
-    page.wait_for_load_state("networkidle")
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
     page.get_by_role("rowgroup").focus()
     page.keyboard.press("j")
     page.keyboard.press("Enter")
@@ -166,10 +170,7 @@ def test_a_link_is_made_opened_and_its_click_is_there_at_once(page: Page, stack:
         except urllib.error.HTTPError as error:
             return error.code
 
-    until = time.monotonic() + 10
-    while status() != 410 and time.monotonic() < until:
-        time.sleep(0.2)
-    assert status() == 410
+    until(lambda: status() == 410)
     expect(page.get_by_text("came after it had ended")).to_be_visible()
 
 
@@ -190,7 +191,7 @@ def test_make_click_buy_on_the_site_and_see_it_credited(page: Page, stack: Stack
             visitor.goto(f"{stack.links_address}/Be-A-Member")
         if attempt == 0:
             visitor.get_by_role("button", name="You may remember me here").click()
-            time.sleep(2)
+            until(lambda: postgres.sql(CLICKS_OF.format(code="be-a-member"), stack.name) != "0")
     with visitor.expect_response(re.compile("/collect/")):
         visitor.get_by_role("link", name="Order for 48.00").click()
     visitor.context.close()
@@ -298,7 +299,6 @@ def test_a_worker_killed_while_sending_neither_doubles_nor_loses(page: Page, sta
     worker = stack.processes.pop("worker")
     os.killpg(worker.pid, signal.SIGKILL)
     worker.wait()
-    time.sleep(6)
     world(stack, "faults", {"commons.slow": 0})
     stack.start("worker")
     expect(page.get_by_role("listitem").filter(has_text="Commons")).to_contain_text("published", timeout=120_000)
@@ -369,8 +369,7 @@ def test_who_may_only_look_is_offered_nothing_to_change(chromium: Browser, stack
         ("sources/import", "Choose a file"),
         ("sources/feeds", "Follow a feed"),
     ):
-        go(page, stack, path)
-        page.wait_for_load_state("networkidle")
+        opened(page, f"{stack.address}/{HOME}/{path}")
         expect(page.get_by_text(name)).to_have_count(0)
     page.context.close()
 

@@ -6,6 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
+from waiting import opened
 
 from scripts.stack import Stack
 
@@ -13,8 +14,7 @@ HOME = "orrery-house"
 
 
 def go(page: Page, stack: Stack, path: str) -> None:
-    page.goto(f"{stack.address}/{HOME}/{path}")
-    page.wait_for_load_state("networkidle")
+    opened(page, f"{stack.address}/{HOME}/{path}")
 
 
 def test_what_is_studied_stays_in_the_address_and_back_works(page: Page, stack: Stack) -> None:

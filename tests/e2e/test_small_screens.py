@@ -6,12 +6,13 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
+from waiting import opened
 
 from scripts.stack import Stack
 
 HOME = "orrery-house"
 VIEWS = (
-    "results", "results/difference", "results/posts", "results/groups", "results/followers", "results/audience",
+    "brands", "results", "results/difference", "results/posts", "results/groups", "results/followers", "results/audience",
     "results/traffic", "results/findings", "results/metrics", "competitors", "links", "links/funnel",
     "links/attribution", "links/sites", "links/pages", "links/rules", "timing", "plan", "plan/new", "sources",
     "sources/health", "sources/import", "sources/feeds", "sources/networks", "sources/brand",
@@ -43,9 +44,7 @@ def phone(chromium: Browser, editor_state: Any) -> Iterator[Page]:
 def test_every_view_fits_a_phone(phone: Page, stack: Stack) -> None:
     found = {}
     for view in VIEWS:
-        phone.goto(f"{stack.address}/{HOME}/{view}")
-        expect(phone.get_by_role("main")).to_be_visible()
-        phone.wait_for_load_state("networkidle")
+        opened(phone, f"{stack.address}/{HOME}/{view}")
         wide = phone.evaluate("document.documentElement.scrollWidth")
         if wide > 360:
             found[view] = (wide, phone.evaluate(STICKS_OUT))

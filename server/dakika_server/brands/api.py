@@ -11,6 +11,7 @@ from rest_framework.views import APIView
 
 from dakika_server.brands.actions import add_brand, add_campaign, change_brand, keep_preference
 from dakika_server.brands.models import Brand, Campaign, Preference
+from dakika_server.brands.overview import glance_at
 from dakika_server.brands.queries import campaigns_of
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
@@ -89,6 +90,54 @@ class BrandsView(APIView):
         """A new one, with oneself as its editor."""
         brand = add_brand(request.user, **read(BrandInputSerializer, request.data))
         return Response(_shown(brand, "editor"), status=201)
+
+
+class GlanceFigureSerializer(serializers.Serializer[Any]):
+    """A figure against as many days before."""
+
+    key = serializers.CharField()
+    name = serializers.CharField()
+    unit = serializers.CharField()
+    more_is_better = serializers.BooleanField()
+    value = serializers.FloatField(allow_null=True)
+    before = serializers.FloatField(allow_null=True)
+    difference = serializers.FloatField(allow_null=True)
+    relative = serializers.FloatField(allow_null=True)
+
+
+class NotedSerializer(serializers.Serializer[Any]):
+    """A sentence with a step within the brand."""
+
+    text = serializers.CharField()
+    path = serializers.CharField()
+
+
+class PlannedAheadSerializer(serializers.Serializer[Any]):
+    """What goes out in the days ahead."""
+
+    count = serializers.IntegerField()
+    next_at = serializers.DateTimeField(allow_null=True)
+    next_title = serializers.CharField(allow_blank=True)
+
+
+class GlanceSerializer(serializers.Serializer[Any]):
+    """A brand at a glance."""
+
+    time_zone = serializers.CharField()
+    figures = GlanceFigureSerializer(many=True)
+    findings = serializers.IntegerField()
+    stands_out = NotedSerializer(allow_null=True)
+    planned = PlannedAheadSerializer(allow_null=True)
+    hands = NotedSerializer(many=True)
+
+
+class GlanceView(BrandView):
+    """A brand at a glance, for those who look after several."""
+
+    @extend_schema(operation_id="read_glance", responses=GlanceSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """Its figures of four weeks, what stands out, what is planned, what needs a hand."""
+        return Response(GlanceSerializer(glance_at(self.brand, clock.now())).data)
 
 
 class BrandDetailView(BrandView):

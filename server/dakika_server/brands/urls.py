@@ -2,11 +2,19 @@
 
 from django.urls import path
 
-from dakika_server.brands.api import BrandDetailView, BrandsView, CampaignsView, PreferencesView, PreferenceView
+from dakika_server.brands.api import (
+    BrandDetailView,
+    BrandsView,
+    CampaignsView,
+    GlanceView,
+    PreferencesView,
+    PreferenceView,
+)
 
 urlpatterns = [
     path("brands", BrandsView.as_view()),
     path("brands/<slug:brand>", BrandDetailView.as_view()),
+    path("brands/<slug:brand>/glance", GlanceView.as_view()),
     path("brands/<slug:brand>/campaigns", CampaignsView.as_view()),
     path("brands/<slug:brand>/preferences", PreferencesView.as_view()),
     path("brands/<slug:brand>/preferences/<slug:name>", PreferenceView.as_view()),

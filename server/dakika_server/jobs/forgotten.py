@@ -35,6 +35,12 @@ class Waiting:
 WAITING: Registry[Waiting] = Registry("what waits for a job")
 
 
+def add_waiting(told: Iterable[Waiting]) -> None:
+    """What an area tells of its own, when the application starts."""
+    for waiting in told:
+        WAITING.add(waiting.task, waiting)
+
+
 def take_up_forgotten() -> int:
     """Ask again for what waits without a job; returns how many. What failed again and again is left, and told."""
     return sum(_take_up(waiting) for waiting in WAITING.values())

@@ -4,7 +4,7 @@ from typing import Any
 
 from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
-from dakika_server.jobs.forgotten import WAITING
+from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.links import jobs
 from dakika_server.links.brought import brought as courses_brought
 from dakika_server.links.brought import related_visits
@@ -54,8 +54,7 @@ def _sum_anew(brand: Brand) -> None:
 
 
 def _connect() -> None:
-    for waiting in jobs.WAITING:
-        WAITING.add(waiting.task, waiting)
+    add_waiting(jobs.WAITING)
     brought.add("links", courses_brought)
     related_elsewhere.add("links", related_visits)
     INTAKES.add("clicks", take_clicks_batch)

@@ -1,7 +1,9 @@
 """The plan, as it hands itself in."""
 
-from dakika_server.jobs.forgotten import WAITING
+from dakika_server.brands.overview import glance_parts
+from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.plan import jobs
+from dakika_server.plan.glance import glance_of
 from dakika_server.plan.models import Version
 from dakika_server.plan.queries import times_of
 from dakika_server.shared.areas import Area
@@ -14,10 +16,10 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
-    for waiting in jobs.WAITING:
-        WAITING.add(waiting.task, waiting)
+    add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)
     posts_forgotten.add("plan", _forget_posts)
+    glance_parts.add("plan", glance_of)
 
 
 AREA = Area(name="plan", urls="dakika_server.plan.urls", connect=_connect)

@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its figures of four weeks, what stands out, what is planned, what needs a hand. */
+        get: operations["read_glance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/line": {
         parameters: {
             query?: never;
@@ -2388,6 +2405,30 @@ export interface components {
             currency: string;
             other_currencies: components["schemas"]["InCurrency"][];
         };
+        /** @description A brand at a glance. */
+        Glance: {
+            time_zone: string;
+            figures: components["schemas"]["GlanceFigure"][];
+            findings: number;
+            stands_out: components["schemas"]["Noted"] | null;
+            planned: components["schemas"]["PlannedAhead"] | null;
+            hands: components["schemas"]["Noted"][];
+        };
+        /** @description A figure against as many days before. */
+        GlanceFigure: {
+            key: string;
+            name: string;
+            unit: string;
+            more_is_better: boolean;
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            difference: number | null;
+            /** Format: double */
+            relative: number | null;
+        };
         /** @description What people are to do. */
         Goal: {
             readonly id: number;
@@ -2848,6 +2889,11 @@ export interface components {
             count: number;
             row: number;
         };
+        /** @description A sentence with a step within the brand. */
+        Noted: {
+            text: string;
+            path: string;
+        };
         /** @enum {unknown} */
         NullEnum: null;
         /** @description What a network gives beside posts and counters, for one's own profiles. */
@@ -3084,6 +3130,13 @@ export interface components {
          * @enum {string}
          */
         PlanStateEnum: "idea" | "draft" | "in_review" | "approved" | "scheduled" | "publishing" | "published" | "failed" | "missed";
+        /** @description What goes out in the days ahead. */
+        PlannedAhead: {
+            count: number;
+            /** Format: date-time */
+            next_at: string | null;
+            next_title: string;
+        };
         /** @description A planned post. */
         PlannedPost: {
             id: number;
@@ -4315,6 +4368,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Competitors"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_glance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glance"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -2,6 +2,7 @@ import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react
 import { useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
+import { brandsRoutes } from "../areas/brands";
 import { competitorsRoutes } from "../areas/competitors";
 import { linksRoutes } from "../areas/links";
 import { planRoutes } from "../areas/plan";
@@ -65,6 +66,7 @@ function Door() {
         <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
         <Route path="/:brand" element={<Shell />}>
           <Route index element={<Navigate to="results" replace />} />
+          {brandsRoutes}
           {resultsRoutes}
           {competitorsRoutes}
           {linksRoutes}

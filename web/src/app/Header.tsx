@@ -57,6 +57,14 @@ export function Header({ onPalette }: { onPalette: () => void }) {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="start" sideOffset={6} className={menu}>
+            {(session.data?.brands.length ?? 0) > 1 && (
+              <DropdownMenu.Item
+                className={`${item} border-b border-rule`}
+                onSelect={() => navigate(`/${brand.slug}/brands`)}
+              >
+                All brands
+              </DropdownMenu.Item>
+            )}
             {session.data?.brands.map((other) => (
               <DropdownMenu.Item key={other.slug} className={item} onSelect={() => navigate(`/${other.slug}/results`)}>
                 <span className={other.slug === brand.slug ? "font-semibold" : ""}>{other.name}</span>

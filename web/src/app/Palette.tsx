@@ -9,7 +9,7 @@ import { AREAS, partsAt, RESULTS_VIEWS } from "./areas";
 import { networkNamed, useBrand } from "./brand";
 import { presets, type Span } from "./line/geometry";
 import { monthsBack } from "./PeriodChoice";
-import { useFoundLinks, useFoundPosts, useMetrics, useProfiles, useTags } from "./queries";
+import { useFoundLinks, useFoundPosts, useMetrics, useProfiles, useSession, useTags } from "./queries";
 import { carried } from "./study";
 
 const GROUP = "[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4";
@@ -52,6 +52,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
     setText("");
     navigate(`/${brand.slug}/${path}`);
   };
+  const hasSeveral = (useSession().data?.brands.length ?? 0) > 1;
   const giveBack = useFocusBefore(isOpen);
   return (
     <Dialog.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
@@ -88,6 +89,16 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                   </Command.Item>
                 ))}
               </Command.Group>
+              {hasSeveral && (
+                <Command.Group
+                  heading="Brands"
+                  className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4"
+                >
+                  <Command.Item onSelect={() => go("brands")} className={row}>
+                    All brands
+                  </Command.Item>
+                </Command.Group>
+              )}
               {canChange && (
                 <Command.Group heading="Act" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">
                   <Command.Item onSelect={() => go("plan/new")} className={row}>

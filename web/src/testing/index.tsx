@@ -9,7 +9,7 @@ import { type Answers, BRAND, type FakeServer, shell, stand } from "./server";
 
 export { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 export { sample } from "./sample";
-export { type Asked, BRAND, Held, NOW, Refusal } from "./server";
+export { type Answers, type Asked, BRAND, Held, NOW, Refusal } from "./server";
 
 // Whether each element is hidden takes most of the time of finding one by its role.
 configure({ defaultHidden: true, asyncUtilTimeout: 4000 });

@@ -1,0 +1,16 @@
+/** What the page of all brands asks the server: each brand by itself, so that a slow one holds up no other. */
+
+import { useQueries } from "@tanstack/react-query";
+import { api, type Schemas, unwrap } from "../../api/client";
+
+export type Glance = Schemas["Glance"];
+
+export function useGlances(brands: string[]) {
+  return useQueries({
+    queries: brands.map((brand) => ({
+      queryKey: ["glance", brand],
+      refetchInterval: 120_000,
+      queryFn: () => unwrap(api.GET("/api/brands/{brand}/glance", { params: { path: { brand } } })),
+    })),
+  });
+}

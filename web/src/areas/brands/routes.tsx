@@ -1,0 +1,4 @@
+import { Route } from "react-router";
+import { BrandsPage } from "./BrandsPage";
+
+export const brandsRoutes = <Route path="brands" element={<BrandsPage />} />;
