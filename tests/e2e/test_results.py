@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
-from waiting import opened
+from waiting import Calls, opened
 
 from scripts.stack import Stack
 
@@ -14,7 +14,9 @@ HOME = "orrery-house"
 
 
 def go(page: Page, stack: Stack, path: str) -> None:
+    calls = Calls(page)
     opened(page, f"{stack.address}/{HOME}/{path}")
+    calls.answered()
 
 
 def test_what_is_studied_stays_in_the_address_and_back_works(page: Page, stack: Stack) -> None:

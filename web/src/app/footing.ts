@@ -2,6 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
+import { keyOf } from "../api/keys";
 import { useBrand } from "./brand";
 import { useStudy } from "./study";
 
@@ -10,7 +11,7 @@ export function useFooting() {
   const { study } = useStudy();
   const { age: _, ...asked } = study;
   return useQuery({
-    queryKey: ["footing", brand.slug, asked],
+    queryKey: keyOf("footing", brand.slug, asked),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/footing", {

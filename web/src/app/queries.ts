@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, hasToken, ProblemError, type Schemas, unwrap } from "../api/client";
+import { keyOf, NETWORKS, SESSION } from "../api/keys";
 import { addDays, type Day } from "../lib/days";
 import { keptWithin } from "../lib/keep";
 import { useToast } from "../ui/Toast";
@@ -10,7 +11,7 @@ import { useLater } from "./later";
 
 export function useSession() {
   return useQuery({
-    queryKey: ["session"],
+    queryKey: SESSION,
     queryFn: () => unwrap(api.GET("/api/session")),
     retry: false,
     staleTime: Infinity,
@@ -41,7 +42,7 @@ export function useSignOut() {
 
 export function useBrandQuery(brand: string) {
   return useQuery({
-    queryKey: ["brand", brand],
+    queryKey: keyOf("brand", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}", { params: { path: { brand } } })),
     staleTime: 10 * 60_000,
   });
@@ -60,18 +61,18 @@ export function useAddBrand() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["BrandInputRequest"]) => unwrap(api.POST("/api/brands", { body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["session"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: SESSION }),
   });
 }
 
 export function useNetworksQuery() {
-  return useQuery({ queryKey: ["networks"], queryFn: () => unwrap(api.GET("/api/networks")), staleTime: Infinity });
+  return useQuery({ queryKey: NETWORKS, queryFn: () => unwrap(api.GET("/api/networks")), staleTime: Infinity });
 }
 
 /** The half-year up to now, or the time around days further back. */
 export function useLine(brand: string, days: { first: Day; last: Day } | null = null) {
   return useQuery({
-    queryKey: ["line", brand, days],
+    queryKey: keyOf("line", brand, days),
     // Drawn by its own days, so that it may stand while it is carried further.
     placeholderData: keptWithin("line", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/line", { params: { path: { brand }, query: days ?? {} } })),
@@ -81,7 +82,7 @@ export function useLine(brand: string, days: { first: Day; last: Day } | null = 
 
 export function usePlannedAhead(brand: string, first: string, last: string) {
   return useQuery({
-    queryKey: ["plan", brand, first, last],
+    queryKey: keyOf("plan", brand, first, last),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
     refetchInterval: 30_000,
@@ -90,7 +91,7 @@ export function usePlannedAhead(brand: string, first: string, last: string) {
 
 export function useProfiles(brand: string) {
   return useQuery({
-    queryKey: ["sources", brand],
+    queryKey: keyOf("sources", brand),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources", { params: { path: { brand } } })),
   });
@@ -99,7 +100,7 @@ export function useProfiles(brand: string) {
 /** Posts of the last two years, the newest first. */
 export function useFoundPosts(brand: string, text: string, today: Day) {
   return useQuery({
-    queryKey: ["found", brand, text],
+    queryKey: keyOf("found", brand, text),
     enabled: text.length > 2,
     queryFn: () =>
       unwrap(
@@ -115,7 +116,7 @@ export function useFoundPosts(brand: string, text: string, today: Day) {
 
 export function useFoundLinks(brand: string, isOpen: boolean) {
   return useQuery({
-    queryKey: ["links", brand, "found"],
+    queryKey: keyOf("links found", brand),
     enabled: isOpen,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand } } })),
   });
@@ -124,7 +125,7 @@ export function useFoundLinks(brand: string, isOpen: boolean) {
 /** What the person chose to see of the brand, by name. */
 export function usePreferences(brand: string) {
   return useQuery({
-    queryKey: ["preferences", brand],
+    queryKey: keyOf("preferences", brand),
     staleTime: Infinity,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/preferences", { params: { path: { brand } } })),
   });
@@ -134,7 +135,7 @@ export function usePreferences(brand: string) {
 export function useKeepPreference(brand: string) {
   const client = useQueryClient();
   const say = useToast();
-  const queryKey = ["preferences", brand];
+  const queryKey = keyOf("preferences", brand);
   return useMutation({
     mutationFn: ({ name, value }: { name: string; value: unknown }) =>
       unwrap(api.PUT("/api/brands/{brand}/preferences/{name}", { params: { path: { brand, name } }, body: { value } })),
@@ -161,7 +162,7 @@ export function useKeepPreference(brand: string) {
 
 export function useTags(brand: string) {
   return useQuery({
-    queryKey: ["tags", brand],
+    queryKey: keyOf("tags", brand),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/tags", { params: { path: { brand } } })),
   });
@@ -169,7 +170,7 @@ export function useTags(brand: string) {
 
 export function useCampaigns(brand: string) {
   return useQuery({
-    queryKey: ["campaigns", brand],
+    queryKey: keyOf("campaigns", brand),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/campaigns", { params: { path: { brand } } })),
   });
@@ -178,7 +179,7 @@ export function useCampaigns(brand: string) {
 /** The catalogue, for finding a metric by its name. */
 export function useMetrics(brand: string, isOn: boolean) {
   return useQuery({
-    queryKey: ["metrics", brand],
+    queryKey: keyOf("metrics", brand),
     enabled: isOn,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/metrics", { params: { path: { brand } } })),
   });

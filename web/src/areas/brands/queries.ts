@@ -2,13 +2,14 @@
 
 import { useQueries } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keyOf } from "../../api/keys";
 
 export type Glance = Schemas["Glance"];
 
 export function useGlances(brands: string[]) {
   return useQueries({
     queries: brands.map((brand) => ({
-      queryKey: ["glance", brand],
+      queryKey: keyOf("glance", brand),
       refetchInterval: 120_000,
       queryFn: () => unwrap(api.GET("/api/brands/{brand}/glance", { params: { path: { brand } } })),
     })),

@@ -2,6 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keyOf } from "../../api/keys";
 import type { Study } from "../../app/study";
 
 export type Standing = Schemas["Standing"];
@@ -10,7 +11,7 @@ export function useStandings(brand: string, study: Study) {
   const { first, last, compare, network, age } = study;
   const query = { first, last, compare, network, age, format: study.format as Schemas["FormatEnum"] | undefined };
   return useQuery({
-    queryKey: ["competitors", brand, query],
+    queryKey: keyOf("competitors", brand, query),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/competitors", { params: { path: { brand }, query } })),
   });
 }

@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keyOf, useChanged } from "../../api/keys";
 import type { Study } from "../../app/study";
 import { keptWithin } from "../../lib/keep";
 
@@ -19,7 +20,7 @@ type Asked = Pick<Study, "first" | "last" | "compare"> & { network?: string; cam
 
 export function useLinks(brand: string, asked: Asked) {
   return useQuery({
-    queryKey: ["links", brand, asked],
+    queryKey: keyOf("links", brand, asked),
     refetchInterval: 10_000,
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { ...asked, age: 72 } } })),
@@ -28,7 +29,7 @@ export function useLinks(brand: string, asked: Asked) {
 
 export function useLink(brand: string, id: number, { first, last, compare }: Study) {
   return useQuery({
-    queryKey: ["link", brand, id, first, last, compare],
+    queryKey: keyOf("link", brand, id, first, last, compare),
     refetchInterval: 2_000,
     queryFn: () =>
       unwrap(
@@ -42,7 +43,7 @@ export function useLink(brand: string, id: number, { first, last, compare }: Stu
 /** How a draft would come out; asked again while somebody types. */
 export function useProposal(brand: string, draft: Schemas["PreviewRequest"], isOn: boolean) {
   return useQuery({
-    queryKey: ["link proposal", brand, draft],
+    queryKey: keyOf("link proposal", brand, draft),
     enabled: isOn,
     retry: false,
     placeholderData: keptWithin("link proposal", brand),
@@ -58,10 +59,10 @@ export function useCheck(brand: string) {
 }
 
 export function useMakeLink(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (body: Draft) => unwrap(api.POST("/api/brands/{brand}/links", { params: { path: { brand } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["links", brand] }),
+    onSuccess: () => changed("links"),
   });
 }
 
@@ -73,30 +74,26 @@ export function useLookAtList(brand: string) {
 }
 
 export function useMakeLinks(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (rows: Draft[]) =>
       unwrap(api.POST("/api/brands/{brand}/links/bulk", { params: { path: { brand } }, body: { rows } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["links", brand] }),
+    onSuccess: () => changed("links"),
   });
 }
 
 export function useChangeLink(brand: string, id: number) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (body: Schemas["PatchedChangesRequest"]) =>
       unwrap(api.PATCH("/api/brands/{brand}/links/{id}", { params: { path: { brand, id } }, body })),
-    onSuccess: () =>
-      Promise.all([
-        client.invalidateQueries({ queryKey: ["link", brand, id] }),
-        client.invalidateQueries({ queryKey: ["links", brand] }),
-      ]),
+    onSuccess: () => changed("links"),
   });
 }
 
 export function useLinkSettings(brand: string) {
   return useQuery({
-    queryKey: ["link settings", brand],
+    queryKey: keyOf("link settings", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/links/settings", { params: { path: { brand } } })),
   });
 }
@@ -106,12 +103,12 @@ export function useSaveLinkSettings(brand: string) {
   return useMutation({
     mutationFn: (body: Schemas["LinkSettingsRequest"]) =>
       unwrap(api.PUT("/api/brands/{brand}/links/settings", { params: { path: { brand } }, body })),
-    onSuccess: (kept) => client.setQueryData(["link settings", brand], kept),
+    onSuccess: (kept) => client.setQueryData(keyOf("link settings", brand), kept),
   });
 }
 
 export function useDomains(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   const path = { brand };
   return useMutation({
     mutationFn: async (act: { add: string } | { choose: number | null } | { remove: number }) => {
@@ -123,35 +120,35 @@ export function useDomains(brand: string) {
         api.DELETE("/api/brands/{brand}/links/domains/{id}", { params: { path: { brand, id: act.remove } } }),
       );
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["link settings", brand] }),
+    onSuccess: () => changed("rules"),
   });
 }
 
 export function usePages(brand: string, { first, last }: Study) {
   return useQuery({
-    queryKey: ["link pages", brand, first, last],
+    queryKey: keyOf("link pages", brand, first, last),
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links/pages", { params: { path: { brand }, query: { first, last } } })),
   });
 }
 
 export function useSavePage(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, body }: { id?: number; body: Schemas["PageInputRequest"] }) =>
       id
         ? unwrap(api.PUT("/api/brands/{brand}/links/pages/{id}", { params: { path: { brand, id } }, body }))
         : unwrap(api.POST("/api/brands/{brand}/links/pages", { params: { path: { brand } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["link pages", brand] }),
+    onSuccess: () => changed("pages"),
   });
 }
 
 export function useRemovePage(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.DELETE("/api/brands/{brand}/links/pages/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["link pages", brand] }),
+    onSuccess: () => changed("pages"),
   });
 }
 
@@ -162,7 +159,7 @@ export type Sites = Schemas["Sites"];
 
 export function useSites(brand: string) {
   return useQuery({
-    queryKey: ["link sites", brand],
+    queryKey: keyOf("link sites", brand),
     // While a log is read, its numbers grow.
     refetchInterval: (query) => (query.state.data?.logs.some(isMoving) ? 1_000 : false),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/links/sites", { params: { path: { brand } } })),
@@ -175,7 +172,7 @@ export const isMoving = (log: AccessLog) => log.state === "waiting" || log.state
 
 /** Bring logs in one after the other; told how many there were. */
 export function useUploadLogs(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: async ({ site, files }: { site: number; files: File[] }) => {
       for (const file of files) {
@@ -191,29 +188,29 @@ export function useUploadLogs(brand: string) {
       }
       return files.length;
     },
-    onSettled: () => client.invalidateQueries({ queryKey: ["link sites", brand] }),
+    onSettled: () => changed("sites"),
   });
 }
 
 export function useSaveSite(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, body }: { id?: number; body: Schemas["WebSiteRequest"] }) =>
       id
         ? unwrap(api.PUT("/api/brands/{brand}/links/sites/{id}", { params: { path: { brand, id } }, body }))
         : unwrap(api.POST("/api/brands/{brand}/links/sites", { params: { path: { brand } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["link sites", brand] }),
+    onSuccess: () => changed("sites"),
   });
 }
 
 export function useSaveGoal(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, body }: { id?: number; body: Schemas["GoalRequest"] }) =>
       id
         ? unwrap(api.PUT("/api/brands/{brand}/links/goals/{id}", { params: { path: { brand, id } }, body }))
         : unwrap(api.POST("/api/brands/{brand}/links/goals", { params: { path: { brand } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["link sites", brand] }),
+    onSuccess: () => changed("sites"),
   });
 }
 
@@ -221,7 +218,7 @@ export type Looked = Pick<Study, "first" | "last"> & { by: string; goal: number;
 
 export function useAttribution(brand: string, looked: Looked) {
   return useQuery({
-    queryKey: ["attribution", brand, looked],
+    queryKey: keyOf("attribution", brand, looked),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/attribution", {
@@ -233,7 +230,7 @@ export function useAttribution(brand: string, looked: Looked) {
 
 export function useConversions(brand: string, { first, last, goal }: Pick<Looked, "first" | "last" | "goal">) {
   return useQuery({
-    queryKey: ["conversions", brand, first, last, goal],
+    queryKey: keyOf("conversions", brand, first, last, goal),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/conversions", {
@@ -245,7 +242,7 @@ export function useConversions(brand: string, { first, last, goal }: Pick<Looked
 
 export function useWay(brand: string, id: number | null, window: number) {
   return useQuery({
-    queryKey: ["conversion", brand, id, window],
+    queryKey: keyOf("conversion", brand, id, window),
     enabled: id !== null,
     queryFn: () =>
       unwrap(
@@ -257,18 +254,13 @@ export function useWay(brand: string, id: number | null, window: number) {
 }
 
 export function useChangeStage(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, stage }: { id: number; stage: string }) =>
       unwrap(
         api.PATCH("/api/brands/{brand}/links/conversions/{id}", { params: { path: { brand, id } }, body: { stage } }),
       ),
-    onSuccess: () =>
-      Promise.all([
-        client.invalidateQueries({ queryKey: ["conversion", brand] }),
-        client.invalidateQueries({ queryKey: ["conversions", brand] }),
-        client.invalidateQueries({ queryKey: ["attribution", brand] }),
-      ]),
+    onSuccess: () => changed("sites"),
   });
 }
 
@@ -277,7 +269,7 @@ export function useFunnel(
   asked: Pick<Study, "first" | "last" | "compare"> & { by: string; goal: number },
 ) {
   return useQuery({
-    queryKey: ["funnel", brand, asked],
+    queryKey: keyOf("funnel", brand, asked),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/funnel", {

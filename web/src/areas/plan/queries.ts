@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keyOf, useChanged } from "../../api/keys";
 import { keptWithin } from "../../lib/keep";
 
 export type Planned = Schemas["PlannedPost"];
@@ -10,7 +11,7 @@ export type Check = Schemas["Check"];
 
 export function usePlan(brand: string, first: string, last: string) {
   return useQuery({
-    queryKey: ["plan", brand, first, last],
+    queryKey: keyOf("plan", brand, first, last),
     refetchInterval: 5_000,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
   });
@@ -18,7 +19,7 @@ export function usePlan(brand: string, first: string, last: string) {
 
 export function usePlannedPost(brand: string, id: number | undefined) {
   return useQuery({
-    queryKey: ["planned", brand, id],
+    queryKey: keyOf("planned", brand, id),
     enabled: id !== undefined,
     refetchInterval: 3_000,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id: id ?? 0 } } })),
@@ -27,7 +28,7 @@ export function usePlannedPost(brand: string, id: number | undefined) {
 
 export function useChecks(brand: string, versions: { profile_id: number; text: string }[]) {
   return useQuery({
-    queryKey: ["checks", brand, versions],
+    queryKey: keyOf("checks", brand, versions),
     placeholderData: keptWithin("checks", brand),
     enabled: versions.length > 0,
     staleTime: Infinity,
@@ -38,10 +39,10 @@ export function useChecks(brand: string, versions: { profile_id: number; text: s
 
 function useSettled(brand: string) {
   const client = useQueryClient();
+  const changed = useChanged(brand);
   return (saved?: Planned) => {
-    if (saved) client.setQueryData(["planned", brand, saved.id], saved);
-    void client.invalidateQueries({ queryKey: ["plan", brand] });
-    void client.invalidateQueries({ queryKey: ["timing", brand] });
+    if (saved) client.setQueryData(keyOf("planned", brand, saved.id), saved);
+    void changed("plan");
   };
 }
 
@@ -55,7 +56,7 @@ export function useSavePost(brand: string) {
         : unwrap(api.PUT("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id } }, body })),
     onSuccess: settled,
     // Refused because somebody was faster: theirs is shown at once.
-    onError: (_, { id }) => client.invalidateQueries({ queryKey: ["planned", brand, id] }),
+    onError: (_, { id }) => client.invalidateQueries({ queryKey: keyOf("planned", brand, id) }),
   });
 }
 

@@ -3,6 +3,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keyOf, useChanged } from "../../api/keys";
 import { useBrand } from "../../app/brand";
 import { useLater } from "../../app/later";
 import { usePrinting } from "../../app/printing";
@@ -22,7 +23,7 @@ const asked = (study: Study) => ({ ...study, format: study.format as Schemas["Fo
 
 export function useSummary(brand: string, study: Study, metrics: string[]) {
   return useQuery({
-    queryKey: ["summary", brand, study, metrics],
+    queryKey: keyOf("summary", brand, study, metrics),
     placeholderData: keptWithin("summary", brand, study),
     queryFn: () =>
       unwrap(
@@ -36,7 +37,7 @@ export function useSummary(brand: string, study: Study, metrics: string[]) {
 /** What made the difference to one figure. */
 export function useDecomposition(brand: string, study: Study, metric: string) {
   return useQuery({
-    queryKey: ["decomposition", brand, study, metric],
+    queryKey: keyOf("decomposition", brand, study, metric),
     placeholderData: keptWithin("decomposition", brand, study),
     queryFn: () =>
       unwrap(
@@ -50,7 +51,7 @@ export function useDecomposition(brand: string, study: Study, metric: string) {
 /** What people wrote under one of our posts. */
 export function useComments(brand: string, id: number, isOn: boolean) {
   return useQuery({
-    queryKey: ["comments", brand, id],
+    queryKey: keyOf("comments", brand, id),
     enabled: isOn,
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/sources/posts/{id}/comments", { params: { path: { brand, id } } })),
@@ -59,7 +60,7 @@ export function useComments(brand: string, id: number, isOn: boolean) {
 
 export function useBasis(brand: string, study: Study, metric: string | null) {
   return useQuery({
-    queryKey: ["basis", brand, study, metric],
+    queryKey: keyOf("basis", brand, study, metric),
     enabled: metric !== null,
     queryFn: () =>
       unwrap(
@@ -74,7 +75,7 @@ type Table = { sort: string; text: string; columns: string[] };
 
 export function usePosts(brand: string, study: Study, { sort, text, columns }: Table) {
   return useInfiniteQuery({
-    queryKey: ["posts", brand, study, text, sort, columns],
+    queryKey: keyOf("posts", brand, study, text, sort, columns),
     placeholderData: keptWithin("posts", brand, study, text),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
@@ -93,7 +94,7 @@ export function usePosts(brand: string, study: Study, { sort, text, columns }: T
 
 export function useTotals(brand: string, study: Study, table: Omit<Table, "sort">, by: string | null) {
   return useQuery({
-    queryKey: ["totals", brand, study, by, table],
+    queryKey: keyOf("totals", brand, study, by, table),
     placeholderData: keptWithin("totals", brand, study, by),
     queryFn: () =>
       unwrap(
@@ -114,7 +115,7 @@ export function useTotals(brand: string, study: Study, table: Omit<Table, "sort"
 
 export function useTop(brand: string, study: Study, metric: string, end: "top" | "bottom") {
   return useQuery({
-    queryKey: ["top", brand, study, metric, end],
+    queryKey: keyOf("top", brand, study, metric, end),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/posts/top", {
@@ -126,25 +127,25 @@ export function useTop(brand: string, study: Study, metric: string, end: "top" |
 
 export function usePost(brand: string, id: number) {
   return useQuery({
-    queryKey: ["post", brand, id],
+    queryKey: keyOf("post", brand, id),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/posts/{id}", { params: { path: { brand, id } } })),
   });
 }
 
 export function useSetCampaign(brand: string, id: number) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (campaign_id: number | null) =>
       unwrap(
         api.PATCH("/api/brands/{brand}/results/posts/{id}", { params: { path: { brand, id } }, body: { campaign_id } }),
       ),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("campaigns"),
   });
 }
 
 export function useSpikes(brand: string, study: Study, metric: string) {
   return useQuery({
-    queryKey: ["spikes", brand, study, metric],
+    queryKey: keyOf("spikes", brand, study, metric),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/spikes", {
@@ -156,7 +157,7 @@ export function useSpikes(brand: string, study: Study, metric: string) {
 
 export function useBehind(brand: string, study: Study, metric: string, day: string | null) {
   return useQuery({
-    queryKey: ["behind", brand, study, metric, day],
+    queryKey: keyOf("behind", brand, study, metric, day),
     enabled: day !== null,
     queryFn: () =>
       unwrap(
@@ -169,7 +170,7 @@ export function useBehind(brand: string, study: Study, metric: string, day: stri
 
 export function useGroups(brand: string, study: Study, by: string, metric: string) {
   return useQuery({
-    queryKey: ["groups", brand, study, by, metric],
+    queryKey: keyOf("groups", brand, study, by, metric),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/groups", {
@@ -181,7 +182,7 @@ export function useGroups(brand: string, study: Study, by: string, metric: strin
 
 export function useAudience(brand: string, study: Study) {
   return useQuery({
-    queryKey: ["audience", brand, study],
+    queryKey: keyOf("audience", brand, study),
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/results/audience", { params: { path: { brand }, query: asked(study) } })),
   });
@@ -189,14 +190,11 @@ export function useAudience(brand: string, study: Study) {
 
 /** A new draft from a post that is out, with links of its own. */
 export function useWriteAgain(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.POST("/api/brands/{brand}/plan/again/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => {
-      client.invalidateQueries({ queryKey: ["plan", brand] });
-      client.invalidateQueries({ queryKey: ["links", brand] });
-    },
+    onSuccess: () => changed("plan", "links"),
   });
 }
 
@@ -209,7 +207,7 @@ export function useAudiencePdf(brand: string, study: Study) {
 
 export function useTraffic(brand: string, study: Study) {
   return useQuery({
-    queryKey: ["links", brand, "traffic", study],
+    queryKey: keyOf("traffic", brand, study),
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links/traffic", { params: { path: { brand }, query: asked(study) } })),
   });
@@ -218,7 +216,7 @@ export function useTraffic(brand: string, study: Study) {
 /** The links and referrers that made a day's clicks. */
 export function useClicksBehind(brand: string, study: Study, day: string | null) {
   return useQuery({
-    queryKey: ["links", brand, "behind", study, day],
+    queryKey: keyOf("clicks behind", brand, study, day),
     enabled: day !== null,
     queryFn: () =>
       unwrap(
@@ -232,7 +230,7 @@ export function useClicksBehind(brand: string, study: Study, day: string | null)
 /** The tracked links that a post carries. */
 export function useLinksOfPost(brand: string, post: number) {
   return useQuery({
-    queryKey: ["links", brand, "of post", post],
+    queryKey: keyOf("links of a post", brand, post),
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { post, age: 72 } } })),
   });
@@ -240,7 +238,7 @@ export function useLinksOfPost(brand: string, post: number) {
 
 export function useFindings(brand: string) {
   return useQuery({
-    queryKey: ["findings", brand],
+    queryKey: keyOf("findings", brand),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
     refetchInterval: (query) => (query.state.data?.is_looking ? 1000 : false),
@@ -251,24 +249,24 @@ export function useFindAgain(brand: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: () => unwrap(api.POST("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
-    onSuccess: (found) => client.setQueryData(["findings", brand], found),
+    onSuccess: (found) => client.setQueryData(keyOf("findings", brand), found),
   });
 }
 
 export function useSetFindingState(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, state }: { id: number; state: Finding["state"] }) =>
       unwrap(
         api.PUT("/api/brands/{brand}/results/findings/{id}", { params: { path: { brand, id } }, body: { state } }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["findings", brand] }),
+    onSuccess: () => changed("findings"),
   });
 }
 
 export function useCatalogue(brand: string) {
   return useQuery({
-    queryKey: ["metrics", brand],
+    queryKey: keyOf("metrics", brand),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/metrics", { params: { path: { brand } } })),
   });
@@ -276,7 +274,7 @@ export function useCatalogue(brand: string) {
 
 export function useTriedFormula(brand: string, study: Study, formula: string) {
   return useQuery({
-    queryKey: ["tried", brand, study, formula],
+    queryKey: keyOf("tried", brand, study, formula),
     enabled: formula.trim() !== "",
     queryFn: () =>
       unwrap(
@@ -288,62 +286,62 @@ export function useTriedFormula(brand: string, study: Study, formula: string) {
 }
 
 export function useSaveMetric(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, ...body }: Schemas["OwnMetricInputRequest"] & { id: number | null }) =>
       id === null
         ? unwrap(api.POST("/api/brands/{brand}/results/metrics", { params: { path: { brand } }, body }))
         : unwrap(api.PUT("/api/brands/{brand}/results/metrics/{id}", { params: { path: { brand, id } }, body })),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("metrics"),
   });
 }
 
 export function useRemoveMetric(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.DELETE("/api/brands/{brand}/results/metrics/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("metrics"),
   });
 }
 
 export function useTagPosts(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (body: { posts: number[]; add?: string[]; take_off?: number[] }) =>
       unwrap(api.POST("/api/brands/{brand}/results/posts/tags", { params: { path: { brand } }, body })),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("tags"),
   });
 }
 
 export function useSaveTag(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, ...body }: { id: number | null; name: string; colour: number }) =>
       id === null
         ? unwrap(api.POST("/api/brands/{brand}/results/tags", { params: { path: { brand } }, body }))
         : unwrap(api.PUT("/api/brands/{brand}/results/tags/{id}", { params: { path: { brand, id } }, body })),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("tags"),
   });
 }
 
 export function useRemoveTag(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.DELETE("/api/brands/{brand}/results/tags/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("tags"),
   });
 }
 
 export function useMergeTag(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, into }: { id: number; into: number }) =>
       unwrap(
         api.POST("/api/brands/{brand}/results/tags/{id}/merge", { params: { path: { brand, id } }, body: { into } }),
       ),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("tags"),
   });
 }
 
@@ -351,7 +349,7 @@ export type Rule = Schemas["RuleQueryRequest"];
 
 export function useTriedRule(brand: string, kind: Rule["kind"], value: string) {
   return useQuery({
-    queryKey: ["caught", brand, kind, value],
+    queryKey: keyOf("caught", brand, kind, value),
     enabled: value.trim() !== "",
     retry: false,
     queryFn: () =>
@@ -362,16 +360,16 @@ export function useTriedRule(brand: string, kind: Rule["kind"], value: string) {
 }
 
 export function useAddRule(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, ...body }: Rule & { id: number }) =>
       unwrap(api.POST("/api/brands/{brand}/results/tags/{id}/rules", { params: { path: { brand, id } }, body })),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("tags"),
   });
 }
 
 export function useRemoveRule(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: ({ id, rule, keeps_posts }: { id: number; rule: number; keeps_posts: boolean }) =>
       unwrap(
@@ -379,7 +377,7 @@ export function useRemoveRule(brand: string) {
           params: { path: { brand, id, rule }, query: { keeps_posts } },
         }),
       ),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => changed("tags"),
   });
 }
 

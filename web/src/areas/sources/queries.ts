@@ -2,6 +2,7 @@
 
 import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
+import { keyOf, useChanged } from "../../api/keys";
 
 export type Profile = Schemas["Profile"];
 export type Run = Schemas["Run"];
@@ -12,23 +13,21 @@ export const isOpen = (run: Run) => run.state === "waiting" || run.state === "ru
 
 export function useSources(brand: string) {
   return useQuery({
-    queryKey: ["sources", brand],
+    queryKey: keyOf("sources", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources", { params: { path: { brand } } })),
     // While something runs, every second; else now and then, since collection goes on by itself.
     refetchInterval: (query) => (query.state.data?.runs.some(isOpen) ? 1000 : 15_000),
   });
 }
 
-function useChanged(brand: string) {
-  const client = useQueryClient();
-  return () => {
-    for (const key of ["sources", "line", "competitors", "summary", "posts"])
-      void client.invalidateQueries({ queryKey: [key, brand] });
-  };
+/** Profiles came or went, or something new is collected. */
+function useSourcesChanged(brand: string) {
+  const changed = useChanged(brand);
+  return () => void changed("sources", "posts");
 }
 
 export function useCollect(brand: string) {
-  const changed = useChanged(brand);
+  const changed = useSourcesChanged(brand);
   return useMutation({
     mutationFn: (profile_id?: number) =>
       unwrap(
@@ -56,7 +55,7 @@ export function useConnect(brand: string) {
 
 export function useConnection(brand: string, id: number | null) {
   return useQuery({
-    queryKey: ["connection", brand, id],
+    queryKey: keyOf("connection", brand, id),
     enabled: id !== null,
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/sources/connections/{id}", { params: { path: { brand, id: id ?? 0 } } })),
@@ -64,7 +63,7 @@ export function useConnection(brand: string, id: number | null) {
 }
 
 export function useChooseAccounts(brand: string) {
-  const changed = useChanged(brand);
+  const changed = useSourcesChanged(brand);
   return useMutation({
     mutationFn: ({ id, external_ids }: { id: number; external_ids: string[] }) =>
       unwrap(
@@ -78,7 +77,7 @@ export function useChooseAccounts(brand: string) {
 }
 
 export function useAddCompetitor(brand: string) {
-  const changed = useChanged(brand);
+  const changed = useSourcesChanged(brand);
   return useMutation({
     mutationFn: (body: Schemas["CompetitorInputRequest"]) =>
       unwrap(api.POST("/api/brands/{brand}/sources/competitors", { params: { path: { brand } }, body })),
@@ -88,7 +87,7 @@ export function useAddCompetitor(brand: string) {
 
 export function useSearchProfiles(brand: string, network: string, text: string, isOn: boolean) {
   return useQuery({
-    queryKey: ["search", brand, network, text],
+    queryKey: keyOf("search", brand, network, text),
     enabled: isOn && text.trim().length > 1,
     retry: false,
     queryFn: () =>
@@ -104,7 +103,7 @@ export function useDiscoverSite(brand: string) {
 }
 
 export function useFollowFound(brand: string) {
-  const changed = useChanged(brand);
+  const changed = useSourcesChanged(brand);
   return useMutation({
     mutationFn: (body: Schemas["FollowInputRequest"]) =>
       unwrap(api.POST("/api/brands/{brand}/sources/follow", { params: { path: { brand } }, body })),
@@ -113,7 +112,7 @@ export function useFollowFound(brand: string) {
 }
 
 export function useStopFollowing(brand: string) {
-  const changed = useChanged(brand);
+  const changed = useSourcesChanged(brand);
   return useMutation({
     mutationFn: ({ id, erase }: { id: number; erase: boolean }) =>
       unwrap(
@@ -125,7 +124,7 @@ export function useStopFollowing(brand: string) {
 
 export function useProfile(brand: string, id: number) {
   return useQuery({
-    queryKey: ["sources", brand, "profile", id],
+    queryKey: keyOf("profile", brand, id),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/profiles/{id}", { params: { path: { brand, id } } })),
     refetchInterval: (query) => (query.state.data?.runs.some(isOpen) ? 1500 : 30_000),
   });
@@ -133,7 +132,7 @@ export function useProfile(brand: string, id: number) {
 
 export function useHealth(brand: string) {
   return useQuery({
-    queryKey: ["sources", brand, "health"],
+    queryKey: keyOf("health", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/health", { params: { path: { brand } } })),
     refetchInterval: 15_000,
   });
@@ -141,27 +140,27 @@ export function useHealth(brand: string) {
 
 export function useFeeds(brand: string, feed?: number) {
   return useQuery({
-    queryKey: ["feeds", brand, feed],
+    queryKey: keyOf("feeds", brand, feed),
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/sources/feeds", { params: { path: { brand }, query: { feed } } })),
   });
 }
 
 export function useFollowFeed(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (address: string) =>
       unwrap(api.POST("/api/brands/{brand}/sources/feeds", { params: { path: { brand } }, body: { address } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["feeds", brand] }),
+    onSuccess: () => changed("feeds"),
   });
 }
 
 export function useStopFeed(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.DELETE("/api/brands/{brand}/sources/feeds/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["feeds", brand] }),
+    onSuccess: () => changed("feeds"),
   });
 }
 
@@ -170,7 +169,7 @@ const isMoving = (item: Schemas["Import"]) => MOVING.has(item.state);
 
 export function useImports(brand: string) {
   return useQuery({
-    queryKey: ["imports", brand],
+    queryKey: keyOf("imports", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports", { params: { path: { brand } } })),
     refetchInterval: (query) => (query.state.data?.some(isMoving) ? 1000 : false),
   });
@@ -178,7 +177,7 @@ export function useImports(brand: string) {
 
 export function useImport(brand: string, id: number) {
   return useQuery({
-    queryKey: ["import", brand, id],
+    queryKey: keyOf("import", brand, id),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } } })),
     refetchInterval: (query) =>
       query.state.data && (isMoving(query.state.data.item) || query.state.data.rebuild) ? 700 : false,
@@ -199,7 +198,7 @@ export function useUpload(brand: string) {
         }),
       );
     },
-    onSuccess: (preview) => client.setQueryData(["import", brand, preview.item.id], preview),
+    onSuccess: (preview) => client.setQueryData(keyOf("import", brand, preview.item.id), preview),
   });
 }
 
@@ -219,7 +218,7 @@ export function useSettleFile(brand: string, id: number) {
     mutationKey: settling(id),
     mutationFn: (body: Schemas["SettleInputRequest"]) =>
       unwrap(api.PUT("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } }, body })),
-    onSuccess: (preview) => client.setQueryData(["import", brand, id], preview),
+    onSuccess: (preview) => client.setQueryData(keyOf("import", brand, id), preview),
   });
 }
 
@@ -227,12 +226,11 @@ function useFileChanged(brand: string, id: number) {
   const client = useQueryClient();
   const changed = useChanged(brand);
   return async (item: Schemas["Import"]) => {
-    changed();
+    void changed("sources", "posts");
     // The answer itself says that the file moves, so the page goes on asking even where the next question fails.
-    await client.cancelQueries({ queryKey: ["import", brand, id] });
-    client.setQueryData<Preview>(["import", brand, id], (known) => known && { ...known, item });
-    void client.invalidateQueries({ queryKey: ["imports", brand] });
-    void client.invalidateQueries({ queryKey: ["import", brand, id] });
+    await client.cancelQueries({ queryKey: keyOf("import", brand, id) });
+    client.setQueryData<Preview>(keyOf("import", brand, id), (known) => known && { ...known, item });
+    void changed("files");
   };
 }
 
@@ -256,19 +254,19 @@ export function useUndoFile(brand: string, id: number) {
 }
 
 export function useDiscardFile(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (id: number) =>
       unwrap(api.DELETE("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["imports", brand] }),
+    onSuccess: () => changed("files"),
   });
 }
 
 export function useSavePicture(brand: string) {
-  const client = useQueryClient();
+  const changed = useChanged(brand);
   return useMutation({
     mutationFn: (profile_id: number | null) =>
       unwrap(api.PUT("/api/brands/{brand}/sources/picture", { params: { path: { brand } }, body: { profile_id } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["brand", brand] }),
+    onSuccess: () => changed("brand"),
   });
 }

@@ -1,0 +1,104 @@
+/**
+ * Names of what is asked of the server, and what each answer is made of: so that whatever changes something says what
+ * that was, and everything made of it is asked again, wherever it is shown.
+ */
+
+import { useQueryClient } from "@tanstack/react-query";
+
+/** What people and the worker change in a brand. */
+export type Thing =
+  | "brand"
+  | "sources"
+  | "posts"
+  | "tags"
+  | "campaigns"
+  | "metrics"
+  | "findings"
+  | "links"
+  | "rules"
+  | "pages"
+  | "sites"
+  | "plan"
+  | "files"
+  | "feeds"
+  | "choices";
+
+const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
+const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
+
+const MADE_OF = {
+  brand: ["brand"],
+  glance: ["sources", "posts", "findings", "plan", "links", "sites"],
+  preferences: ["choices"],
+  campaigns: ["campaigns"],
+  tags: ["tags"],
+  metrics: ["metrics"],
+  line: ["posts", "sources"],
+  footing: FIGURES,
+  summary: FIGURES,
+  decomposition: FIGURES,
+  basis: FIGURES,
+  posts: FIGURES,
+  totals: FIGURES,
+  top: FIGURES,
+  post: FIGURES,
+  spikes: FIGURES,
+  behind: FIGURES,
+  groups: FIGURES,
+  audience: FIGURES,
+  tried: FIGURES,
+  traffic: FIGURES,
+  "clicks behind": FIGURES,
+  competitors: FIGURES,
+  comments: ["posts"],
+  found: ["posts"],
+  caught: ["posts", "tags"],
+  findings: ["findings"],
+  links: ["links", "campaigns"],
+  link: ["links", "campaigns"],
+  "links found": ["links"],
+  "links of a post": ["links"],
+  "link proposal": ["rules", "campaigns"],
+  "link settings": ["rules"],
+  "link pages": ["pages", "links"],
+  "link sites": ["sites"],
+  attribution: OF_SITES,
+  conversions: OF_SITES,
+  conversion: OF_SITES,
+  funnel: OF_SITES,
+  timing: ["posts", "sources", "plan"],
+  plan: ["plan", "posts"],
+  planned: ["plan"],
+  checks: ["sources"],
+  sources: ["sources"],
+  profile: ["sources", "posts"],
+  health: ["sources", "feeds", "files"],
+  connection: ["sources"],
+  search: ["sources"],
+  feeds: ["feeds"],
+  imports: ["files"],
+  import: ["files"],
+} satisfies Record<string, readonly Thing[]>;
+
+export type Asked = keyof typeof MADE_OF;
+
+/** What is of no brand. */
+export const SESSION = ["session"] as const;
+export const NETWORKS = ["networks"] as const;
+
+/** The key of a question: its name, the brand it is of, and what else it asks with. */
+export function keyOf(name: Asked, brand: string, ...asked: unknown[]): readonly unknown[] {
+  return [name, brand, ...asked];
+}
+
+/** Whether a question is made of any of some things of a brand. */
+export function isMadeOf(key: readonly unknown[], brand: string, things: readonly Thing[]): boolean {
+  const made: readonly Thing[] | undefined = MADE_OF[key[0] as Asked];
+  return key[1] === brand && made !== undefined && things.some((thing) => made.includes(thing));
+}
+
+/** Say what of a brand changed: everything made of it is asked again. */
+export function useChanged(brand: string): (...things: Thing[]) => Promise<void> {
+  const client = useQueryClient();
+  return (...things) => client.invalidateQueries({ predicate: ({ queryKey }) => isMadeOf(queryKey, brand, things) });
+}
