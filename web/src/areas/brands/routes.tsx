@@ -1,4 +1,6 @@
 import { Route } from "react-router";
-import { BrandsPage } from "./BrandsPage";
+import { lazyPage } from "../../lib/lazyPage";
+
+const BrandsPage = lazyPage(() => import("./BrandsPage"), "BrandsPage");
 
 export const brandsRoutes = <Route path="brands" element={<BrandsPage />} />;

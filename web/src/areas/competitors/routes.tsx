@@ -1,4 +1,6 @@
 import { Route } from "react-router";
-import { CompetitorsPage } from "./CompetitorsPage";
+import { lazyPage } from "../../lib/lazyPage";
+
+const CompetitorsPage = lazyPage(() => import("./CompetitorsPage"), "CompetitorsPage");
 
 export const competitorsRoutes = <Route path="competitors" element={<CompetitorsPage />} />;

@@ -1,11 +1,13 @@
 import { Route } from "react-router";
-import { AttributionPage } from "./AttributionPage";
-import { FunnelPage } from "./FunnelPage";
-import { LinkPage } from "./LinkPage";
-import { LinksPage } from "./LinksPage";
-import { PagesPage } from "./PagesPage";
-import { RulesPage } from "./RulesPage";
-import { SitesPage } from "./SitesPage";
+import { lazyPage } from "../../lib/lazyPage";
+
+const AttributionPage = lazyPage(() => import("./AttributionPage"), "AttributionPage");
+const FunnelPage = lazyPage(() => import("./FunnelPage"), "FunnelPage");
+const LinkPage = lazyPage(() => import("./LinkPage"), "LinkPage");
+const LinksPage = lazyPage(() => import("./LinksPage"), "LinksPage");
+const PagesPage = lazyPage(() => import("./PagesPage"), "PagesPage");
+const RulesPage = lazyPage(() => import("./RulesPage"), "RulesPage");
+const SitesPage = lazyPage(() => import("./SitesPage"), "SitesPage");
 
 export const linksRoutes = (
   <Route path="links">

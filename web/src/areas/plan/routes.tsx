@@ -1,6 +1,8 @@
 import { Route } from "react-router";
-import { ComposePage } from "./ComposePage";
-import { PlanPage } from "./PlanPage";
+import { lazyPage } from "../../lib/lazyPage";
+
+const ComposePage = lazyPage(() => import("./ComposePage"), "ComposePage");
+const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
 
 export const planRoutes = (
   <Route path="plan">

@@ -1,17 +1,17 @@
-import { lazy } from "react";
 import { Route } from "react-router";
+import { lazyPage } from "../../lib/lazyPage";
 import { SummaryPage } from "./summary/SummaryPage";
 
-const DifferencePage = lazy(() => import("./difference/DifferencePage").then((m) => ({ default: m.DifferencePage })));
-const PostsPage = lazy(() => import("./posts/PostsPage").then((m) => ({ default: m.PostsPage })));
-const PostPage = lazy(() => import("./posts/PostPage").then((m) => ({ default: m.PostPage })));
-const GroupsPage = lazy(() => import("./groups/GroupsPage").then((m) => ({ default: m.GroupsPage })));
-const FollowersPage = lazy(() => import("./FollowersPage").then((m) => ({ default: m.FollowersPage })));
-const AudiencePage = lazy(() => import("./AudiencePage").then((m) => ({ default: m.AudiencePage })));
-const AudienceSheet = lazy(() => import("./AudienceSheet").then((m) => ({ default: m.AudienceSheet })));
-const TrafficPage = lazy(() => import("./TrafficPage").then((m) => ({ default: m.TrafficPage })));
-const FindingsPage = lazy(() => import("./FindingsPage").then((m) => ({ default: m.FindingsPage })));
-const MetricsPage = lazy(() => import("./metrics/MetricsPage").then((m) => ({ default: m.MetricsPage })));
+const DifferencePage = lazyPage(() => import("./difference/DifferencePage"), "DifferencePage");
+const PostsPage = lazyPage(() => import("./posts/PostsPage"), "PostsPage");
+const PostPage = lazyPage(() => import("./posts/PostPage"), "PostPage");
+const GroupsPage = lazyPage(() => import("./groups/GroupsPage"), "GroupsPage");
+const FollowersPage = lazyPage(() => import("./FollowersPage"), "FollowersPage");
+const AudiencePage = lazyPage(() => import("./AudiencePage"), "AudiencePage");
+const AudienceSheet = lazyPage(() => import("./AudienceSheet"), "AudienceSheet");
+const TrafficPage = lazyPage(() => import("./TrafficPage"), "TrafficPage");
+const FindingsPage = lazyPage(() => import("./FindingsPage"), "FindingsPage");
+const MetricsPage = lazyPage(() => import("./metrics/MetricsPage"), "MetricsPage");
 
 export const resultsRoutes = (
   <Route path="results">

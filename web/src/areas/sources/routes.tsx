@@ -1,12 +1,15 @@
 import { Route } from "react-router";
-import { BrandPage, NewBrandPage } from "./BrandPage";
-import { FeedsPage } from "./FeedsPage";
-import { HealthPage } from "./HealthPage";
-import { ImportPage } from "./ImportPage";
-import { ImportsPage } from "./ImportsPage";
-import { NetworksPage } from "./NetworksPage";
-import { ProfilePage } from "./ProfilePage";
-import { SourcesPage } from "./SourcesPage";
+import { lazyPage } from "../../lib/lazyPage";
+
+const BrandPage = lazyPage(() => import("./BrandPage"), "BrandPage");
+const NewBrandPage = lazyPage(() => import("./BrandPage"), "NewBrandPage");
+const FeedsPage = lazyPage(() => import("./FeedsPage"), "FeedsPage");
+const HealthPage = lazyPage(() => import("./HealthPage"), "HealthPage");
+const ImportPage = lazyPage(() => import("./ImportPage"), "ImportPage");
+const ImportsPage = lazyPage(() => import("./ImportsPage"), "ImportsPage");
+const NetworksPage = lazyPage(() => import("./NetworksPage"), "NetworksPage");
+const ProfilePage = lazyPage(() => import("./ProfilePage"), "ProfilePage");
+const SourcesPage = lazyPage(() => import("./SourcesPage"), "SourcesPage");
 
 export const sourcesRoutes = (
   <Route path="sources">

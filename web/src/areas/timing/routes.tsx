@@ -1,4 +1,6 @@
 import { Route } from "react-router";
-import { TimingPage } from "./TimingPage";
+import { lazyPage } from "../../lib/lazyPage";
+
+const TimingPage = lazyPage(() => import("./TimingPage"), "TimingPage");
 
 export const timingRoutes = <Route path="timing" element={<TimingPage />} />;
