@@ -1,4 +1,4 @@
-"""Stops the database once nobody holds it any more, however they ended: python -m scripts.keeper.
+"""A watchdog: stops the database once nobody holds it any more, however they ended: python -m scripts.keeper.
 
 The system gives a lock back when its holder dies, even by SIGKILL; this waits for it and needs nothing else of them.
 """

@@ -11,7 +11,7 @@ from rest_framework.views import APIView
 
 from dakika_server.brands.actions import add_brand, add_campaign, change_brand, keep_preference
 from dakika_server.brands.models import Brand, Campaign, Preference
-from dakika_server.brands.overview import glance_at
+from dakika_server.brands.overview import overview_of
 from dakika_server.brands.queries import campaigns_of
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
@@ -92,7 +92,7 @@ class BrandsView(APIView):
         return Response(_shown(brand, "editor"), status=201)
 
 
-class GlanceFigureSerializer(serializers.Serializer[Any]):
+class OverviewFigureSerializer(serializers.Serializer[Any]):
     """A figure against as many days before."""
 
     key = serializers.CharField()
@@ -120,24 +120,24 @@ class PlannedAheadSerializer(serializers.Serializer[Any]):
     next_title = serializers.CharField(allow_blank=True)
 
 
-class GlanceSerializer(serializers.Serializer[Any]):
-    """A brand at a glance."""
+class OverviewSerializer(serializers.Serializer[Any]):
+    """A brand in overview."""
 
     time_zone = serializers.CharField()
-    figures = GlanceFigureSerializer(many=True)
+    figures = OverviewFigureSerializer(many=True)
     findings = serializers.IntegerField()
     stands_out = NotedSerializer(allow_null=True)
     planned = PlannedAheadSerializer(allow_null=True)
     hands = NotedSerializer(many=True)
 
 
-class GlanceView(BrandView):
-    """A brand at a glance, for those who look after several."""
+class OverviewView(BrandView):
+    """A brand in overview, for those who look after several."""
 
-    @extend_schema(operation_id="read_glance", responses=GlanceSerializer)
+    @extend_schema(operation_id="read_overview", responses=OverviewSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Its figures of four weeks, what stands out, what is planned, what needs a hand."""
-        return Response(GlanceSerializer(glance_at(self.brand, clock.now())).data)
+        return Response(OverviewSerializer(overview_of(self.brand, clock.now())).data)
 
 
 class BrandDetailView(BrandView):

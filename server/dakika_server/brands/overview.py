@@ -1,4 +1,4 @@
-"""A brand at a glance, for those who look after several: figures, what stands out, what is planned, what needs a hand.
+"""A brand in overview, for those who look after several: figures, what stands out, what is planned, what needs a hand.
 
 Each area above tells its part by the hook.
 """
@@ -13,7 +13,7 @@ from dakika_server.shared.hooks import Hook
 
 
 @dataclass(frozen=True, kw_only=True)
-class GlanceFigure:
+class OverviewFigure:
     """A figure of the last whole days against as many before. relative is None where nothing can be compared."""
 
     key: str
@@ -44,10 +44,10 @@ class Planned:
 
 
 @dataclass(frozen=True, kw_only=True)
-class GlancePart:
+class OverviewPart:
     """What one area tells of a brand. stands_out is the strongest of `findings` findings that are new."""
 
-    figures: Sequence[GlanceFigure] = ()
+    figures: Sequence[OverviewFigure] = ()
     findings: int = 0
     stands_out: Noted | None = None
     planned: Planned | None = None
@@ -55,24 +55,24 @@ class GlancePart:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Glance:
+class Overview:
     """All of it, in the brand's own days and hours. hands are the things that need one, the gravest first."""
 
     time_zone: str
-    figures: list[GlanceFigure]
+    figures: list[OverviewFigure]
     findings: int
     stands_out: Noted | None
     planned: Planned | None
     hands: list[Noted]
 
 
-glance_parts: Hook[[Brand, datetime], GlancePart] = Hook("a brand at a glance")
+overview_parts: Hook[[Brand, datetime], OverviewPart] = Hook("a brand in overview")
 
 
-def glance_at(brand: Brand, now: datetime) -> Glance:
+def overview_of(brand: Brand, now: datetime) -> Overview:
     """A brand as it stands now, in a fixed number of queries."""
-    parts = glance_parts(brand, now)
-    return Glance(
+    parts = overview_parts(brand, now)
+    return Overview(
         time_zone=brand.time_zone,
         figures=list(itertools.chain(*(part.figures for part in parts))), findings=sum(part.findings for part in parts),
         stands_out=next((part.stands_out for part in parts if part.stands_out), None),

@@ -6,7 +6,7 @@ from dakika_server.brands.api import (
     BrandDetailView,
     BrandsView,
     CampaignsView,
-    GlanceView,
+    OverviewView,
     PreferencesView,
     PreferenceView,
 )
@@ -14,7 +14,7 @@ from dakika_server.brands.api import (
 urlpatterns = [
     path("brands", BrandsView.as_view()),
     path("brands/<slug:brand>", BrandDetailView.as_view()),
-    path("brands/<slug:brand>/glance", GlanceView.as_view()),
+    path("brands/<slug:brand>/overview", OverviewView.as_view()),
     path("brands/<slug:brand>/campaigns", CampaignsView.as_view()),
     path("brands/<slug:brand>/preferences", PreferencesView.as_view()),
     path("brands/<slug:brand>/preferences/<slug:name>", PreferenceView.as_view()),

@@ -1,10 +1,10 @@
 """The plan, as it hands itself in."""
 
-from dakika_server.brands.overview import glance_parts
+from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.plan import jobs
-from dakika_server.plan.glance import glance_of
 from dakika_server.plan.models import Version
+from dakika_server.plan.overview import part_of
 from dakika_server.plan.queries import times_of
 from dakika_server.shared.areas import Area
 from dakika_server.sources.forget import posts_forgotten
@@ -19,7 +19,7 @@ def _connect() -> None:
     add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)
     posts_forgotten.add("plan", _forget_posts)
-    glance_parts.add("plan", glance_of)
+    overview_parts.add("plan", part_of)
 
 
 AREA = Area(name="plan", urls="dakika_server.plan.urls", connect=_connect)

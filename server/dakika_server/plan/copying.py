@@ -36,8 +36,12 @@ def write_again(actor: Any, brand: Brand, post_id: int) -> PlannedPost:
     with transaction.atomic():
         for profile in profiles:
             made: list[TrackedLink] = []
+            seen: set[int] = set()
 
-            def anew(link: TrackedLink, profile: Profile = profile, made: list[TrackedLink] = made) -> str:
+            def anew(
+                link: TrackedLink, profile: Profile = profile, made: list[TrackedLink] = made, seen: set[int] = seen
+            ) -> str:
+                seen.add(link.pk)
                 draft = Draft(
                     destination=link.destination, name=link.name, profile_id=profile.pk, campaign_id=link.campaign_id,
                     keeps_query=link.keeps_query,
@@ -46,6 +50,9 @@ def write_again(actor: Any, brand: Brand, post_id: int) -> PlannedPost:
                 return short_address(made[-1])
 
             text = with_other_links(brand.pk, post.text, anew)
+            # A link that the network carries beside the text stands in it now, as the composer puts one in.
+            carried = TrackedLink.objects.filter(uses__post=post, brand=brand).exclude(pk__in=seen).order_by("pk")
+            text = "\n".join(filter(None, [text.rstrip() if carried else text, *map(anew, carried)]))
             versions.append(VersionInput(profile_id=profile.pk, text=text, link_id=made[0].pk if made else None))
         return save_planned_post(actor, brand, campaign_id=post.campaign_id, versions=versions)
 

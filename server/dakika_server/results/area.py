@@ -2,11 +2,11 @@
 
 from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
-from dakika_server.brands.overview import glance_parts
-from dakika_server.results.glance import glance_of
+from dakika_server.brands.overview import overview_parts
 from dakika_server.results.jobs import measure
 from dakika_server.results.measure import measure_profile
 from dakika_server.results.models import PostDay, PostMeasure, PostTag
+from dakika_server.results.overview import part_of
 from dakika_server.results.tagging import apply_rules
 from dakika_server.shared.areas import Area
 from dakika_server.sources.collect import collected
@@ -34,7 +34,7 @@ def _connect() -> None:
     collected.add("results", _measure_now)
     zone_changed.add("results", _measure_brand_anew)
     posts_forgotten.add("results", _forget_posts)
-    glance_parts.add("results", glance_of)
+    overview_parts.add("results", part_of)
 
 
 AREA = Area(name="results", urls="dakika_server.results.urls", connect=_connect)

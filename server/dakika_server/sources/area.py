@@ -1,15 +1,15 @@
 """Sources, as they hand themselves in."""
 
-from dakika_server.brands.overview import glance_parts
+from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.shared.areas import Area
 from dakika_server.sources import jobs
-from dakika_server.sources.glance import glance_of
+from dakika_server.sources.overview import part_of
 
 
 def _connect() -> None:
     add_waiting(jobs.WAITING)
-    glance_parts.add("sources", glance_of)
+    overview_parts.add("sources", part_of)
 
 
 AREA = Area(name="sources", urls="dakika_server.sources.urls", connect=_connect)

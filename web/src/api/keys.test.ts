@@ -10,7 +10,7 @@ describe("what is asked again", () => {
       of("summary"),
       of("traffic"),
       of("funnel"),
-      of("glance"),
+      of("overview"),
     ])
       expect(isMadeOf(shown, "orrery-house", ["links"])).toBe(true);
     expect(isMadeOf(of("plan"), "orrery-house", ["posts", "plan"])).toBe(true);

@@ -28,7 +28,7 @@ const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
 
 const MADE_OF = {
   brand: ["brand"],
-  glance: ["sources", "posts", "findings", "plan", "links", "sites"],
+  overview: ["sources", "posts", "findings", "plan", "links", "sites"],
   preferences: ["choices"],
   campaigns: ["campaigns"],
   tags: ["tags"],

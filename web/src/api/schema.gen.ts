@@ -74,23 +74,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/glance": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Its figures of four weeks, what stands out, what is planned, what needs a hand. */
-        get: operations["read_glance"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/brands/{brand}/line": {
         parameters: {
             query?: never;
@@ -504,6 +487,23 @@ export interface paths {
         };
         /** @description Clicks, visits and conversions, and the days that stand out. */
         get: operations["read_traffic"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/overview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its figures of four weeks, what stands out, what is planned, what needs a hand. */
+        get: operations["read_overview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2405,30 +2405,6 @@ export interface components {
             currency: string;
             other_currencies: components["schemas"]["InCurrency"][];
         };
-        /** @description A brand at a glance. */
-        Glance: {
-            time_zone: string;
-            figures: components["schemas"]["GlanceFigure"][];
-            findings: number;
-            stands_out: components["schemas"]["Noted"] | null;
-            planned: components["schemas"]["PlannedAhead"] | null;
-            hands: components["schemas"]["Noted"][];
-        };
-        /** @description A figure against as many days before. */
-        GlanceFigure: {
-            key: string;
-            name: string;
-            unit: string;
-            more_is_better: boolean;
-            /** Format: double */
-            value: number | null;
-            /** Format: double */
-            before: number | null;
-            /** Format: double */
-            difference: number | null;
-            /** Format: double */
-            relative: number | null;
-        };
         /** @description What people are to do. */
         Goal: {
             readonly id: number;
@@ -3007,6 +2983,30 @@ export interface components {
          * @enum {string}
          */
         OverEnum: "received" | "published" | "profile" | "brought";
+        /** @description A brand in overview. */
+        Overview: {
+            time_zone: string;
+            figures: components["schemas"]["OverviewFigure"][];
+            findings: number;
+            stands_out: components["schemas"]["Noted"] | null;
+            planned: components["schemas"]["PlannedAhead"] | null;
+            hands: components["schemas"]["Noted"][];
+        };
+        /** @description A figure against as many days before. */
+        OverviewFigure: {
+            key: string;
+            name: string;
+            unit: string;
+            more_is_better: boolean;
+            /** Format: double */
+            value: number | null;
+            /** Format: double */
+            before: number | null;
+            /** Format: double */
+            difference: number | null;
+            /** Format: double */
+            relative: number | null;
+        };
         /** @description A metric to be made or changed. */
         OwnMetricInputRequest: {
             name: string;
@@ -4368,36 +4368,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Competitors"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_glance: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Glance"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -5874,6 +5844,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Traffic"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_overview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overview"];
                 };
             };
             /** @description A problem document (RFC 9457). */

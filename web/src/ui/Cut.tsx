@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-/** A name or a text on one line: where room is short it is cut between words, and its whole is told (wholes.ts). */
+/** Truncates a name or a text to one line with an ellipsis: where room is short it is cut between words, and its whole is told (wholes.ts). */
 export function Cut({ children, className = "" }: { children: ReactNode; className?: string }) {
   return (
     <span className={`cut ${className}`}>

@@ -8,7 +8,7 @@ from django.test import Client
 
 from dakika_server.brands.models import Brand
 from dakika_server.links.actions import Draft, make_link
-from dakika_server.links.models import TrackedLink
+from dakika_server.links.models import LinkUse, TrackedLink
 from dakika_server.plan.models import PlannedPost
 from dakika_server.results.testing import fill, make_profile
 from dakika_server.sources.models import Post, Profile
@@ -58,6 +58,17 @@ def test_its_links_are_made_anew(client: Client, editor: Any, brand: Brand, prof
     assert version["text"] == f"Come! {short(new)} and again {short(new)}, not https://elsewhere.example/{old.code}"
     assert (new.destination, new.name, new.network) == (old.destination, "Night", "commons")
     assert PlannedPost.objects.get().state == "draft"
+
+
+def test_a_link_that_went_beside_the_text_is_made_anew_too(
+    client: Client, editor: Any, brand: Brand, profile: Profile
+) -> None:
+    beside = make_link(editor, brand, Draft(destination="https://orrery.example/night", name="Night"))
+    post = published(profile, "Tonight we open late")
+    LinkUse.objects.create(link=beside, post=post)
+    version = client.post(f"{AGAIN}/{post.pk}").json()["versions"][0]
+    new = TrackedLink.objects.exclude(pk=beside.pk).get()
+    assert (version["text"], version["link_id"]) == (f"Tonight we open late\n{short(new)}", new.pk)
 
 
 def test_a_text_without_links_stays_as_it_is(client: Client, profile: Profile) -> None:

@@ -13,8 +13,8 @@ const figure = (key: string, value: number | null, relative: number | null, unit
   difference: relative === null ? null : 1,
   relative,
 });
-const glance = (reach: number, relative: number | null, more: object = {}) =>
-  sample("Glance", {
+const overview = (reach: number, relative: number | null, more: object = {}) =>
+  sample("Overview", {
     time_zone: "Europe/Lisbon",
     figures: [
       figure("reach", reach, relative),
@@ -47,8 +47,8 @@ describe("all brands on one screen", () => {
 
   it("promises first the brand that needs a hand, and one step into it and to what is wrong", async () => {
     open({
-      "GET /glance": glance(437_824, 0.308),
-      "GET //brands/lantern-line/glance": glance(198_006, 0.012, lapsed),
+      "GET /overview": overview(437_824, 0.308),
+      "GET //brands/lantern-line/overview": overview(198_006, 0.012, lapsed),
     });
     expect(await screen.findByRole("heading", { name: "Lantern Line needs a hand" })).toBeTruthy();
     expect(names()).toEqual([expect.stringContaining("Lantern Line"), "Orrery House"]);
@@ -62,8 +62,8 @@ describe("all brands on one screen", () => {
 
   it("promises that a figure sorts by how it changed, or by its size, and that the address keeps it", async () => {
     const { user } = open({
-      "GET /glance": glance(437_824, 0.012),
-      "GET //brands/lantern-line/glance": glance(198_006, 0.308),
+      "GET /overview": overview(437_824, 0.012),
+      "GET //brands/lantern-line/overview": overview(198_006, 0.308),
     });
     await screen.findByText("437,824");
     await user.click(screen.getByRole("button", { name: "Reach" }));
@@ -76,10 +76,10 @@ describe("all brands on one screen", () => {
 
   it("promises that a brand that cannot be shown says so and holds up no other", async () => {
     const late = new Held();
-    open({ "GET /glance": late, "GET //brands/lantern-line/glance": new Refusal(503, "The database is away.") });
+    open({ "GET /overview": late, "GET //brands/lantern-line/overview": new Refusal(503, "The database is away.") });
     expect(await screen.findByText(/The database is away/)).toBeTruthy();
     expect(screen.getByRole("status", { name: "Loading Orrery House" })).toBeTruthy();
-    late.answer(glance(437_824, 0.3));
+    late.answer(overview(437_824, 0.3));
     expect(await screen.findByText("437,824")).toBeTruthy();
     expect(screen.getByRole("button", { name: "Try again" })).toBeTruthy();
   });
@@ -89,7 +89,7 @@ describe("the order of brands", () => {
   const row = (name: string, reach: number | null, relative: number | null = null): Row => ({
     slug: name,
     name,
-    glance: reach === null && relative === null ? undefined : glance(reach as number, relative),
+    overview: reach === null && relative === null ? undefined : overview(reach as number, relative),
   });
 
   it("promises what is not known last, whichever way round", () => {

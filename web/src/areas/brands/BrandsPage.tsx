@@ -7,7 +7,7 @@ import { Choice } from "../../ui/Choice";
 import { Cut } from "../../ui/Cut";
 import { Delta } from "../../ui/Marks";
 import { SortHead } from "../../ui/SortHead";
-import { type Glance, useGlances } from "./queries";
+import { type Overview, useOverviews } from "./queries";
 import { brandsTitle, MODES, type Mode, type Row, sorted } from "./rules";
 
 const FIGURES = [
@@ -22,11 +22,11 @@ const GRID = "stays grid grid-cols-[150px_repeat(5,minmax(86px,1fr))_minmax(170p
 /** Those who look after several brands see what each does and which of them needs a hand; a step leads into it. */
 export function BrandsPage() {
   const brands = useSession().data?.brands ?? [];
-  const glances = useGlances(brands.map((brand) => brand.slug));
+  const overviews = useOverviews(brands.map((brand) => brand.slug));
   const { params, set } = useAddress();
   const sort = params.get("sort") ?? "-hands";
   const mode: Mode = params.get("by") === "size" ? "size" : "change";
-  const rows = brands.map((brand, i) => ({ ...brand, glance: glances[i]?.data, asked: glances[i] }));
+  const rows = brands.map((brand, i) => ({ ...brand, overview: overviews[i]?.data, asked: overviews[i] }));
   const onSort = (next: string) => set("sort", next);
   return (
     <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="brands-title">
@@ -75,7 +75,7 @@ export function BrandsPage() {
 
 type RowProps = Row & { role: string; asked?: { error: Error | null; refetch: () => void } };
 
-function BrandRow({ slug, name, role, glance, asked }: RowProps) {
+function BrandRow({ slug, name, role, overview, asked }: RowProps) {
   return (
     <div role="row" className={`${GRID} rowline min-h-[54px] items-center py-1.5 hover:bg-panel`}>
       <span role="cell" className="min-w-0">
@@ -84,7 +84,7 @@ function BrandRow({ slug, name, role, glance, asked }: RowProps) {
         </Link>
         {role === "viewer" && <span className="label">may look</span>}
       </span>
-      {!glance ? (
+      {!overview ? (
         <span role="cell" className="col-span-8 text-muted">
           {asked?.error ? (
             <>
@@ -102,17 +102,17 @@ function BrandRow({ slug, name, role, glance, asked }: RowProps) {
           )}
         </span>
       ) : (
-        <Told slug={slug} glance={glance} />
+        <Told slug={slug} overview={overview} />
       )}
     </div>
   );
 }
 
-function Told({ slug, glance }: { slug: string; glance: Glance }) {
+function Told({ slug, overview }: { slug: string; overview: Overview }) {
   return (
     <>
       {FIGURES.map(({ key }) => {
-        const found = glance.figures.find((one) => one.key === key);
+        const found = overview.figures.find((one) => one.key === key);
         return (
           <span key={key} role="cell" className="text-right">
             <Link to={`/${slug}/results?metric=${key}`} className="block font-semibold hover:text-berry">
@@ -127,12 +127,14 @@ function Told({ slug, glance }: { slug: string; glance: Glance }) {
         );
       })}
       <span role="cell" className="min-w-0">
-        {glance.stands_out ? (
+        {overview.stands_out ? (
           <>
-            <Link to={`/${slug}/${glance.stands_out.path}`} className="line-clamp-2 leading-5 hover:text-berry">
-              {glance.stands_out.text}
+            <Link to={`/${slug}/${overview.stands_out.path}`} className="line-clamp-2 leading-5 hover:text-berry">
+              {overview.stands_out.text}
             </Link>
-            {glance.findings > 1 && <span className="label">and {plural(glance.findings - 1, "more finding")}</span>}
+            {overview.findings > 1 && (
+              <span className="label">and {plural(overview.findings - 1, "more finding")}</span>
+            )}
           </>
         ) : (
           <span className="text-muted">nothing new</span>
@@ -140,19 +142,23 @@ function Told({ slug, glance }: { slug: string; glance: Glance }) {
       </span>
       <span role="cell" className="min-w-0">
         <Link to={`/${slug}/plan`} className="hover:text-berry">
-          {glance.planned?.count ? plural(glance.planned.count, "post") : <span className="text-muted">nothing</span>}
+          {overview.planned?.count ? (
+            plural(overview.planned.count, "post")
+          ) : (
+            <span className="text-muted">nothing</span>
+          )}
         </Link>
-        {glance.planned?.next_at && (
-          <span className="label block" title={glance.planned.next_title}>
-            next {moment(glance.planned.next_at, glance.time_zone)}
+        {overview.planned?.next_at && (
+          <span className="label block" title={overview.planned.next_title}>
+            next {moment(overview.planned.next_at, overview.time_zone)}
           </span>
         )}
       </span>
       <span role="cell" className="min-w-0">
-        {glance.hands.length === 0 ? (
+        {overview.hands.length === 0 ? (
           <span className="text-muted">nothing</span>
         ) : (
-          glance.hands.map((hand) => (
+          overview.hands.map((hand) => (
             <Link
               key={hand.text}
               to={`/${slug}/${hand.path}`}

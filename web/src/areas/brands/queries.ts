@@ -4,14 +4,14 @@ import { useQueries } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf } from "../../api/keys";
 
-export type Glance = Schemas["Glance"];
+export type Overview = Schemas["Overview"];
 
-export function useGlances(brands: string[]) {
+export function useOverviews(brands: string[]) {
   return useQueries({
     queries: brands.map((brand) => ({
-      queryKey: keyOf("glance", brand),
+      queryKey: keyOf("overview", brand),
       refetchInterval: 120_000,
-      queryFn: () => unwrap(api.GET("/api/brands/{brand}/glance", { params: { path: { brand } } })),
+      queryFn: () => unwrap(api.GET("/api/brands/{brand}/overview", { params: { path: { brand } } })),
     })),
   });
 }

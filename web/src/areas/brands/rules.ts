@@ -1,20 +1,20 @@
 /** In which order brands stand. */
 
-import type { Glance } from "./queries";
+import type { Overview } from "./queries";
 
 /** Brands differ in size, so that they are compared by how they changed; or by their size after all. */
 export const MODES = { change: "how it changed", size: "its size" } as const;
 export type Mode = keyof typeof MODES;
-export type Row = { slug: string; name: string; glance: Glance | undefined };
+export type Row = { slug: string; name: string; overview: Overview | undefined };
 
 /** What a brand is sorted by in a column; null where that is not known, which stands last either way. */
 export function sortValue(row: Row, column: string, mode: Mode): number | string | null {
   if (column === "name") return row.name.toLowerCase();
-  if (!row.glance) return null;
-  if (column === "hands") return row.glance.hands.length;
-  if (column === "findings") return row.glance.findings;
-  if (column === "planned") return row.glance.planned?.count ?? null;
-  const figure = row.glance.figures.find((one) => one.key === column);
+  if (!row.overview) return null;
+  if (column === "hands") return row.overview.hands.length;
+  if (column === "findings") return row.overview.findings;
+  if (column === "planned") return row.overview.planned?.count ?? null;
+  const figure = row.overview.figures.find((one) => one.key === column);
   if (!figure) return null;
   return mode === "size" ? figure.value : (figure.relative ?? figure.difference);
 }
@@ -35,8 +35,8 @@ const byName = (a: Row, b: Row) => a.name.localeCompare(b.name);
 
 /** The page in a sentence: how many need a hand. */
 export function brandsTitle(rows: Row[]): string {
-  const asking = rows.filter((row) => (row.glance?.hands.length ?? 0) > 0);
-  if (rows.some((row) => row.glance === undefined)) return "All brands";
+  const asking = rows.filter((row) => (row.overview?.hands.length ?? 0) > 0);
+  if (rows.some((row) => row.overview === undefined)) return "All brands";
   if (asking.length === 0) return "No brand needs a hand";
   return asking.length === 1
     ? `${asking[0]?.name} needs a hand`

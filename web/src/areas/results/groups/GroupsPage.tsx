@@ -180,7 +180,7 @@ export function GroupsPage() {
                     <td className="text-right">
                       {ratioText(g.adjusted)}
                       {secondLook(g.raw, g.adjusted, data.held.join(" and ")) && (
-                        <span className="label block leading-4">
+                        <span className="label block leading-4 narrow:ml-auto narrow:w-[240px]">
                           {secondLook(g.raw, g.adjusted, data.held.join(" and "))}
                         </span>
                       )}
