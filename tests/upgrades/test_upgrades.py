@@ -1,0 +1,70 @@
+"""Promise: whoever brings an older installation up to date keeps every row and reads every figure as before.
+
+What is kept beside this test was written by the version of its name (upgrades/make.py): rows and answers.
+"""
+
+import json
+import math
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from scripts import postgres
+from upgrades.bringing_up import MOVED, kept_of
+
+NAME = "dakika_upgrade"
+FOLDER = Path(__file__).parent
+
+
+@pytest.fixture
+def database() -> Iterator[str]:
+    name = f"{NAME}_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    postgres.ensure_database(name, copied_from="template0")
+    yield name
+    postgres.sql(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+def brought_up(name: str, database: str) -> dict[str, Any]:
+    done = subprocess.run(
+        [sys.executable, "-m", "upgrades.bringing_up", name], capture_output=True, text=True, check=False,
+        env={**os.environ, "PGDATABASE": database, "PYTHONPATH": os.pathsep.join([*sys.path, str(FOLDER.parent)])},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr[-2000:]
+    found: dict[str, Any] = json.loads(done.stdout)
+    return found
+
+
+def in_todays_words(told: Any) -> Any:
+    """An answer of before with the paths that it names as they are now."""
+    if isinstance(told, dict):
+        return {key: in_todays_words(value) for key, value in told.items()}
+    if isinstance(told, list):
+        return [in_todays_words(value) for value in told]
+    if isinstance(told, str) and f"/{told}" in MOVED:
+        return MOVED[f"/{told}"][1:]
+    return told
+
+
+def is_same(now: Any, before: Any) -> bool:
+    """Whether answers are the same; sums of fractions depend on their order in the last place."""
+    if isinstance(before, dict):
+        return isinstance(now, dict) and now.keys() == before.keys() and all(is_same(now[k], before[k]) for k in before)
+    if isinstance(before, list):
+        return isinstance(now, list) and len(now) == len(before) and all(map(is_same, now, before))
+    if isinstance(before, float) and isinstance(now, float):
+        return math.isclose(now, before, rel_tol=1e-9, abs_tol=1e-12)
+    return bool(now == before)
+
+
+@pytest.mark.parametrize("version", [path.name.split(".")[0] for path in sorted(FOLDER.glob("*.json.gz"))])
+def test_every_figure_is_what_it_was(version: str, database: str) -> None:
+    before = in_todays_words(kept_of(version)["answers"])
+    now = brought_up(version, database)
+    assert len(before) > 200
+    differ = [path for path in before if not is_same(now[path], before[path])]
+    assert not differ, f"{len(differ)} of {len(before)}, such as {differ[0]}: {before[differ[0]]} is {now[differ[0]]}"
