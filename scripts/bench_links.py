@@ -36,8 +36,8 @@ def say(what: str, measured: str, limit: str, ratio: float) -> None:
 
 def measure_attribution() -> None:
     """Eight models over many paths of up to twelve touches in twenty channels."""
-    from dakika_core.links.attribution import Path as Walk
-    from dakika_core.links.attribution import all_credits
+    from dakika_core.site.attribution import Path as Walk
+    from dakika_core.site.attribution import all_credits
 
     chance = random.Random(1)
     names = [f"channel {i}" for i in range(20)]
@@ -68,8 +68,8 @@ def measure_attribution() -> None:
 def measure_log() -> None:
     """A combined log of a million lines, read by the command in a process of its own."""
     from dakika_server.brands.models import Brand
-    from dakika_server.links.models import Site
     from dakika_server.shared import clock
+    from dakika_server.site.models import Site
 
     brand = Brand.objects.get(slug=SLUG)
     site = Site.objects.create(

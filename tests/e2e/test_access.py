@@ -20,8 +20,8 @@ SCREENS = [
     "results/posts", "results/posts?by=format", "results/posts?form=cards", "results/posts/1", "results/groups?by=tag",
     "results/followers", "results/audience", "results/audience/sheet", "results/traffic", "results/findings",
     "results/metrics", "competitors", "links", "links?new=1",
-    "links/1", "links?new=many", "links/pages", "links/rules", "links/funnel",
-    "links/attribution", "links/sites", "timing", "plan", "plan/new", "sources", "sources?open=network", "sources?open=competitor",
+    "links/1", "links?new=many", "links/pages", "links/rules", "site",
+    "site/attribution", "site/sites", "timing", "plan", "plan/new", "sources", "sources?open=network", "sources?open=competitor",
     "sources/health", "sources/networks", "sources/feeds", "sources/brand", "sources/profiles/1", "sources/import",
 ]  # fmt: skip
 WIDTHS = (1024, 1920)

@@ -195,7 +195,7 @@ def test_make_click_buy_on_the_site_and_see_it_credited(page: Page, stack: Stack
     with visitor.expect_response(re.compile("/collect/")):
         visitor.get_by_role("link", name="Order for 48.00").click()
     visitor.context.close()
-    go(page, stack, "links/attribution")
+    go(page, stack, "site/attribution")
     latest = page.get_by_role("region", name="The latest, one by one")
     latest.get_by_role("button", name=re.compile("Membership.*Guildhall")).first.click()
     way = page.get_by_role("dialog", name="How it came about")

@@ -13,8 +13,8 @@ from scripts.stack import Stack
 HOME = "orrery-house"
 VIEWS = (
     "brands", "results", "results/difference", "results/posts", "results/groups", "results/followers", "results/audience",
-    "results/traffic", "results/findings", "results/metrics", "competitors", "links", "links/funnel",
-    "links/attribution", "links/sites", "links/pages", "links/rules", "timing", "plan", "plan/new", "sources",
+    "results/traffic", "results/findings", "results/metrics", "competitors", "links", "site",
+    "site/attribution", "site/sites", "links/pages", "links/rules", "timing", "plan", "plan/new", "sources",
     "sources/health", "sources/import", "sources/feeds", "sources/networks", "sources/brand",
 )  # fmt: skip
 # What sticks out of the page at the right, unless it lies in something that scrolls or is cut there on purpose.

@@ -28,8 +28,8 @@ VIEWER = "guest@ninthbell.example"
 BRAND = "orrery-house"
 # Things that exist, by what stands before their number in an address.
 TABLES = {
-    "links": "links_trackedlink", "conversions": "links_conversion", "domains": "links_linkdomain", "goals": "links_goal",
-    "pages": "links_linkpage", "sites": "links_site", "plan": "plan_plannedpost", "printed": "printing_printedpage",
+    "links": "links_trackedlink", "conversions": "site_conversion", "domains": "links_linkdomain", "goals": "site_goal",
+    "pages": "links_linkpage", "sites": "site_site", "plan": "plan_plannedpost", "printed": "printing_printedpage",
     "findings": "results_finding", "metrics": "results_ownmetric", "posts": "sources_post", "tags": "results_tag",
     "rules": "results_tagrule", "connections": "sources_credential", "feeds": "sources_feed",
     "imports": "sources_import", "profiles": "sources_profile",

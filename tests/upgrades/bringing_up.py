@@ -35,14 +35,16 @@ def kept_of(name: str) -> dict[str, Any]:
 
 
 # Where an address of before is now: the longest beginning counts.
-MOVED = {}
+MOVED = {
+    f"/links/{part}": f"/site/{part}" for part in ("attribution", "conversions", "funnel", "goals", "sites", "traffic")
+}
 
 
 def renamed(path: str) -> str:
     """An address of before as it is now."""
     for before in sorted(MOVED, key=len, reverse=True):
         if path == before or path.startswith((f"{before}?", f"{before}/")):
-            return MOVED[before] + path[len(before):]
+            return MOVED[before] + path[len(before) :]
     return path
 
 

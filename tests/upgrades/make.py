@@ -31,7 +31,12 @@ def main(name: str) -> None:
     from upgrades.asking import addresses, answers
 
     fill(random.Random(7))
-    kept = {"now": NOW, "migrations": leaves(), "tables": tables(), "answers": answers({path: path for path in addresses()})}
+    kept = {
+        "now": NOW,
+        "migrations": leaves(),
+        "tables": tables(),
+        "answers": answers({path: path for path in addresses()}),
+    }
     with gzip.GzipFile(FOLDER / f"{name}.json.gz", "wb", mtime=0) as file:
         file.write(json.dumps(kept, ensure_ascii=False).encode())
 
@@ -131,22 +136,11 @@ def give_profile(rng: random.Random, brand: Any, network: str, campaigns: list[A
 
 
 def give_links(rng: random.Random, brand: Any, campaigns: list[Any]) -> None:
-    from dakika_core.links.visits import arrival_of
-
+    from dakika_core.site.visits import arrival_of
     from dakika_server.links.jobs import count_people
-    from dakika_server.links.models import (
-        AccessLog,
-        Click,
-        Conversion,
-        ConversionStage,
-        Goal,
-        LinkPage,
-        LinkPageEntry,
-        LinkUse,
-        Site,
-        TrackedLink,
-    )
-    from dakika_server.links.visiting import VisitIn, take_visits
+    from dakika_server.links.models import Click, LinkPage, LinkPageEntry, LinkUse, TrackedLink
+    from dakika_server.site.models import AccessLog, Conversion, ConversionStage, Goal, Site
+    from dakika_server.site.visiting import VisitIn, take_visits
     from dakika_server.sources.models import Post
 
     made = datetime(2026, 8, 10, 9, tzinfo=UTC)
@@ -155,7 +149,9 @@ def give_links(rng: random.Random, brand: Any, campaigns: list[Any]) -> None:
         Goal.objects.create(brand=brand, name="Ticket", kind="page", pattern="*/thanks", cents=1400),
         Goal.objects.create(brand=brand, name="Order", kind="import", cents=500),
     ]
-    AccessLog.objects.create(brand=brand, site=site, created_at=made, file_name="a.log", size=12, state="done", visits=3)
+    AccessLog.objects.create(
+        brand=brand, site=site, created_at=made, file_name="a.log", size=12, state="done", visits=3
+    )
     posts = list(Post.objects.filter(brand=brand, profile__kind="own").order_by("pk"))
     links, clicks, visits = [], [], []
     for i in range(8):

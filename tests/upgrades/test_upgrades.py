@@ -15,9 +15,11 @@ from typing import Any
 import pytest
 
 from scripts import postgres
-from upgrades.bringing_up import MOVED, kept_of
+from upgrades.bringing_up import kept_of
 
 NAME = "dakika_upgrade"
+# Where screens of before are now.
+SCREENS = {"links/sites": "site/sites", "links/funnel": "site"}
 FOLDER = Path(__file__).parent
 
 
@@ -40,14 +42,12 @@ def brought_up(name: str, database: str) -> dict[str, Any]:
 
 
 def in_todays_words(told: Any) -> Any:
-    """An answer of before with the paths that it names as they are now."""
+    """An answer of before with the screens that it names as they are now."""
     if isinstance(told, dict):
         return {key: in_todays_words(value) for key, value in told.items()}
     if isinstance(told, list):
         return [in_todays_words(value) for value in told]
-    if isinstance(told, str) and f"/{told}" in MOVED:
-        return MOVED[f"/{told}"][1:]
-    return told
+    return SCREENS.get(told, told) if isinstance(told, str) else told
 
 
 def is_same(now: Any, before: Any) -> bool:

@@ -1,7 +1,7 @@
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";
-import { applyTheme } from "./app/theme";
+import { applyTheme } from "./shell/theme";
 import { Boundary } from "./ui/Boundary";
 import { tellWholes } from "./ui/wholes";
 import "./index.css";

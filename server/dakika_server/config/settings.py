@@ -63,6 +63,7 @@ INSTALLED_APPS = [
     "dakika_server.results",
     "dakika_server.competitors",
     "dakika_server.links",
+    "dakika_server.site",
     "dakika_server.timing",
     "dakika_server.plan",
     "dakika_server.demo",

@@ -3,9 +3,9 @@
 from django.urls import include, path, re_path
 
 from dakika_server.config.areas import AREAS
-from dakika_server.links.collecting import collect, visit_script
 from dakika_server.links.redirect import follow_link
 from dakika_server.shared.frontend import front_end, health
+from dakika_server.site.collecting import collect, visit_script
 from dakika_server.sources.api.connecting import network_hook
 
 handler400 = "dakika_server.shared.problems.bad_request"

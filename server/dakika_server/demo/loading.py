@@ -13,8 +13,9 @@ from django.db import connection, transaction
 
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
-from dakika_server.demo.links import load_links, load_visits
+from dakika_server.demo.links import load_links
 from dakika_server.demo.results import group_and_find
+from dakika_server.demo.site import load_visits
 from dakika_server.links.models import TrackedLink
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post

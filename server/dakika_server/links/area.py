@@ -4,16 +4,13 @@ from typing import Any
 
 from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
-from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.links import jobs
-from dakika_server.links.brought import brought as courses_brought
-from dakika_server.links.brought import related_visits
-from dakika_server.links.exports import CLICKS, CONVERSIONS, LINKS
-from dakika_server.links.imports import recount_click, take_clicks_batch, take_conversions_batch
+from dakika_server.links.brought import clicks_brought
+from dakika_server.links.exports import CLICKS, LINKS
+from dakika_server.links.imports import recount_click, take_clicks_batch
 from dakika_server.links.models import LinkUse
 from dakika_server.links.uses import find_uses
 from dakika_server.results.brought import brought
-from dakika_server.results.related import related_elsewhere
 from dakika_server.shared.areas import Area
 from dakika_server.sources.collect import collected
 from dakika_server.sources.files.exporting import TABLES
@@ -28,20 +25,14 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _take_out(cursor: Any, import_id: int) -> int:
-    """The clicks and conversions that a file brought; how many those were."""
+    """The clicks that a file brought; how many those were."""
     cursor.execute("SELECT brand_id, min(at) FROM links_click WHERE import_id = %s GROUP BY 1", [import_id])
     touched = cursor.fetchall()
     cursor.execute("DELETE FROM links_click WHERE import_id = %s", [import_id])
     count = int(cursor.rowcount)
     for brand_id, first in touched:
         jobs.forget_people_since(brand_id, first.date())
-    cursor.execute(
-        "DELETE FROM links_conversionstage s USING links_conversion c "
-        "WHERE s.conversion_id = c.id AND c.import_id = %s",
-        [import_id],
-    )
-    cursor.execute("DELETE FROM links_conversion WHERE import_id = %s", [import_id])
-    return count + int(cursor.rowcount)
+    return count
 
 
 def _find_uses(profile: Profile) -> None:
@@ -54,17 +45,14 @@ def _sum_anew(brand: Brand) -> None:
 
 
 def _connect() -> None:
-    add_waiting(jobs.WAITING)
-    brought.add("links", courses_brought)
-    related_elsewhere.add("links", related_visits)
+    brought.add("links", clicks_brought)
     INTAKES.add("clicks", take_clicks_batch)
-    INTAKES.add("conversions", take_conversions_batch)
     RECOUNTS.add("clicks", recount_click)
     import_undone.add("links", _take_out)
     posts_forgotten.add("links", _forget_posts)
     collected.add("links", _find_uses)
     zone_changed.add("links", _sum_anew)
-    for table in (LINKS, CLICKS, CONVERSIONS):
+    for table in (LINKS, CLICKS):
         TABLES.add(table.name, table)
 
 

@@ -1,20 +1,16 @@
 """Entry points of the worker for links."""
 
-from collections.abc import Iterable
 from datetime import date, timedelta
 
 from django.db import connection
 from procrastinate.contrib.django import app
 
-from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 
 BURST_CLICKS, BURST_SECONDS = 10, 60
 ROUND_LINKS, ROUND_SECONDS = 5, 10
 DAYS_OF_JOURNAL = 7
-# Where another worker seems to be at it: it may have died, and its job would then be nobody's.
-LOOK_AGAIN_SECONDS = 30
 
 # A visitor who clicks one link ten times within a minute, or goes round five links within ten seconds, is no reader.
 _BURSTS = """
@@ -101,16 +97,6 @@ def sum_clicks_anew(brand_id: int) -> None:
     sum_anew(brand_id)
 
 
-@app.task(queue="files", name="links.read_access_log")
-@in_database
-def read_access_log(log_id: int) -> None:
-    """An access log that somebody brought in."""
-    from dakika_server.links.actions.logs import read_uploaded
-
-    if not read_uploaded(log_id):
-        read_access_log.configure(schedule_in={"seconds": LOOK_AGAIN_SECONDS}).defer(log_id=log_id)
-
-
 @app.periodic(cron="* * * * *")
 @app.task(queue="upkeep", name="links.find_bursts", queueing_lock="links.find_bursts")
 @in_database
@@ -145,20 +131,3 @@ def keep_people(timestamp: int) -> None:
     for brand in Brand.objects.all():
         count_people(brand.pk)
         find_uses(brand.pk)
-
-
-def _unread_logs() -> Iterable[int]:
-    from dakika_server.links.models import AccessLog
-
-    return AccessLog.objects.filter(state__in=["waiting", "reading"]).values_list("pk", flat=True)
-
-
-# What of ours may wait, told to the net below the queue.
-WAITING = (
-    Waiting(
-        task="links.read_access_log",
-        argument="log_id",
-        found=_unread_logs,
-        ask=lambda pk: read_access_log.defer(log_id=pk),
-    ),
-)

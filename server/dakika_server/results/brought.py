@@ -1,26 +1,77 @@
 """What links and the brand's own site brought. They stand above, and answer `brought`."""
 
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
 import numpy as np
 from dakika_core.metrics.catalogue import Metric
 from dakika_core.metrics.rates import wilson_interval
 from dakika_core.values.figure import Figure
 from dakika_core.values.period import Period
+from django.core.exceptions import EmptyResultSet
 
 from dakika_server.results.queries import Array, Courses
 from dakika_server.results.study import Study
 from dakika_server.shared.hooks import Hook
+from dakika_server.sources.models import Post
 
-# Network to name to shape (days,): NaN before anything of its kind was counted and after today. "" is no network.
-brought: Hook[[Study, Period], Courses] = Hook("what came of posts by network and day")
+
+@dataclass(frozen=True, kw_only=True)
+class Brought:
+    """What one area counted by network and day. "" is no network.
+
+    nothing: by name the course of a network for which nothing was counted, shape (days,): zero on the days on which
+    it would have been, NaN on the others. courses hold counts alone; what is unknown is told by nothing.
+    """
+
+    courses: Courses
+    nothing: dict[str, Array]
+
+    def of(self, network: str) -> dict[str, Array]:
+        """A network's courses by name, NaN where nothing is known."""
+        found = self.courses.get(network, {})
+        return {name: none + found.get(name, 0.0) for name, none in self.nothing.items()}
+
+
+brought: Hook[[Study, Period], Brought] = Hook("what came of posts by network and day")
 
 
 def brought_in(study: Study, period: Period) -> Courses:
-    """Clicks, visits and conversions by network and day."""
-    found: Courses = {}
-    for courses in brought(study, period):
-        for network, course in courses.items():
-            found.setdefault(network, {}).update(course)
-    return found
+    """Clicks, visits and conversions by network and day: each name for each network that anything is known of."""
+    answers = brought(study, period)
+    # All together have a line even where nothing happened, so that none is zero.
+    networks = {study.network or "", *(network for answer in answers for network in answer.courses)}
+    return {
+        network: {name: course for answer in answers for name, course in answer.of(network).items()}
+        for network in sorted(networks)
+    }
+
+
+def nothing_since(first: date | None, study: Study, period: Period) -> Array:
+    """The course of nothing: unknown before the first was ever counted, where none is not zero, and on days to come."""
+    course = np.zeros(period.days)
+    begins = (first - period.first).days if first else period.days
+    course[: max(0, begins)] = np.nan
+    course[max(0, (study.today - period.first).days + 1) :] = np.nan
+    return course
+
+
+def posts_studied(study: Study) -> tuple[str, dict[str, Any]]:
+    """The studied posts as a query of their keys, with its parameters by name; empty where none are asked for.
+
+    A study of all posts, of a network or a campaign is answered by what links and visits say of themselves. One of
+    a profile, a format, a tag, a language or boosting asks for posts.
+    """
+    if study.profile is None and all(v is None for v in (study.format, study.tag, study.language, study.is_boosted)):
+        return "", {}
+    asked = Post.objects.filter(study.on_posts(), profile__in=study.profile_ids).values("pk")
+    try:
+        sql, given = asked.query.sql_with_params()
+    except EmptyResultSet:  # a profile of another network, say: nothing is studied
+        return "SELECT 0 WHERE false", {}
+    names = [f"post{i}" for i in range(len(given))]
+    return sql % tuple(f"%({name})s" for name in names), dict(zip(names, given, strict=True))
 
 
 def told_together(course: dict[str, Array], metric: Metric) -> dict[str, Array]:

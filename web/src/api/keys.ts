@@ -61,7 +61,7 @@ const MADE_OF = {
   "link proposal": ["rules", "campaigns"],
   "link settings": ["rules"],
   "link pages": ["pages", "links"],
-  "link sites": ["sites"],
+  sites: ["sites"],
   attribution: OF_SITES,
   conversions: OF_SITES,
   conversion: OF_SITES,

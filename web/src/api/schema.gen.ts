@@ -148,23 +148,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/links/attribution": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Eight answers side by side. */
-        get: operations["read_attribution"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/brands/{brand}/links/behind": {
         parameters: {
             query?: never;
@@ -233,42 +216,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/links/conversions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description The latest of the period. */
-        get: operations["list_conversions"];
-        put?: never;
-        /** @description Take conversions in; the same key again adds nothing. */
-        post: operations["take_conversions"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/conversions/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description The visits before it, and what each model gives them. */
-        get: operations["read_conversion"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** @description Set the contact's stage. */
-        patch: operations["change_stage"];
-        trace?: never;
-    };
     "/api/brands/{brand}/links/domains": {
         parameters: {
             query?: never;
@@ -299,57 +246,6 @@ export interface paths {
         post?: never;
         /** @description Let it go. */
         delete: operations["remove_link_domain"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/funnel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Funnels by post, campaign or network. */
-        get: operations["read_funnel"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/goals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description One more goal. */
-        post: operations["add_goal"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/goals/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** @description Change it. */
-        put: operations["save_goal"];
-        post?: never;
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -419,75 +315,6 @@ export interface paths {
         get: operations["read_link_settings"];
         /** @description Keep them. */
         put: operations["save_link_settings"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/sites": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Sites, goals, and where the script is. */
-        get: operations["list_sites"];
-        put?: never;
-        /** @description One more site. */
-        post: operations["add_site"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/sites/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** @description Change its name or hosts. */
-        put: operations["save_site"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/sites/{id}/logs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Bring a log in; a worker reads it. */
-        post: operations["upload_log"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/links/traffic": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description Clicks, visits and conversions, and the days that stand out. */
-        get: operations["read_traffic"];
-        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1109,6 +936,179 @@ export interface paths {
         };
         /** @description How many posts, and the newest of them; nothing is changed. */
         get: operations["try_rule"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/attribution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Eight answers side by side. */
+        get: operations["read_attribution"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/conversions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest of the period. */
+        get: operations["list_conversions"];
+        put?: never;
+        /** @description Take conversions in; the same key again adds nothing. */
+        post: operations["take_conversions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/conversions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The visits before it, and what each model gives them. */
+        get: operations["read_conversion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Set the contact's stage. */
+        patch: operations["change_stage"];
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/funnel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Funnels by post, campaign or network. */
+        get: operations["read_funnel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One more goal. */
+        post: operations["add_goal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/goals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change it. */
+        put: operations["save_goal"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Sites, goals, and where the script is. */
+        get: operations["list_sites"];
+        put?: never;
+        /** @description One more site. */
+        post: operations["add_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/sites/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Change its name or hosts. */
+        put: operations["save_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/sites/{id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Bring a log in; a worker reads it. */
+        post: operations["upload_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/site/traffic": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Clicks, visits and conversions, and the days that stand out. */
+        get: operations["read_traffic"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4663,85 +4663,6 @@ export interface operations {
             };
         };
     };
-    read_attribution: {
-        parameters: {
-            query?: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                /**
-                 * @description * `channel` - channel
-                 *     * `campaign` - campaign
-                 *     * `post` - post
-                 */
-                by?: "channel" | "campaign" | "post";
-                campaign?: number;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                goal?: number;
-                language?: string;
-                last?: string;
-                network?: string;
-                profile?: number;
-                stage?: string;
-                tag?: number;
-                window?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Attribution"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     read_clicks_behind: {
         parameters: {
             query: {
@@ -4915,234 +4836,6 @@ export interface operations {
             };
         };
     };
-    list_conversions: {
-        parameters: {
-            query?: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                /**
-                 * @description * `channel` - channel
-                 *     * `campaign` - campaign
-                 *     * `post` - post
-                 */
-                by?: "channel" | "campaign" | "post";
-                campaign?: number;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                goal?: number;
-                language?: string;
-                last?: string;
-                network?: string;
-                profile?: number;
-                stage?: string;
-                tag?: number;
-                window?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConversionList"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    take_conversions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConversionsInRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Taken"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_conversion: {
-        parameters: {
-            query?: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                /**
-                 * @description * `channel` - channel
-                 *     * `campaign` - campaign
-                 *     * `post` - post
-                 */
-                by?: "channel" | "campaign" | "post";
-                campaign?: number;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                goal?: number;
-                language?: string;
-                last?: string;
-                network?: string;
-                profile?: number;
-                stage?: string;
-                tag?: number;
-                window?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Way"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    change_stage: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["PatchedStageRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Conversion"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     choose_link_domain: {
         parameters: {
             query?: never;
@@ -5228,152 +4921,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_funnel: {
-        parameters: {
-            query?: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                /**
-                 * @description * `post` - post
-                 *     * `campaign` - campaign
-                 *     * `network` - network
-                 */
-                by?: "post" | "campaign" | "network";
-                campaign?: number;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                goal?: number;
-                language?: string;
-                last?: string;
-                network?: string;
-                profile?: number;
-                tag?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Funnels"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_goal: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GoalRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Goal"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    save_goal: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GoalRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Goal"];
-                };
             };
             /** @description A problem document (RFC 9457). */
             default: {
@@ -5640,210 +5187,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownSettings"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_sites: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Sites"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_site: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WebSiteRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WebSite"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    save_site: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WebSiteRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WebSite"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    upload_log: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["LogUploadRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AccessLog"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_traffic: {
-        parameters: {
-            query?: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                campaign?: number;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                language?: string;
-                last?: string;
-                network?: string;
-                profile?: number;
-                tag?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Traffic"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -7938,6 +7281,663 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Caught"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_attribution: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `channel` - channel
+                 *     * `campaign` - campaign
+                 *     * `post` - post
+                 */
+                by?: "channel" | "campaign" | "post";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                stage?: string;
+                tag?: number;
+                window?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attribution"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_conversions: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `channel` - channel
+                 *     * `campaign` - campaign
+                 *     * `post` - post
+                 */
+                by?: "channel" | "campaign" | "post";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                stage?: string;
+                tag?: number;
+                window?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConversionList"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_conversions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConversionsInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_conversion: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `channel` - channel
+                 *     * `campaign` - campaign
+                 *     * `post` - post
+                 */
+                by?: "channel" | "campaign" | "post";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                stage?: string;
+                tag?: number;
+                window?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Way"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_stage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedStageRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conversion"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_funnel: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `post` - post
+                 *     * `campaign` - campaign
+                 *     * `network` - network
+                 */
+                by?: "post" | "campaign" | "network";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                goal?: number;
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Funnels"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_goal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Goal"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_goal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Goal"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sites"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebSiteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebSite"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WebSiteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WebSite"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    upload_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["LogUploadRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessLog"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_traffic: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                campaign?: number;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `text` - text
+                 *     * `link` - link
+                 *     * `image` - image
+                 *     * `album` - album
+                 *     * `short_video` - short_video
+                 *     * `long_video` - long_video
+                 *     * `other` - other
+                 */
+                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                language?: string;
+                last?: string;
+                network?: string;
+                profile?: number;
+                tag?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traffic"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -1,20 +1,15 @@
 import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
-import { brandsRoutes } from "../areas/brands";
-import { competitorsRoutes } from "../areas/competitors";
-import { linksRoutes } from "../areas/links";
-import { planRoutes } from "../areas/plan";
-import { resultsRoutes } from "../areas/results";
-import { sourcesRoutes } from "../areas/sources";
-import { timingRoutes } from "../areas/timing";
+import { Shell } from "../shell/Shell";
+import { SignIn, SignInAgain } from "../shell/SignIn";
+import { AreasProvider } from "../study/areas";
+import { noteError, useHasEnded } from "../study/ended";
+import { useSession } from "../study/queries";
 import { Failed, Loading } from "../ui/States";
 import { Toasts } from "../ui/Toast";
-import { noteError, useHasEnded } from "./ended";
-import { useSession } from "./queries";
-import { Shell } from "./Shell";
-import { SignIn, SignInAgain } from "./SignIn";
+import { AREAS } from "./areas";
 
 const newClient = () =>
   new QueryClient({
@@ -43,7 +38,9 @@ export function App() {
     <QueryClientProvider client={client}>
       <Toasts>
         <BrowserRouter>
-          <Door />
+          <AreasProvider value={AREAS}>
+            <Door />
+          </AreasProvider>
         </BrowserRouter>
       </Toasts>
     </QueryClientProvider>
@@ -66,13 +63,9 @@ function Door() {
         <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
         <Route path="/:brand" element={<Shell />}>
           <Route index element={<Navigate to="results" replace />} />
-          {brandsRoutes}
-          {resultsRoutes}
-          {competitorsRoutes}
-          {linksRoutes}
-          {timingRoutes}
-          {planRoutes}
-          {sourcesRoutes}
+          {AREAS.map((area) => (
+            <Fragment key={area.path}>{area.routes}</Fragment>
+          ))}
           <Route path="*" element={<Failed error={new Error("There is no page at this address.")} />} />
         </Route>
       </Routes>

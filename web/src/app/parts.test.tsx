@@ -1,7 +1,8 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
+import { type Part, partsAt } from "../study/areas";
 import { sample, screen, screenAt, waitFor } from "../testing";
-import { LINKS_VIEWS, type Part, partsAt, RESULTS_VIEWS } from "./areas";
+import { AREAS } from "./areas";
 
 const ANSWERS = {
   "GET /sources": sample("Sources", { profiles: [{ id: 7, name: "Orrery House", network: "brevi", kind: "own" }] }),
@@ -18,7 +19,11 @@ const ANSWERS = {
   "GET /results/audience": sample("Audience"),
   "GET /results/metrics": sample("Catalogue"),
   "GET /results/footing": sample("Footing"),
-  "GET /links/traffic": sample("Traffic"),
+  "GET /site/traffic": sample("Traffic"),
+  "GET /site/funnel": sample("Funnels"),
+  "GET /site/attribution": sample("Attribution"),
+  "GET /site/conversions": sample("ConversionList"),
+  "GET /site/sites": sample("Sites"),
   "GET /links": sample("Links"),
   "GET /competitors": sample("Competitors"),
 };
@@ -34,14 +39,12 @@ const PARTS: { part: Part[]; name: string; value: string; words: RegExp }[] = [
   { part: ["age"], name: "age", value: "24", words: /at 24 hours/ },
   { part: ["against"], name: "compare", value: "year_before", words: /a year before/ },
 ];
-const OF_A_VIEW = /^GET \/(results|links|competitors)/;
+const OF_A_VIEW = /^GET \/(results|links|site|competitors)/;
 /** What the whole shell asks with the study, or what is no figure of it. */
 const OF_NO_VIEW = /\/(tags|findings|preferences)$/;
-const views = [
-  ...RESULTS_VIEWS.map((v) => `results${v.path && `/${v.path}`}`),
-  ...LINKS_VIEWS.filter((v) => v.path === "").map(() => "links"),
-  "competitors",
-].filter((path) => partsAt(`/brand/${path}`) !== null);
+const views = AREAS.flatMap((area) => (area.views ?? []).map((view) => `${area.path}${view.path && `/${view.path}`}`))
+  // Pages of links look at a period and show no figure of a study.
+  .filter((path) => path !== "links/pages" && partsAt(AREAS, `/brand/${path}`) !== null);
 
 describe("every view by every part of the sentence", () => {
   it.each(views.flatMap((path) => PARTS.map((part) => [path, part.name, part] as const)))(
@@ -54,7 +57,7 @@ describe("every view by every part of the sentence", () => {
           (a) => OF_A_VIEW.test(`${a.method} ${a.path}`) && !OF_NO_VIEW.test(a.path) && a.query.has("first"),
         );
       await waitFor(() => expect(own().length).toBeGreaterThan(0));
-      const has = partsAt(`/brand/${path}`) ?? [];
+      const has = partsAt(AREAS, `/brand/${path}`) ?? [];
       const isSaid = part.some((one) => has.includes(one));
       for (const asked of own()) {
         // The footing is what tells which age there is.

@@ -4,7 +4,7 @@ import { cleanup, configure, render, screen } from "@testing-library/react";
 import userEvent, { type UserEvent } from "@testing-library/user-event";
 import { afterEach, expect } from "vitest";
 import { App } from "../app/App";
-import { noteSignedIn } from "../app/ended";
+import { noteSignedIn } from "../study/ended";
 import { type Answers, BRAND, type FakeServer, shell, stand } from "./server";
 
 export { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";

@@ -12,7 +12,7 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.links.actions import Draft, change_link, make_link
 from dakika_server.links.models import TrackedLink
 from dakika_server.links.queries import Scope, begun_days, figures_of, life_of, links_of, one_link
-from dakika_server.links.queries.days import behind_day, traffic_of
+from dakika_server.links.queries.days import behind_day
 from dakika_server.links.queries.links import counted
 from dakika_server.links.serializers.figures import (
     DayBehindSerializer,
@@ -20,10 +20,9 @@ from dakika_server.links.serializers.figures import (
     LinkDetailSerializer,
     LinksQuerySerializer,
     LinksSerializer,
-    TrafficSerializer,
 )
 from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
-from dakika_server.results.study import StudySerializer, period_of, study_of
+from dakika_server.results.study import period_of, study_of
 from dakika_server.shared import clock
 
 NONE = (0, 0, 0)
@@ -65,19 +64,6 @@ class LinksView(BrandView):
         """A new link."""
         link = make_link(request.user, self.brand, Draft(**read(DraftSerializer, request.data)))
         return Response(LinkSerializer(link).data, status=201)
-
-
-class TrafficView(BrandView):
-    """Traffic by day."""
-
-    @extend_schema(operation_id="read_traffic", parameters=[StudySerializer], responses=TrafficSerializer)
-    def get(self, request: Request, brand: str) -> Response:
-        """Clicks, visits and conversions, and the days that stand out."""
-        now = clock.now()
-        study = study_of(self.brand, read(StudySerializer, request.query_params), now)
-        found = traffic_of(study, now)
-        spikes = [{"day": day, "z": z} for day, z in found.spikes]
-        return Response(TrafficSerializer({**vars(found), "period": study.period, "spikes": spikes}).data)
 
 
 class DayBehindView(BrandView):

@@ -19,11 +19,8 @@ from dakika_server.links.models.links import (
     LinkUse,
     TrackedLink,
 )
-from dakika_server.links.models.logs import AccessLog, AccessLogChunk
-from dakika_server.links.models.visits import Conversion, ConversionStage, Goal, Site, Visit
 
 __all__ = [
-    "AccessLog", "AccessLogChunk", "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal",
-    "Conversion", "ConversionStage", "FormerTarget", "Goal", "Journal", "LinkDomain", "LinkPage", "LinkPageEntry",
-    "LinkSettings", "LinkUse", "Site", "TrackedLink", "Visit", "VisitorSalt",
+    "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "FormerTarget", "Journal",
+    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "TrackedLink", "VisitorSalt",
 ]  # fmt: skip

@@ -1,4 +1,4 @@
-"""Traffic by day: clicks, visits and conversions; which days stand out, and which links and referrers made them.
+"""A day's clicks: whether it stands out, and which links and referrers made it.
 
 Counted as in the summary of results (links/brought.py), so that both say the same of any study.
 """
@@ -12,33 +12,15 @@ from dakika_core.results.spikes import explain, seasonal_level, spikes_in
 from dakika_core.values.period import Period
 from django.db.models import Sum
 
-from dakika_server.links.brought import brought, clicks_of_posts
-from dakika_server.links.models import ClickDay, ClickSpread, TrackedLink, Visit
+from dakika_server.links.brought import NAME, clicks_brought, clicks_of_posts
+from dakika_server.links.models import ClickDay, ClickSpread, TrackedLink
 from dakika_server.links.queries.figures import Scope
 from dakika_server.results import queries
-from dakika_server.results.queries import Courses
 from dakika_server.results.study import Study
 
-NAMES = ("tracked_clicks", "visits", "conversions")
 DAYS_BEFORE = 56
 SAME_WEEKDAYS = 8
 MOST_ITEMS = 300
-
-
-@dataclass(frozen=True, kw_only=True)
-class Traffic:
-    """By day of the period: people's clicks, visits, conversions; and (day, robust z) of clicks that stand out.
-
-    Visits are those that came by a tracked link or from a network; site_visits counts all of the
-    period, however they came, where the study is of everything.
-    """
-
-    clicks: list[int]
-    visits: list[int]
-    conversions: list[int]
-    has_visits: bool
-    site_visits: int | None
-    spikes: list[tuple[date, float]]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -65,34 +47,9 @@ class DayBehind:
     explained: float
 
 
-def traffic_of(study: Study, now: datetime) -> Traffic:
-    """Everything about the traffic of a study, in a fixed number of queries."""
-    period = study.period
-    wide = Period(first=period.first - timedelta(days=DAYS_BEFORE), last=period.last, zone=period.zone)
-    courses = brought(study, wide)
-    clicks, visits, conversions = (_course(courses, name, wide) for name in NAMES)
-    found = spikes_in(_ended(clicks, wide, now))
-    days = wide.dates()
-    every = Visit.objects.filter(brand=study.brand)
-    site_visits = None
-    if not _is_narrow(study):
-        site_visits = every.filter(started_at__gte=period.start, started_at__lt=period.end).count()
-    return Traffic(
-        clicks=_counts(clicks), visits=_counts(visits), conversions=_counts(conversions), site_visits=site_visits,
-        has_visits=every.exists(), spikes=[(days[s.at], s.z) for s in found if days[s.at] >= period.first],
-    )  # fmt: skip
-
-
-def _is_narrow(study: Study) -> bool:
+def is_of_some(study: Study) -> bool:
+    """Whether it studies some of the brand's posts, not all of its traffic."""
     return study.is_narrow or any(v is not None for v in (study.network, study.profile, study.format))
-
-
-def _course(courses: Courses, name: str, period: Period) -> Any:
-    return queries.summed([course[name] for course in courses.values()], period.days)
-
-
-def _counts(course: Any) -> list[int]:
-    return [int(n) for n in np.nan_to_num(course)[DAYS_BEFORE:]]
 
 
 def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
@@ -101,16 +58,16 @@ def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
     Where posts are studied, referrers are those of their links.
     """
     wide = Period(first=day - timedelta(days=DAYS_BEFORE), last=day, zone=study.brand.zone)
-    counts = np.nan_to_num(_course(brought(study, wide), "tracked_clicks", wide))
-    ended = _ended(counts, wide, now)
-    level, z = seasonal_level(ended)
+    counts = np.nan_to_num(_clicks(study, wide))
+    whole = ended(counts, wide, now)
+    level, z = seasonal_level(whole)
     known = bool(z[-1] == z[-1])
     excess = float(counts[-1] - level[-1]) if known else 0.0
-    is_spike = any(s.at == len(counts) - 1 for s in spikes_in(ended))
+    is_spike = any(s.at == len(counts) - 1 for s in spikes_in(whole))
     rows = _of_links(study, day)
     links, share = _parts(rows, excess if is_spike else 0.0)
     names = dict(TrackedLink.objects.filter(pk__in=[part.id for part in links]).values_list("pk", "name"))
-    of_links = [row[1] for row in rows if row[1]] if _is_narrow(study) else None
+    of_links = [row[1] for row in rows if row[1]] if is_of_some(study) else None
     referrers, _ = _parts(_of_referrers(study, day, of_links), excess if is_spike else 0.0)
     return DayBehind(
         value=int(counts[-1]), level=float(level[-1]) if known else None, z=float(z[-1]) if known else None,
@@ -119,8 +76,14 @@ def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
     )  # fmt: skip
 
 
-def _ended(counts: Any, period: Period, now: datetime) -> Any:
-    """A day that is not over is no day yet."""
+def _clicks(study: Study, period: Period) -> Any:
+    answer = clicks_brought(study, period)
+    networks = {study.network or "", *answer.courses}
+    return queries.summed([answer.of(network)[NAME] for network in networks], period.days)
+
+
+def ended(counts: Any, period: Period, now: datetime) -> Any:
+    """Counts by day of a period, shape (days,), NaN from today on: a day that is not over is no day yet."""
     today = (now.astimezone(period.zone).date() - period.first).days
     return np.where(np.arange(len(counts)) < today, counts, np.nan)
 

@@ -1,8 +1,6 @@
 """Promise: click figures are what one counts by hand, by day, hour, dimension and over a link's whole life."""
 
-import uuid
-from datetime import UTC, datetime, timedelta
-from typing import Any
+from datetime import timedelta
 
 import pytest
 from django.db import connection
@@ -10,37 +8,15 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from dakika_server.brands.models import Brand
-from dakika_server.links.models import Click, LinkUse, TrackedLink
+from dakika_server.links.models import LinkUse
+from dakika_server.links.testing import START, a_link, click
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Post, Profile
 
 pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house/links"
-START = datetime(2026, 10, 5, 9, tzinfo=UTC)  # a Monday, ten o'clock in Lisbon
 WEEK = "first=2026-10-05&last=2026-10-11&compare=previous"
-
-
-def a_link(brand: Brand, code: str, **values: Any) -> TrackedLink:
-    page = f"https://orrery.example/{code}"
-    return TrackedLink.objects.create(
-        brand=brand, code=code, name=code, destination=page, target=page, created_at=START, **values
-    )
-
-
-def click(link: TrackedLink, hours: float, count: int = 1, **values: Any) -> None:
-    values = {"device": "phone", "referrer": "brevi.example", "country": "PT", "bot_reason": ""} | values
-    Click.objects.bulk_create(
-        Click(
-            brand_id=link.brand_id,
-            link=link,
-            key=uuid.uuid4(),
-            at=START + timedelta(hours=hours),
-            visitor=uuid.uuid4().bytes,
-            **values,
-        )
-        for _ in range(count)
-    )
 
 
 def test_figures_of_a_week_against_the_one_before(client: Client, brand: Brand) -> None:
@@ -141,38 +117,6 @@ def test_nothing_is_missing_where_nobody_clicked(client: Client, brand: Brand) -
     told = client.get(f"{BASE}/{link.pk}?first=2020-01-01&last=2020-01-02").json()
     assert told["figures"]["ratio"] == {"value": None, "low": None, "high": None, "is_sure": False}
     assert told["life"]["uses"] == []
-
-
-def test_traffic_marks_days_that_stand_out_and_names_what_made_them(client: Client, brand: Brand) -> None:
-    from dakika_server.links.models import Visit
-
-    usual, loud = a_link(brand, "usual", network="brevi"), a_link(brand, "loud", network="commons")
-    for day in range(-56, 7):
-        click(usual, 24 * day, 10 + day % 3)
-    click(loud, 24 * 2, 90, referrer="commons.example")
-    Visit.objects.create(
-        brand=brand,
-        visitor=b"v",
-        started_at=START,
-        ended_at=START,
-        pages=1,
-        channel="brevi",
-        origin="script",
-        link=usual,
-    )
-    told = client.get(f"{BASE}/traffic?{WEEK}").json()
-    assert told["clicks"][2] == 90 + 12
-    assert (told["visits"], told["has_visits"]) == ([1, 0, 0, 0, 0, 0, 0], True)
-    assert [s["day"] for s in told["spikes"]] == ["2026-10-07"]
-    behind = client.get(f"{BASE}/behind?{WEEK}&day=2026-10-07").json()
-    assert (behind["value"], behind["is_spike"]) == (102, True)
-    assert behind["links"][0]["name"] == "loud"
-    assert behind["links"][0]["share"] > 0.9
-    assert behind["referrers"][0]["name"] == "commons.example"
-    calm = client.get(f"{BASE}/behind?{WEEK}&day=2026-10-07&network=brevi").json()
-    assert (calm["value"], calm["is_spike"]) == (12, False)
-    empty = client.get(f"{BASE}/behind?{WEEK}&day=2020-01-01").json()
-    assert (empty["value"], empty["links"], empty["is_spike"]) == (0, [], False)
 
 
 def test_whole_days_are_compared_and_a_click_of_today_is_there_at_once(

@@ -120,7 +120,7 @@ def test_without_the_database_it_is_503_with_a_time_and_one_line(
         raise OperationalError("connection refused\nIs the server running?")
 
     monkeypatch.setattr("dakika_server.accounts.api.session_of", away)
-    monkeypatch.setattr("dakika_server.links.collecting.Site.objects.select_related", away)
+    monkeypatch.setattr("dakika_server.site.collecting.Site.objects.select_related", away)
     for answer in (client.get("/api/session"), client.post("/collect/k", "{}", content_type="text/plain")):
         told(answer, 503)
         assert answer["Retry-After"] == "5"

@@ -1,8 +1,8 @@
 import { Link } from "react-router";
-import { useSession } from "../../app/queries";
-import { useAddress } from "../../app/useAddress";
 import { moment } from "../../lib/days";
 import { figure, plural, type Unit } from "../../lib/format";
+import { useSession } from "../../study/queries";
+import { useAddress } from "../../study/useAddress";
 import { Choice } from "../../ui/Choice";
 import { Cut } from "../../ui/Cut";
 import { Delta } from "../../ui/Marks";

@@ -3,4 +3,4 @@ import { lazyPage } from "../../lib/lazyPage";
 
 const BrandsPage = lazyPage(() => import("./BrandsPage"), "BrandsPage");
 
-export const brandsRoutes = <Route path="brands" element={<BrandsPage />} />;
+export const routes = <Route path="brands" element={<BrandsPage />} />;

@@ -1,11 +1,11 @@
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
-import { networkNamed, useBrand } from "../../app/brand";
-import { MinuteLine } from "../../app/line/MinuteLine";
-import { useProfiles } from "../../app/queries";
-import { StudySentence } from "../../app/StudySentence";
-import { ageName, useStudy } from "../../app/study";
 import { figure, interval, percent, plural, signed, type Unit } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { MinuteLine } from "../../study/line/MinuteLine";
+import { useProfiles } from "../../study/queries";
+import { StudySentence } from "../../study/StudySentence";
+import { ageName, useStudy } from "../../study/study";
 import { Cut } from "../../ui/Cut";
 import { CellBar, NetworkMark } from "../../ui/Marks";
 import { SortHead } from "../../ui/SortHead";

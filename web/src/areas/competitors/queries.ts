@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf } from "../../api/keys";
-import type { Study } from "../../app/study";
+import type { Study } from "../../study/study";
 
 export type Standing = Schemas["Standing"];
 

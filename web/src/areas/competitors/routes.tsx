@@ -3,4 +3,4 @@ import { lazyPage } from "../../lib/lazyPage";
 
 const CompetitorsPage = lazyPage(() => import("./CompetitorsPage"), "CompetitorsPage");
 
-export const competitorsRoutes = <Route path="competitors" element={<CompetitorsPage />} />;
+export const routes = <Route path="competitors" element={<CompetitorsPage />} />;

@@ -1,8 +1,8 @@
 import { type RefObject, useState } from "react";
-import { useAsTable } from "../../app/useAddress";
 import { CourseChart } from "../../charts/CourseChart";
 import { addDays, type Day, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { useAsTable } from "../../study/useAddress";
 import { FormSwitch, TableForm } from "../../ui/TableForm";
 import type { Figures } from "./queries";
 import { sum } from "./rules";

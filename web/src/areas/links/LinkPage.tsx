@@ -1,19 +1,19 @@
 import { useState } from "react";
 import { Link, useLocation, useParams } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
-import { useStudy } from "../../app/study";
 import { CourseChart } from "../../charts/CourseChart";
 import { addDays, dayOf, moment, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { AreaFrame } from "../../study/AreaFrame";
+import { networkNamed, useBrand } from "../../study/brand";
+import { useStudy } from "../../study/study";
 import { Button } from "../../ui/Button";
+import { CopyButton } from "../../ui/CopyButton";
 import { Cut } from "../../ui/Cut";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { ChangeLinkForm } from "./ChangeLinkForm";
 import { ClickCourse } from "./ClickCourse";
-import { CopyButton } from "./CopyButton";
-import { LinksFrame } from "./LinksFrame";
 import { type Life, type OneLink, useChangeLink, useLink } from "./queries";
 import { ageTitle, clicksTitle, hoursName } from "./rules";
 import { Spread } from "./Spread";
@@ -29,7 +29,7 @@ export function LinkPage() {
   const found = useLink(brand.slug, Number(id), study);
   const data = found.data;
   return (
-    <LinksFrame>
+    <AreaFrame area="links">
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !data ? (
@@ -60,7 +60,7 @@ export function LinkPage() {
           </div>
         </div>
       )}
-    </LinksFrame>
+    </AreaFrame>
   );
 }
 
@@ -171,7 +171,7 @@ function About({ link }: { link: OneLink }) {
               <a href={link.short} target="_blank" rel="noreferrer" className="under break-all hover:text-berry">
                 {link.short}
               </a>
-              <CopyButton text={link.short} />
+              <CopyButton text={link.short} said="The short address is copied." />
             </dd>
           </div>
           <div>

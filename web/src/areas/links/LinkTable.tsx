@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
 import { figure, since } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { CopyButton } from "../../ui/CopyButton";
 import { Cut } from "../../ui/Cut";
 import { NetworkMark } from "../../ui/Marks";
-import { CopyButton } from "./CopyButton";
 import type { TrackedLink } from "./queries";
 
 const SHOWN = 60;
@@ -55,7 +55,7 @@ export function LinkTable({ links, query }: { links: TrackedLink[]; query: strin
                 <td>
                   <span className="flex items-center">
                     <span className="truncate">{link.code}</span>
-                    <CopyButton text={link.short} />
+                    <CopyButton text={link.short} said="The short address is copied." />
                   </span>
                 </td>
                 <td className="text-right font-semibold">

@@ -1,19 +1,19 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
-import { useCampaigns } from "../../app/queries";
-import { useStudy } from "../../app/study";
 import { plural } from "../../lib/format";
+import { AreaFrame } from "../../study/AreaFrame";
+import { networkNamed, useBrand } from "../../study/brand";
+import { useCampaigns } from "../../study/queries";
+import { useStudy } from "../../study/study";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { CopyButton } from "../../ui/CopyButton";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { LikeNames } from "../results";
 import { ClickCourse } from "./ClickCourse";
-import { CopyButton } from "./CopyButton";
 import { HourStrips } from "./HourStrips";
-import { LinksFrame } from "./LinksFrame";
 import { LinkTable } from "./LinkTable";
 import { MakeLinkForm } from "./MakeLinkForm";
 import { MakeMany } from "./MakeMany";
@@ -68,7 +68,8 @@ export function LinksPage() {
     </>
   );
   return (
-    <LinksFrame
+    <AreaFrame
+      area="links"
       actions={
         <>
           <input
@@ -88,7 +89,7 @@ export function LinksPage() {
           className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule bg-panel px-5 py-2"
         >
           <b>{made.short}</b>
-          <CopyButton text={made.short} />
+          <CopyButton text={made.short} said="The short address is copied." />
           <Link to={`/${brand.slug}/links/${made.id}`} className="under hover:text-berry">
             {made.name}
           </Link>
@@ -192,6 +193,6 @@ export function LinksPage() {
           }}
         />
       </Sheet>
-    </LinksFrame>
+    </AreaFrame>
   );
 }

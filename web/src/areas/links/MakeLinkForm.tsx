@@ -1,8 +1,8 @@
 import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
-import { useCampaigns } from "../../app/queries";
 import { at } from "../../lib/days";
+import { useBrand } from "../../study/brand";
+import { useCampaigns } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";

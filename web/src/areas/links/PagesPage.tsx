@@ -1,16 +1,16 @@
 import { useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
-import { useStudy } from "../../app/study";
 import { figure, plural } from "../../lib/format";
+import { AreaFrame } from "../../study/AreaFrame";
+import { useBrand } from "../../study/brand";
+import { useStudy } from "../../study/study";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
+import { CopyButton } from "../../ui/CopyButton";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
-import { CopyButton } from "./CopyButton";
-import { LinksFrame } from "./LinksFrame";
 import { type LinkPageData, useLinks, usePages, useRemovePage, useSavePage } from "./queries";
 
 /** Pages that list the brand's current links, for networks that allow none in their texts. */
@@ -27,7 +27,7 @@ export function PagesPage() {
     </Button>
   );
   return (
-    <LinksFrame actions={make}>
+    <AreaFrame area="links" actions={make}>
       <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="pages-title">
         <h1 id="pages-title" className="text-[18px] leading-6">
           Pages of links
@@ -56,7 +56,7 @@ export function PagesPage() {
                     <a href={page.address} target="_blank" rel="noreferrer" className="under hover:text-berry">
                       {page.address}
                     </a>
-                    <CopyButton text={page.address} />
+                    <CopyButton text={page.address} said="The address is copied." />
                   </p>
                   <p className="label">
                     {page.entries.map((entry) => entry.title).join(" · ") || "It lists nothing at the moment."}
@@ -106,7 +106,7 @@ export function PagesPage() {
           />
         )}
       </Sheet>
-    </LinksFrame>
+    </AreaFrame>
   );
 }
 

@@ -1,13 +1,13 @@
 import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
+import { AreaFrame } from "../../study/AreaFrame";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
-import { LinksFrame } from "./LinksFrame";
 import { PARTS } from "./MakeLinkForm";
 import {
   type LinkSettings,
@@ -30,7 +30,7 @@ export function RulesPage() {
   const { brand } = useBrand();
   const settings = useLinkSettings(brand.slug);
   return (
-    <LinksFrame>
+    <AreaFrame area="links">
       {settings.error ? (
         <Failed error={settings.error} onRetry={() => settings.refetch()} />
       ) : !settings.data ? (
@@ -41,7 +41,7 @@ export function RulesPage() {
           <Domains settings={settings.data} />
         </div>
       )}
-    </LinksFrame>
+    </AreaFrame>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { networkNamed, useBrand } from "../../app/brand";
-import { languageName } from "../../app/study";
 import { figure } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { languageName } from "../../study/study";
 import { Choice } from "../../ui/Choice";
 import type { Figures } from "./queries";
 import { DIMENSIONS, type Dimension, REASONS } from "./rules";

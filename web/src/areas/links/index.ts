@@ -1,3 +1,21 @@
+import type { Area, View } from "../../study/areas";
+import { routes } from "./routes";
+
 export { MakeLinkForm } from "./MakeLinkForm";
 export { type TrackedLink, useMakeLinks } from "./queries";
-export { linksRoutes } from "./routes";
+
+/** What was clicked, pages of links, and the rules they are made by. */
+const views: readonly View[] = [
+  { path: "", name: "Clicks", has: ["network", "campaign", "against"] },
+  { path: "pages", name: "Pages", has: [] },
+  { path: "rules", name: "Rules", has: null },
+];
+
+export const links: Area = {
+  path: "links",
+  name: "Links",
+  routes,
+  letter: "l",
+  views,
+  acts: [{ name: "Make a tracked link", path: "links?new=1" }],
+};

@@ -1,8 +1,8 @@
 import { Link, useParams, useSearchParams } from "react-router";
-import { useBrand } from "../../app/brand";
-import { MinuteLine } from "../../app/line/MinuteLine";
-import { useProfiles } from "../../app/queries";
 import { dayOf, timeOf } from "../../lib/days";
+import { useBrand } from "../../study/brand";
+import { MinuteLine } from "../../study/line/MinuteLine";
+import { useProfiles } from "../../study/queries";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { Composer } from "./Composer";
 import { usePlannedPost } from "./queries";

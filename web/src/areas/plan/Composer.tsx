@@ -1,10 +1,10 @@
 import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { ProblemError, Schemas } from "../../api/client";
-import { networkNamed, useBrand } from "../../app/brand";
-import { useCampaigns, useSession } from "../../app/queries";
 import { at, dayOf, moment, timeOf } from "../../lib/days";
 import { figure } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { useCampaigns, useSession } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { DateField } from "../../ui/DateField";

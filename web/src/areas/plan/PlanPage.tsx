@@ -1,10 +1,10 @@
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
-import { MinuteLine } from "../../app/line/MinuteLine";
 import { addDays, at, shortDay, spanText, timeOf, WEEKDAYS, weekday } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { MinuteLine } from "../../study/line/MinuteLine";
 import { Cut } from "../../ui/Cut";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Failed, Loading } from "../../ui/States";

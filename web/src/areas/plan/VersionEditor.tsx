@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { Schemas } from "../../api/client";
-import { useNetwork } from "../../app/brand";
+import { useNetwork } from "../../study/brand";
 import { NetworkMark } from "../../ui/Marks";
 import type { Check } from "./queries";
 

@@ -1,1 +1,10 @@
-export { planRoutes } from "./routes";
+import type { Area } from "../../study/areas";
+import { routes } from "./routes";
+
+export const plan: Area = {
+  path: "plan",
+  name: "Plan",
+  routes,
+  letter: "p",
+  acts: [{ name: "Write a post", path: "plan/new" }],
+};

@@ -4,7 +4,7 @@ import { lazyPage } from "../../lib/lazyPage";
 const ComposePage = lazyPage(() => import("./ComposePage"), "ComposePage");
 const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
 
-export const planRoutes = (
+export const routes = (
   <Route path="plan">
     <Route index element={<PlanPage />} />
     <Route path="new" element={<ComposePage key="new" />} />

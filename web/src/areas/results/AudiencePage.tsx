@@ -1,8 +1,8 @@
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../app/brand";
-import { carriedAll, languageName, useStudy } from "../../app/study";
 import { shortDay, spanText } from "../../lib/days";
 import { absolute, plural, share } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { carriedAll, languageName, useStudy } from "../../study/study";
 import { Cut } from "../../ui/Cut";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useAudience } from "./queries";

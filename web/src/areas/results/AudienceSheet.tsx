@@ -1,9 +1,9 @@
 import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
-import { printedText } from "../../app/printing";
-import { carriedAll, useStudy } from "../../app/study";
+import { printedText } from "../../figures/printing";
 import { moment, spanText } from "../../lib/days";
 import { figure } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { carriedAll, useStudy } from "../../study/study";
 import { Button } from "../../ui/Button";
 import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";

@@ -1,9 +1,9 @@
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../app/brand";
-import { carriedAll, useStudy } from "../../app/study";
 import { moment, spanText } from "../../lib/days";
 import { interval } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { carriedAll, useStudy } from "../../study/study";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { RelatedList } from "./LikeNames";

@@ -1,8 +1,8 @@
 import { Link, useLocation } from "react-router";
-import { useBrand, useNetwork } from "../../app/brand";
-import { carriedAll, useStudy } from "../../app/study";
 import { longDay, published } from "../../lib/days";
 import { figure, percent } from "../../lib/format";
+import { useBrand, useNetwork } from "../../study/brand";
+import { carriedAll, useStudy } from "../../study/study";
 import { Cut } from "../../ui/Cut";
 import { CellBar, NetworkMark } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";

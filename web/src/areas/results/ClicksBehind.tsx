@@ -1,8 +1,8 @@
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../app/brand";
-import { carriedAll, useStudy } from "../../app/study";
 import { longDay } from "../../lib/days";
 import { figure, percent, plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { carriedAll, useStudy } from "../../study/study";
 import { Cut } from "../../ui/Cut";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { useBrand } from "../../app/brand";
-import { languageName } from "../../app/study";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { languageName } from "../../study/study";
 import { Button } from "../../ui/Button";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";

@@ -1,10 +1,10 @@
 import { useRef } from "react";
-import { useBrand } from "../../app/brand";
-import { useStudy } from "../../app/study";
-import { useAddress, useAsTable } from "../../app/useAddress";
 import { GainLossChart } from "../../charts/GainLossChart";
 import { addDays, longDay } from "../../lib/days";
 import { absolute, figure, plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { useStudy } from "../../study/study";
+import { useAddress, useAsTable } from "../../study/useAddress";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { FormSwitch, TableForm } from "../../ui/TableForm";
 import { BasisSheet } from "./BasisSheet";

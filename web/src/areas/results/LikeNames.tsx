@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useBrand } from "../../app/brand";
-import { carriedAll, type Study } from "../../app/study";
 import { figure, type Unit } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { carriedAll, type Study } from "../../study/study";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useBasis } from "./queries";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useBrand } from "../../app/brand";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { inputLook } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";

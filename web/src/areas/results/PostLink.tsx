@@ -1,6 +1,6 @@
 import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
 import { figure, plural } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
 import { Cut } from "../../ui/Cut";
 import { NetworkMark } from "../../ui/Marks";
 

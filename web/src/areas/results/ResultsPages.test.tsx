@@ -260,7 +260,7 @@ describe("traffic", () => {
   }); // biome-ignore format: a post
 
   it("promises in one sentence what became of the clicks", async () => {
-    screenAt("results/traffic", { "GET /links/traffic": traffic(), "GET /results/posts": posts([]) });
+    screenAt("results/traffic", { "GET /site/traffic": traffic(), "GET /results/posts": posts([]) });
     expect(
       await screen.findByRole("heading", { name: "56 clicks on tracked links, 28 visits by links and networks" }),
     ).toBeTruthy();
@@ -273,7 +273,7 @@ describe("traffic", () => {
       post(2, "Nobody saw it, all came", 3, 80),
       post(3, "A network that tells no clicks", 800, null),
     ];
-    screenAt("results/traffic", { "GET /links/traffic": traffic(), "GET /results/posts": posts(rows) });
+    screenAt("results/traffic", { "GET /site/traffic": traffic(), "GET /results/posts": posts(rows) });
     const quiet = (await screen.findByRole("heading", { name: "Much attention, hardly a click" })).parentElement;
     const busy = screen.getByRole("heading", { name: "Little attention, many clicks" }).parentElement;
     expect(quiet?.textContent).toContain("Everybody loved it");
@@ -284,7 +284,7 @@ describe("traffic", () => {
 
   it("promises a step to take where nothing was clicked", async () => {
     const nothing = { clicks: course(0), visits: course(0), has_visits: false };
-    screenAt("results/traffic", { "GET /links/traffic": traffic(nothing), "GET /results/posts": posts([]) });
+    screenAt("results/traffic", { "GET /site/traffic": traffic(nothing), "GET /results/posts": posts([]) });
     expect((await screen.findByRole("link", { name: "Make a link" })).getAttribute("href")).toContain("links?new=1");
   });
 });

@@ -1,8 +1,8 @@
 import { type RefObject, useRef } from "react";
-import { useBrand } from "../../app/brand";
-import { comparedSpan, useAge, useStudy } from "../../app/study";
 import { saveChart } from "../../charts/save";
 import { spanText } from "../../lib/days";
+import { useBrand } from "../../study/brand";
+import { comparedSpan, useAge, useStudy } from "../../study/study";
 import { Choice } from "../../ui/Choice";
 import { useToast } from "../../ui/Toast";
 

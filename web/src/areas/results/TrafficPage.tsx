@@ -1,10 +1,10 @@
 import { useMemo, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../app/brand";
-import { carriedAll, useAge, useStudy } from "../../app/study";
 import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
 import { addDays, dayOf, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { carriedAll, useAge, useStudy } from "../../study/study";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { ClicksBehind } from "./ClicksBehind";
 import { PostLink } from "./PostLink";
@@ -68,7 +68,7 @@ export function TrafficPage() {
             what made it. {isOfPosts && "A link's clicks belong to the post studied that carried it last. "}
             {(clicks.data.site_visits ?? 0) > visited && (
               <>
-                <Link to={`/${brand.slug}/links/sites${carriedAll(search)}`} className="under hover:text-berry">
+                <Link to={`/${brand.slug}/site/sites${carriedAll(search)}`} className="under hover:text-berry">
                   {plural(clicks.data.site_visits ?? 0, "visit")} of the site in all
                 </Link>
                 , however they came.{" "}
@@ -118,7 +118,7 @@ export function TrafficPage() {
             <Link to={`/${brand.slug}/links${carriedAll(search)}`} className="under hover:text-berry">
               Clicks link by link
             </Link>{" "}
-            <Link to={`/${brand.slug}/links/funnel${carriedAll(search)}`} className="under hover:text-berry">
+            <Link to={`/${brand.slug}/site${carriedAll(search)}`} className="under hover:text-berry">
               From view to value
             </Link>
           </p>

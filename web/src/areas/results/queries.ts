@@ -4,12 +4,12 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
-import { useBrand } from "../../app/brand";
-import { useLater } from "../../app/later";
-import { usePrinting } from "../../app/printing";
-import { useKeepPreference, usePreferences } from "../../app/queries";
-import type { Study } from "../../app/study";
+import { usePrinting } from "../../figures/printing";
 import { keptWithin } from "../../lib/keep";
+import { useBrand } from "../../study/brand";
+import { useLater } from "../../study/later";
+import { useKeepPreference, usePreferences } from "../../study/queries";
+import type { Study } from "../../study/study";
 
 export type Measured = Schemas["Measured"];
 export type PostRow = Schemas["PostRow"];
@@ -209,7 +209,7 @@ export function useTraffic(brand: string, study: Study) {
   return useQuery({
     queryKey: keyOf("traffic", brand, study),
     queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/links/traffic", { params: { path: { brand }, query: asked(study) } })),
+      unwrap(api.GET("/api/brands/{brand}/site/traffic", { params: { path: { brand }, query: asked(study) } })),
   });
 }
 

@@ -13,7 +13,7 @@ const TrafficPage = lazyPage(() => import("./TrafficPage"), "TrafficPage");
 const FindingsPage = lazyPage(() => import("./FindingsPage"), "FindingsPage");
 const MetricsPage = lazyPage(() => import("./metrics/MetricsPage"), "MetricsPage");
 
-export const resultsRoutes = (
+export const routes = (
   <Route path="results">
     <Route index element={<SummaryPage />} />
     <Route path="difference" element={<DifferencePage />} />

@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { networkNamed, useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { ProblemError } from "../../api/client";
-import { networkNamed, useBrand } from "../../app/brand";
-import { useAddBrand, useChangeBrand } from "../../app/queries";
 import { plural } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { useAddBrand, useChangeBrand } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { NetworkMark } from "../../ui/Marks";

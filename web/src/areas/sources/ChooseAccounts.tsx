@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { useBrand, useNetwork } from "../../app/brand";
 import { plural } from "../../lib/format";
+import { useBrand, useNetwork } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";

@@ -1,4 +1,4 @@
-import { useBrand } from "../../app/brand";
+import { useBrand } from "../../study/brand";
 import { NetworkMark } from "../../ui/Marks";
 import { DIMENSION_NAMES } from "./rules";
 

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { plural, since } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
 import { Field } from "../../ui/Field";

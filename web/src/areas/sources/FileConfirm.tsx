@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { ProblemError } from "../../api/client";
-import { networkNamed, useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Notice } from "../../ui/States";

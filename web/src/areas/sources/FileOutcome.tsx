@@ -1,7 +1,7 @@
 import { Link } from "react-router";
-import { useBrand } from "../../app/brand";
 import { addDays } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { StateWord } from "../../ui/Marks";
 import { Notice } from "../../ui/States";

@@ -1,6 +1,6 @@
-import { useBrand } from "../../app/brand";
 import { moment, shortDay } from "../../lib/days";
 import { figure, formatNames, plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { Notice } from "../../ui/States";
 import { DateQuestion } from "./FileQuestions";
 import type { Preview } from "./queries";

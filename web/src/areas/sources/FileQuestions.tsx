@@ -1,6 +1,6 @@
-import { useBrand } from "../../app/brand";
 import { longDay } from "../../lib/days";
 import { figure } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { inputLook } from "../../ui/Field";
 import { type Preview, useSettleFile } from "./queries";

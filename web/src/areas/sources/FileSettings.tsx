@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import type { ProblemError } from "../../api/client";
-import { useBrand } from "../../app/brand";
 import { at, dayOf, timeOf } from "../../lib/days";
 import { formatNames } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { DateField } from "../../ui/DateField";
 import { inputLook } from "../../ui/Field";
 import { Notice } from "../../ui/States";

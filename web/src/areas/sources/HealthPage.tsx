@@ -1,7 +1,7 @@
 import { Link } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Empty, Failed, Loading, Notice } from "../../ui/States";

@@ -1,6 +1,6 @@
 import { Link, useNavigate, useParams } from "react-router";
-import { useBrand } from "../../app/brand";
 import { plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Failed, Loading, Notice, While } from "../../ui/States";
 import { FileConfirm } from "./FileConfirm";

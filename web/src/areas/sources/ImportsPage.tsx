@@ -1,8 +1,8 @@
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useBrand } from "../../app/brand";
 import { moment } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
 import { StateWord } from "../../ui/Marks";

@@ -1,5 +1,5 @@
-import { useBrand } from "../../app/brand";
 import { figure } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { NetworkMark } from "../../ui/Marks";
 import { DIMENSION_NAMES, FIELD_NAMES } from "./rules";
 import { SourcesBar } from "./SourcesBar";

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useBrand, useNetwork } from "../../app/brand";
 import { CourseChart } from "../../charts/CourseChart";
 import { moment, shortDay, WEEKDAYS } from "../../lib/days";
 import { figure, percent, plural, since } from "../../lib/format";
+import { useBrand, useNetwork } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
-import { useBrand } from "../../app/brand";
+import { useBrand } from "../../study/brand";
 
 const PARTS = [
   ["", "Profiles"],

@@ -1,7 +1,7 @@
 import { Link, useSearchParams } from "react-router";
-import { networkNamed, useBrand } from "../../app/brand";
 import { dayOf, shortDay } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
 import { NetworkMark, StateWord } from "../../ui/Marks";

@@ -1,1 +1,10 @@
-export { sourcesRoutes } from "./routes";
+import type { Area } from "../../study/areas";
+import { routes } from "./routes";
+
+export const sources: Area = {
+  path: "sources",
+  name: "Sources",
+  routes,
+  letter: "s",
+  acts: [{ name: "Import a file", path: "sources/import" }],
+};

@@ -11,7 +11,7 @@ const NetworksPage = lazyPage(() => import("./NetworksPage"), "NetworksPage");
 const ProfilePage = lazyPage(() => import("./ProfilePage"), "ProfilePage");
 const SourcesPage = lazyPage(() => import("./SourcesPage"), "SourcesPage");
 
-export const sourcesRoutes = (
+export const routes = (
   <Route path="sources">
     <Route index element={<SourcesPage />} />
     <Route path="profiles/:profile" element={<ProfilePage />} />

@@ -1,11 +1,11 @@
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { networkNamed, useBrand, useNetwork } from "../../app/brand";
-import { MinuteLine } from "../../app/line/MinuteLine";
-import { ageName } from "../../app/study";
-import { useAsTable } from "../../app/useAddress";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
+import { networkNamed, useBrand, useNetwork } from "../../study/brand";
+import { MinuteLine } from "../../study/line/MinuteLine";
+import { ageName } from "../../study/study";
+import { useAsTable } from "../../study/useAddress";
 import { Choice } from "../../ui/Choice";
 import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";

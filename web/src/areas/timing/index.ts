@@ -1,2 +1,11 @@
+import type { Area } from "../../study/areas";
+import { routes } from "./routes";
+
 export { useBestHours } from "./queries";
-export { timingRoutes } from "./routes";
+
+export const timing: Area = {
+  path: "timing",
+  name: "Timing",
+  routes,
+  letter: "t",
+};

@@ -3,4 +3,4 @@ import { lazyPage } from "../../lib/lazyPage";
 
 const TimingPage = lazyPage(() => import("./TimingPage"), "TimingPage");
 
-export const timingRoutes = <Route path="timing" element={<TimingPage />} />;
+export const routes = <Route path="timing" element={<TimingPage />} />;

@@ -1,6 +1,6 @@
-import { networkNamed, useBrand } from "../../../app/brand";
-import { useStudy } from "../../../app/study";
 import { figure, formatNames, share } from "../../../lib/format";
+import { networkNamed, useBrand } from "../../../study/brand";
+import { useStudy } from "../../../study/study";
 import { NetworkMark } from "../../../ui/Marks";
 import type { Decomposition } from "../queries";
 import { ContributionBar } from "./ContributionBar";

@@ -1,8 +1,8 @@
 import { useSearchParams } from "react-router";
-import { useBrand } from "../../../app/brand";
-import { useStudy } from "../../../app/study";
-import { useAddress } from "../../../app/useAddress";
 import { absolute, figure } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { useStudy } from "../../../study/study";
+import { useAddress } from "../../../study/useAddress";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { BasisSheet } from "../BasisSheet";
 import { type Decomposition, useChosen, useDecomposition, useSummary } from "../queries";

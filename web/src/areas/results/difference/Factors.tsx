@@ -1,6 +1,6 @@
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../../app/brand";
 import { absolute, figure } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
 import type { Decomposition } from "../queries";
 import { ContributionBar } from "./ContributionBar";
 import { against, FACTORS, largest } from "./rules";

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
-import { networkNamed, useBrand } from "../../../app/brand";
 import { dayOf, shortDay } from "../../../lib/days";
 import { absolute, figure, plural } from "../../../lib/format";
+import { networkNamed, useBrand } from "../../../study/brand";
 import { Cut } from "../../../ui/Cut";
 import { NetworkMark } from "../../../ui/Marks";
 import { PostLink } from "../PostLink";

@@ -1,9 +1,9 @@
 import { useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../../app/brand";
-import { carriedAll, languageName, useAge, useStudy } from "../../../app/study";
-import { useAddress } from "../../../app/useAddress";
 import { figure, formatNames, plural } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { carriedAll, languageName, useAge, useStudy } from "../../../study/study";
+import { useAddress } from "../../../study/useAddress";
 import { Choice } from "../../../ui/Choice";
 import { StateWord } from "../../../ui/Marks";
 import { Empty, Failed, Loading } from "../../../ui/States";

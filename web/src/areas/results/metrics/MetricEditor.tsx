@@ -1,9 +1,9 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { ProblemError } from "../../../api/client";
-import { useBrand } from "../../../app/brand";
-import { useStudy } from "../../../app/study";
 import { spanText } from "../../../lib/days";
 import { figure, plural } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { useStudy } from "../../../study/study";
 import { Button } from "../../../ui/Button";
 import { Field, inputLook } from "../../../ui/Field";
 import { Sheet } from "../../../ui/Sheet";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { useBrand } from "../../../app/brand";
 import { plural } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { NetworkMark } from "../../../ui/Marks";
 import { Empty, Failed, Loading } from "../../../ui/States";

@@ -1,8 +1,8 @@
 import { Link, useLocation } from "react-router";
-import { networkNamed, useBrand } from "../../../app/brand";
-import { useTags } from "../../../app/queries";
 import { published } from "../../../lib/days";
 import { figure, formatNames } from "../../../lib/format";
+import { networkNamed, useBrand } from "../../../study/brand";
+import { useTags } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { HiddenMark } from "../PostLink";

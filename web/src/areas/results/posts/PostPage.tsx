@@ -1,12 +1,12 @@
 import { type ReactNode, useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
-import { useBrand, useNetwork } from "../../../app/brand";
-import { MinuteLine } from "../../../app/line/MinuteLine";
-import { useCampaigns } from "../../../app/queries";
-import { languageName } from "../../../app/study";
 import { GrowthChart } from "../../../charts/GrowthChart";
 import { moment, published } from "../../../lib/days";
 import { figure, formatNames, percent, plural } from "../../../lib/format";
+import { useBrand, useNetwork } from "../../../study/brand";
+import { MinuteLine } from "../../../study/line/MinuteLine";
+import { useCampaigns } from "../../../study/queries";
+import { languageName } from "../../../study/study";
 import { Button } from "../../../ui/Button";
 import { Choice } from "../../../ui/Choice";
 import { NetworkMark } from "../../../ui/Marks";

@@ -1,10 +1,10 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { useBrand } from "../../../app/brand";
-import { carriedAll, useAge, useStudy } from "../../../app/study";
-import { useAddress } from "../../../app/useAddress";
 import { plural } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
+import { useBrand } from "../../../study/brand";
+import { carriedAll, useAge, useStudy } from "../../../study/study";
+import { useAddress } from "../../../study/useAddress";
 import { Choice } from "../../../ui/Choice";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { MetricPicker } from "../MetricPicker";

@@ -1,11 +1,11 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
-import { networkNamed, useBrand } from "../../../app/brand";
-import { useTags } from "../../../app/queries";
-import { useAge } from "../../../app/study";
 import { published } from "../../../lib/days";
 import { ageSoFar, figure, formatNames } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
+import { networkNamed, useBrand } from "../../../study/brand";
+import { useTags } from "../../../study/queries";
+import { useAge } from "../../../study/study";
 import { Cut } from "../../../ui/Cut";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";

@@ -1,5 +1,5 @@
-import { languageName, useAge } from "../../../app/study";
 import { figure, formatNames, plural } from "../../../lib/format";
+import { languageName, useAge } from "../../../study/study";
 import { Failed, Loading } from "../../../ui/States";
 import type { Metric, useTotals } from "../queries";
 import { shortName } from "./PostsTable";

@@ -1,5 +1,5 @@
-import { useNetwork } from "../../../app/brand";
 import { figure } from "../../../lib/format";
+import { useNetwork } from "../../../study/brand";
 import { Delta, NetworkMark } from "../../../ui/Marks";
 import type { Measured } from "../queries";
 import { addsUp, shares } from "../rules";

@@ -1,9 +1,9 @@
-import { useBrand } from "../../../app/brand";
-import { usePreferences } from "../../../app/queries";
-import { useStudy } from "../../../app/study";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
 import { figure } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { usePreferences } from "../../../study/queries";
+import { useStudy } from "../../../study/study";
 import { Delta } from "../../../ui/Marks";
 import { type Measured, useSpikes } from "../queries";
 import { type Form, formOf } from "../rules";

@@ -83,7 +83,7 @@ describe("the summary", () => {
             counted: "however they came",
             value: 14,
             why: "typed in too",
-            path: "links/sites",
+            path: "site/sites",
           },
           { name: "Clicks", counted: "in posts", value: 3, why: "carried", path: "results/traffic?profile=4" },
         ],
@@ -96,7 +96,7 @@ describe("the summary", () => {
     expect(within(sheet).getByText("14")).toBeTruthy();
     expect(
       within(sheet).getByRole("link", { name: "Visits of the site however they came" }).getAttribute("href"),
-    ).toContain("/links/sites");
+    ).toContain("/site/sites");
     expect(within(sheet).getByRole("link", { name: "Clicks in posts" }).getAttribute("href")).toContain("profile=4");
     expect(within(sheet).getByText("sum over 0 = 0")).toBeTruthy();
     expect(within(sheet).getByText(/On 2 days nothing/)).toBeTruthy();

@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
 import { Link, useLocation, useSearchParams } from "react-router";
-import { useBrand } from "../../../app/brand";
-import { useKeepPreference, usePreferences } from "../../../app/queries";
-import { carriedAll, useAge, useStudy } from "../../../app/study";
-import { useAddress, useAsTable } from "../../../app/useAddress";
 import { CourseChart } from "../../../charts/CourseChart";
 import { addDays } from "../../../lib/days";
 import { plural } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { useKeepPreference, usePreferences } from "../../../study/queries";
+import { carriedAll, useAge, useStudy } from "../../../study/study";
+import { useAddress, useAsTable } from "../../../study/useAddress";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { FormSwitch } from "../../../ui/TableForm";
 import { BasisSheet } from "../BasisSheet";

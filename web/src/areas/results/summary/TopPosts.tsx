@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { useBrand } from "../../../app/brand";
-import { useAge, useStudy } from "../../../app/study";
 import { dayOf, shortDay } from "../../../lib/days";
 import { figure, type Unit } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { useAge, useStudy } from "../../../study/study";
 import { Choice } from "../../../ui/Choice";
 import { CellBar } from "../../../ui/Marks";
 import { Empty, Failed, Loading } from "../../../ui/States";

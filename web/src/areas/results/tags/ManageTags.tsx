@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { networkNamed, useBrand } from "../../../app/brand";
-import { useCampaigns, useTags } from "../../../app/queries";
 import { dayOf, shortDay } from "../../../lib/days";
 import { figure, formatNames, plural } from "../../../lib/format";
+import { networkNamed, useBrand } from "../../../study/brand";
+import { useCampaigns, useTags } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { Cut } from "../../../ui/Cut";
 import { Field, inputLook } from "../../../ui/Field";

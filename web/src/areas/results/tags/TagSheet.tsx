@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
-import { useBrand } from "../../../app/brand";
-import { useTags } from "../../../app/queries";
-import { carriedAll } from "../../../app/study";
 import { plural } from "../../../lib/format";
+import { useBrand } from "../../../study/brand";
+import { useTags } from "../../../study/queries";
+import { carriedAll } from "../../../study/study";
 import { Button } from "../../../ui/Button";
 import { inputLook } from "../../../ui/Field";
 import { Sheet } from "../../../ui/Sheet";

@@ -1,0 +1,1 @@
+"""What people do on a site: visits, access logs, funnels, attribution."""

@@ -1,0 +1,1 @@
+"""Changes to what a site counts, one function per intent."""

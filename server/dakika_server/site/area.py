@@ -1,0 +1,37 @@
+"""Site, as it hands itself in: files of conversions come in through sources, visits are metrics of results."""
+
+from typing import Any
+
+from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.results.brought import brought
+from dakika_server.results.related import related_elsewhere
+from dakika_server.shared.areas import Area
+from dakika_server.site import jobs
+from dakika_server.site.brought import related_visits, visits_brought
+from dakika_server.site.exports import CONVERSIONS
+from dakika_server.site.imports import take_conversions_batch
+from dakika_server.sources.files.exporting import TABLES
+from dakika_server.sources.files.rows_in import INTAKES
+from dakika_server.sources.files.undoing import import_undone
+
+
+def _take_out(cursor: Any, import_id: int) -> int:
+    """The conversions that a file brought; how many those were."""
+    cursor.execute(
+        "DELETE FROM site_conversionstage s USING site_conversion c WHERE s.conversion_id = c.id AND c.import_id = %s",
+        [import_id],
+    )
+    cursor.execute("DELETE FROM site_conversion WHERE import_id = %s", [import_id])
+    return int(cursor.rowcount)
+
+
+def _connect() -> None:
+    add_waiting(jobs.WAITING)
+    brought.add("site", visits_brought)
+    related_elsewhere.add("site", related_visits)
+    INTAKES.add("conversions", take_conversions_batch)
+    import_undone.add("site", _take_out)
+    TABLES.add(CONVERSIONS.name, CONVERSIONS)
+
+
+AREA = Area(name="site", urls="dakika_server.site.urls", connect=_connect)

@@ -1,0 +1,93 @@
+"""Visits and conversions by network and day, for the summary of results: it asks, and stands below.
+
+In a study that asks for posts a visit belongs to the post that it is noted with.
+"""
+
+from typing import Any
+
+import numpy as np
+from dakika_core.metrics.catalogue import Metric
+from dakika_core.values.period import Period
+from django.db import connection
+
+from dakika_server.networks.definitions import all_networks
+from dakika_server.results.brought import Brought, nothing_since, posts_studied
+from dakika_server.results.queries import Courses
+from dakika_server.results.related import Related
+from dakika_server.results.study import Study
+from dakika_server.site.models import Visit
+from dakika_server.sources.models import Post
+
+_VISITS = """
+SELECT '{kind}', v.channel, ({at} AT TIME ZONE %(zone)s)::date, count(*), count(*) FILTER (WHERE v.link_id IS NOT NULL)
+FROM {rows}
+WHERE v.brand_id = %(brand)s AND {brand_at} AND {at} >= %(start)s AND {at} < %(end)s
+    AND (v.link_id IS NOT NULL OR v.channel = ANY(%(networks)s))
+    AND (%(network)s::text IS NULL OR v.channel = %(network)s)
+    AND (%(campaign)s::bigint IS NULL OR v.campaign_id = %(campaign)s)
+    AND {of_posts}
+GROUP BY 2, 3
+"""
+_ROWS = {
+    "visits": ("site_visit v", "v.started_at", "true"),
+    "conversions": ("site_conversion c JOIN site_visit v ON v.id = c.visit_id", "c.at", "c.brand_id = %(brand)s"),
+}
+_NAMES = {"visits": ("visits", "click_visits"), "conversions": ("conversions",)}
+# Of each the first day on which it was counted.
+_SINCE = """
+SELECT (SELECT (min(started_at) AT TIME ZONE %(zone)s)::date FROM site_visit WHERE brand_id = %(brand)s),
+    (SELECT (min(at) AT TIME ZONE %(zone)s)::date FROM site_conversion WHERE brand_id = %(brand)s)
+"""
+
+
+def visits_brought(study: Study, period: Period) -> Brought:
+    """visits, click_visits and conversions; two queries. See results.brought."""
+    posts, parameters = posts_studied(study)
+    keys: dict[str, Any] = {
+        "brand": study.brand.pk, "zone": str(period.zone), "start": period.start, "end": period.end,
+        "networks": list(all_networks()), "network": study.network,
+        # A campaign is asked of the posts themselves, where posts are asked for.
+        "campaign": None if posts else study.campaign, **parameters,
+    }  # fmt: skip
+    of_posts = f"v.post_id IN ({posts})" if posts else "true"
+    parts = [
+        _VISITS.format(kind=kind, rows=rows, at=at, brand_at=brand_at, of_posts=of_posts)
+        for kind, (rows, at, brand_at) in _ROWS.items()
+    ]
+    courses: Courses = {}
+    with connection.cursor() as cursor:
+        cursor.execute(_SINCE, keys)
+        visits, conversions = cursor.fetchone()
+        cursor.execute(" UNION ALL ".join(parts), keys)
+        for kind, channel, day, *counts in cursor:
+            course = courses.setdefault(channel, {})
+            for name, count in zip(_NAMES[kind], counts, strict=False):
+                course.setdefault(name, np.zeros(period.days))[(day - period.first).days] = float(count)
+    since = {
+        "visits": visits, "click_visits": visits, "conversions": min(filter(None, (visits, conversions)), default=None)
+    }  # fmt: skip
+    return Brought(
+        courses=courses, nothing={name: nothing_since(first, study, period) for name, first in since.items()}
+    )
+
+
+def related_visits(study: Study, metric: Metric) -> list[Related]:
+    """Visits that stand on other pages: all of the site, and those of the posts published in the period."""
+    if metric.key != "visits":
+        return []
+    period = study.period
+    every = Visit.objects.filter(brand=study.brand)
+    posts = Post.objects.filter(
+        study.on_posts(), profile__in=study.profile_ids, published_at__gte=period.start, published_at__lt=period.end
+    )
+    return [
+        Related(
+            name="Visits of the site", counted="however they came", path="site/sites",
+            value=every.filter(started_at__gte=period.start, started_at__lt=period.end).count(),
+            why="those too that were typed in or came from elsewhere",
+        ),
+        Related(
+            name="Visits of posts", counted="of the posts published in these days", path="site",
+            value=every.filter(post__in=posts).count(), why="whenever they came; the funnel follows posts, not days",
+        ),
+    ]  # fmt: skip

@@ -1,0 +1,1 @@
+"""Reads for site: a fixed number of queries whatever the size."""

@@ -1,0 +1,1 @@
+"""What site sends and takes."""
