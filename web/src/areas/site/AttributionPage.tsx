@@ -132,75 +132,77 @@ function Models({ data, by, isValue }: { data: Attribution; by: string; isValue:
   const nameOf = (row: Attribution["rows"][number]) =>
     row.key === "" || row.key === "direct" ? nothing : by === "channel" ? channelName(networks, row.key) : row.name;
   return (
-    <table className="mt-3 w-full table-fixed">
-      <thead className="label text-right">
-        <tr className="h-7 border-b border-rule-strong">
-          <th className="text-left font-normal capitalize">{by}</th>
-          <th className="w-[130px] text-left font-normal">Lowest to highest</th>
-          {MODELS.map((m) => (
-            <th key={m.key} className="w-[68px] font-normal" title={m.means}>
-              {m.name}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {data.rows.map((row) => {
-          const values = MODELS.map((m) => shown(row, m.key));
-          const low = Math.min(...values);
-          const high = Math.max(...values);
-          return (
-            <tr key={row.key} className="rowline h-7 text-right">
-              <td className="truncate pr-3 text-left" title={nameOf(row)}>
-                {by === "post" && row.key ? (
-                  <Link
-                    to={`/${brand.slug}/results/posts/${row.key}${carriedAll(search)}`}
-                    className="leading-6 hover:text-berry"
-                  >
-                    <Cut>{row.name}</Cut>
-                  </Link>
-                ) : (
-                  nameOf(row)
-                )}
-              </td>
-              <td>
-                <svg
-                  width="118"
-                  height="14"
-                  className="block"
-                  role="img"
-                  aria-label={`${figure(low, "per_week")} to ${figure(high, "per_week")}`}
-                >
-                  <path d="M0 7H118" stroke="var(--rule)" />
-                  <rect
-                    x={(116 * low) / max}
-                    y="4"
-                    width={Math.max(2, (116 * (high - low)) / max)}
-                    height="6"
-                    fill="var(--wash)"
-                    stroke="var(--berry)"
-                  />
-                  <path d={`M${(116 * (values[3] ?? 0)) / max} 1v12`} stroke="var(--berry)" strokeWidth="2" />
-                </svg>
-              </td>
-              {values.map((value, i) => (
-                <td key={MODELS[i]?.key} className={value === high && high > low ? "font-semibold" : ""}>
-                  {isValue ? figure(value) : figure(value, "per_week")}
+    <div className="scrolls overflow-x-auto">
+      <table className="mt-3 w-full min-w-[740px] table-fixed">
+        <thead className="label text-right">
+          <tr className="h-7 border-b border-rule-strong">
+            <th className="text-left font-normal capitalize">{by}</th>
+            <th className="w-[130px] text-left font-normal">Lowest to highest</th>
+            {MODELS.map((m) => (
+              <th key={m.key} className="w-[60px] font-normal" title={m.means}>
+                {m.name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {data.rows.map((row) => {
+            const values = MODELS.map((m) => shown(row, m.key));
+            const low = Math.min(...values);
+            const high = Math.max(...values);
+            return (
+              <tr key={row.key} className="rowline h-7 text-right">
+                <td className="truncate pr-3 text-left" title={nameOf(row)}>
+                  {by === "post" && row.key ? (
+                    <Link
+                      to={`/${brand.slug}/results/posts/${row.key}${carriedAll(search)}`}
+                      className="leading-6 hover:text-berry"
+                    >
+                      <Cut>{row.name}</Cut>
+                    </Link>
+                  ) : (
+                    nameOf(row)
+                  )}
                 </td>
-              ))}
-            </tr>
-          );
-        })}
-        <tr className="h-7 text-right text-muted">
-          <td className="text-left" colSpan={2}>
-            together (a mark: evenly)
-          </td>
-          {MODELS.map((m) => (
-            <td key={m.key}>{isValue ? figure(data.cents / 100) : figure(data.conversions)}</td>
-          ))}
-        </tr>
-      </tbody>
-    </table>
+                <td>
+                  <svg
+                    width="118"
+                    height="14"
+                    className="block"
+                    role="img"
+                    aria-label={`${figure(low, "per_week")} to ${figure(high, "per_week")}`}
+                  >
+                    <path d="M0 7H118" stroke="var(--rule)" />
+                    <rect
+                      x={(116 * low) / max}
+                      y="4"
+                      width={Math.max(2, (116 * (high - low)) / max)}
+                      height="6"
+                      fill="var(--wash)"
+                      stroke="var(--berry)"
+                    />
+                    <path d={`M${(116 * (values[3] ?? 0)) / max} 1v12`} stroke="var(--berry)" strokeWidth="2" />
+                  </svg>
+                </td>
+                {values.map((value, i) => (
+                  <td key={MODELS[i]?.key} className={value === high && high > low ? "font-semibold" : ""}>
+                    {isValue ? figure(value) : figure(value, "per_week")}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+          <tr className="h-7 text-right text-muted">
+            <td className="text-left" colSpan={2}>
+              together (a mark: evenly)
+            </td>
+            {MODELS.map((m) => (
+              <td key={m.key}>{isValue ? figure(data.cents / 100) : figure(data.conversions)}</td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </div>
   );
 }
 
