@@ -14,8 +14,8 @@ import django
 from scripts.bench_sources import brand_of, say
 
 YEARS, SEED = 10, 7
-TABLES = ("sources_post", "sources_postreading", "sources_postsource", "results_postmeasure", "results_postday",
-          "results_profileday", "results_profilepublished")  # fmt: skip
+TABLES = ("sources_post", "sources_postreading", "sources_postsource", "measures_postmeasure", "measures_postday",
+          "measures_profileday", "measures_profilepublished")  # fmt: skip
 
 
 def old_posts(count: int, columns: int = 0) -> bytes:

@@ -44,7 +44,7 @@ SELECT p.brand_id, p.id, p.published_at + make_interval(hours => n * n), 100 * n
 FROM sources_post p CROSS JOIN generate_series(1, %(readings)s) n WHERE p.brand_id = %(brand)s
 """
 _MEASURES = """
-INSERT INTO results_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings, followers,
+INSERT INTO measures_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings, followers,
     impressions, reach, reactions, comments, shares, link_clicks, interactions, typical, index, profile_index)
 SELECT brand_id, profile_id, id, age, published_at, format, published_at, 20, 10000, v * 30, v * 24, v, v / 20, v / 9, v / 15,
     v * 1.16, 60, v / 60, v / 60
@@ -52,7 +52,7 @@ FROM (SELECT p.*, age, 5 + 400 * ((p.id * 7919 + age) %% 1009) / 1009.0 AS v
       FROM sources_post p CROSS JOIN unnest(ARRAY[24, 72, 168, 672, 0]) age WHERE p.brand_id = %(brand)s) x
 """
 _GAINS = """
-INSERT INTO results_postday (brand_id, profile_id, post_id, day, impressions, reach, interactions, link_clicks)
+INSERT INTO measures_postday (brand_id, profile_id, post_id, day, impressions, reach, interactions, link_clicks)
 SELECT brand_id, profile_id, id, (published_at AT TIME ZONE 'Europe/Lisbon')::date + n, v * 30, v * 24, v, v / 15
 FROM (SELECT p.*, n, (20 + p.id %% 50) / (1.0 + n) AS v
       FROM sources_post p CROSS JOIN generate_series(0, 14) n WHERE p.brand_id = %(brand)s) x
@@ -78,7 +78,7 @@ def make() -> Any:
     """The brand with everything in it."""
     from dakika_server.accounts.models import User
     from dakika_server.brands.models import Brand, Membership
-    from dakika_server.results.measure import sum_up_days
+    from dakika_server.measures.measuring import sum_up_days
     from dakika_server.results.models import Tag
     from dakika_server.sources.models import Profile
     from django.db import connection

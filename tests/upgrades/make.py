@@ -99,7 +99,7 @@ def fill(rng: random.Random) -> None:
 
 
 def give_profile(rng: random.Random, brand: Any, network: str, campaigns: list[Any], competitor: Any) -> None:
-    from dakika_server.results.measure import measure_profile
+    from dakika_server.measures.measuring import measure_profile
     from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
     from dakika_server.sources.models import Profile
 

@@ -17,9 +17,9 @@ from dakika_server.demo.links import load_links
 from dakika_server.demo.results import group_and_find
 from dakika_server.demo.site import load_visits
 from dakika_server.links.models import TrackedLink
+from dakika_server.measures.measuring import measure_profile
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
-from dakika_server.results.measure import measure_profile
 from dakika_server.shared import clock
 from dakika_server.sources.feeds import follow_feed
 from dakika_server.sources.intake import PostIn, take_audience, take_posts, take_profile_days

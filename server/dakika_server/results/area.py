@@ -1,11 +1,7 @@
-"""Results, as they hand themselves in: measures follow every collection."""
+"""Results, as they hand themselves in: tags follow every collection."""
 
-from dakika_server.brands.actions import zone_changed
-from dakika_server.brands.models import Brand
 from dakika_server.brands.overview import overview_parts
-from dakika_server.results.jobs import measure
-from dakika_server.results.measure import measure_profile
-from dakika_server.results.models import PostDay, PostMeasure, PostTag
+from dakika_server.results.models import PostTag
 from dakika_server.results.overview import part_of
 from dakika_server.results.tagging import apply_rules
 from dakika_server.shared.areas import Area
@@ -14,25 +10,16 @@ from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Post, Profile
 
 
-def _measure_now(profile: Profile) -> None:
-    measure_profile(profile)
+def _tag_now(profile: Profile) -> None:
     apply_rules(profile.brand_id, Post.objects.filter(profile=profile))
 
 
-def _measure_brand_anew(brand: Brand) -> None:
-    PostMeasure.objects.filter(brand=brand).update(readings=None)
-    for pk in Profile.objects.filter(brand=brand).values_list("pk", flat=True):
-        measure.defer(profile_id=pk)
-
-
 def _forget_posts(post_ids: list[int]) -> None:
-    for table in (PostMeasure, PostDay, PostTag):
-        table.objects.filter(post_id__in=post_ids)._raw_delete("default")
+    PostTag.objects.filter(post_id__in=post_ids)._raw_delete("default")
 
 
 def _connect() -> None:
-    collected.add("results", _measure_now)
-    zone_changed.add("results", _measure_brand_anew)
+    collected.add("results", _tag_now)
     posts_forgotten.add("results", _forget_posts)
     overview_parts.add("results", part_of)
 

@@ -11,8 +11,8 @@ from django.db import connection
 from django.db.models import Avg, Count, F, FloatField, Q, StdDev, Sum, Value
 from django.db.models.functions import Cast, Ln
 
+from dakika_server.measures.models import PostDay
 from dakika_server.results.brought import with_interval
-from dakika_server.results.models import PostDay
 from dakika_server.results.queries import measures_in
 from dakika_server.results.study import Study
 from dakika_server.results.summary import Measured

@@ -8,7 +8,7 @@ from typing import Any
 from dakika_core.values.period import Period
 from django.db.models import Count, Max, Q, QuerySet, Sum
 
-from dakika_server.results.models import FINAL, LATEST, PostMeasure, ProfilePublished
+from dakika_server.measures.models import FINAL, LATEST, PostMeasure, ProfilePublished
 from dakika_server.sources.models import Post
 
 USUAL_AGE = 72

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 from dakika_core.metrics.catalogue import CATALOGUE, Metric, Over
 from django.db.models import Count, Q, Sum
 
+from dakika_server.measures.models import LATEST
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.footing import USUAL_AGE, age_words
-from dakika_server.results.models import LATEST
 from dakika_server.results.queries import measures_in
 from dakika_server.results.study import Study
 from dakika_server.results.summary import summary_of

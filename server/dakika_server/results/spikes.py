@@ -12,10 +12,10 @@ from dakika_core.values.period import Period
 from django.db import connection
 from django.db.models import Q
 
+from dakika_server.measures.models import PostDay, PostMeasure
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in
 from dakika_server.results.losses import ProfileExcess, come_or_gone
-from dakika_server.results.models import PostDay, PostMeasure
 from dakika_server.results.queries import Array, posts_in
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
@@ -222,7 +222,7 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
 _USUAL = """
 SELECT t.post_id, percentile_cont(0.5) WITHIN GROUP (ORDER BY d.{column})
 FROM unnest(%(posts)s::bigint[], %(profiles)s::bigint[], %(ages)s::int[]) AS t (post_id, profile_id, age)
-JOIN results_postday d ON d.profile_id = t.profile_id AND d.post_id <> t.post_id
+JOIN measures_postday d ON d.profile_id = t.profile_id AND d.post_id <> t.post_id
     AND d.day BETWEEN %(first)s AND %(last)s
 JOIN sources_post p ON p.id = d.post_id AND d.day - (p.published_at AT TIME ZONE %(zone)s)::date = t.age
 WHERE d.{column} IS NOT NULL GROUP BY 1

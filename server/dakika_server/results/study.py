@@ -11,8 +11,9 @@ from django.db.models import Q
 from rest_framework import serializers
 
 from dakika_server.brands.models import Brand
+from dakika_server.measures.models import FINAL, LATEST, PostMeasure
 from dakika_server.results.footing import Footing, age_words, footing_of
-from dakika_server.results.models import FINAL, LATEST, PostMeasure, PostTag
+from dakika_server.results.models import PostTag
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 

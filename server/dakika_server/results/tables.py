@@ -9,9 +9,9 @@ from dakika_core.metrics.formula import evaluate
 from django.db.models import Count, F, Q, QuerySet, Sum
 from django.db.models.functions import ExtractIsoWeekDay
 
+from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.expressions import cell, sums_of
-from dakika_server.results.models import PostMeasure, ProfilePublished
 from dakika_server.results.queries import is_of_posts, measures_in
 from dakika_server.results.study import Study
 

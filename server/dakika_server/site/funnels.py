@@ -19,7 +19,7 @@ WITH uses AS ({USES}), posts AS (
 )
 SELECT p.id, p.network, p.campaign_id, m.impressions, c.clicks, v.visits, k.conversions, k.cents
 FROM posts p
-LEFT JOIN results_postmeasure m ON m.post_id = p.id AND m.age_hours = 0
+LEFT JOIN measures_postmeasure m ON m.post_id = p.id AND m.age_hours = 0
 LEFT JOIN LATERAL (
     SELECT sum(h.people)::bigint AS clicks
     FROM uses u JOIN {CLICKS_OF_USE} WHERE u.post_id = p.id

@@ -16,7 +16,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
-from dakika_server.results.models import PostMeasure, ProfilePublished
+from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile

@@ -14,8 +14,8 @@ from dakika_core.values.period import Period, shift_hours
 from django.db.models import Max, Sum
 from numpy.typing import NDArray
 
+from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.results.footing import footing_of
-from dakika_server.results.models import PostMeasure, ProfilePublished
 from dakika_server.shared import clock
 from dakika_server.sources.models import PresenceReading, Profile
 

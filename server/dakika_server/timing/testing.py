@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from dakika_server.results.measure import measure_profile
+from dakika_server.measures.measuring import measure_profile
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Profile

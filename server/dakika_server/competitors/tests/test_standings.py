@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 
 from dakika_server.brands.models import Brand
-from dakika_server.results.testing import QUERY, START, fill, make_profile
+from dakika_server.measures.testing import QUERY, START, fill, make_profile
 from dakika_server.sources.intake import take_profile_days
 from dakika_server.sources.models import Competitor, Profile
 

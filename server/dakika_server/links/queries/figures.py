@@ -11,7 +11,7 @@ from django.db.models import Sum
 
 from dakika_server.brands.models import Brand
 from dakika_server.links.models import Click, ClickDay, ClickHour, ClickPeople, ClickSpread, TrackedLink
-from dakika_server.results.models import PostMeasure
+from dakika_server.measures.models import PostMeasure
 
 ROWS_SHOWN = 12
 FIRST_HOURS = (1, 3, 24, 72, 168, 720)

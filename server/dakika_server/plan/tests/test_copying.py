@@ -9,8 +9,8 @@ from django.test import Client
 from dakika_server.brands.models import Brand
 from dakika_server.links.actions import Draft, make_link
 from dakika_server.links.models import LinkUse, TrackedLink
+from dakika_server.measures.testing import fill, make_profile
 from dakika_server.plan.models import PlannedPost
-from dakika_server.results.testing import fill, make_profile
 from dakika_server.sources.models import Post, Profile
 from dakika_server.sources.models.profiles import FROM_FILE
 

@@ -7,8 +7,8 @@ import pytest
 from django.core.cache import cache
 
 from dakika_server.brands.models import Brand
+from dakika_server.measures.testing import make_profile
 from dakika_server.plan.models import PlannedPost, Version
-from dakika_server.results.testing import make_profile
 from dakika_server.shared import clock
 from dakika_server.timing.testing import post_daily
 

@@ -8,9 +8,9 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from dakika_server.brands.models import Brand, Membership
+from dakika_server.measures.testing import fill, make_profile
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.results.models import Finding
-from dakika_server.results.testing import fill, make_profile
 from dakika_server.shared import clock
 from dakika_server.sources.models import CollectionRun, Competitor, Credential, Feed, Profile
 

@@ -10,8 +10,8 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.links.models import TrackedLink
+from dakika_server.measures.testing import fill, make_profile
 from dakika_server.plan.models import PlannedPost
-from dakika_server.results.testing import fill, make_profile
 from dakika_server.shared import clock
 from dakika_server.shared.models import AuditEntry
 from dakika_server.sources.models import Profile

@@ -8,10 +8,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.measures.models import PostMeasure
 from dakika_server.results import queries
 from dakika_server.results.actions.posts import set_campaign
 from dakika_server.results.catalogue import catalogue_of
-from dakika_server.results.models import PostMeasure
 from dakika_server.results.serializers.posts import (
     PostDetailSerializer,
     PostsPageSerializer,

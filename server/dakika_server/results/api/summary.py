@@ -8,12 +8,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.measures.models import FINAL, LATEST
 from dakika_server.networks.definitions import network_name
 from dakika_server.results import queries
 from dakika_server.results.basis import figures_of
 from dakika_server.results.catalogue import catalogue_of, chosen
 from dakika_server.results.footing import age_words, newest_day
-from dakika_server.results.models import FINAL, LATEST
 from dakika_server.results.related import related_to
 from dakika_server.results.serializers.summary import (
     BasisQuerySerializer,

@@ -12,9 +12,9 @@ from django.db.models import Q, QuerySet, Sum
 from django.db.models.functions import Ln
 from numpy.typing import NDArray
 
+from dakika_server.measures.models import PostDay
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in, told_together
-from dakika_server.results.models import PostDay
 from dakika_server.results.queries import Array
 from dakika_server.results.study import Study
 

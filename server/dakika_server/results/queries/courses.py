@@ -12,8 +12,8 @@ from django.db.models import Count, Q, QuerySet, Sum
 from django.db.models.functions import TruncDate
 from numpy.typing import NDArray
 
+from dakika_server.measures.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.expressions import cell, sums_of
-from dakika_server.results.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.queries.posts import posts_in
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post, ProfileReading

@@ -8,11 +8,11 @@ from typing import Any
 from dakika_core.results.losses import LEAST_HIDES, is_hidden_often
 from django.db import connection
 
-from dakika_server.results.models import LATEST, PostMeasure
+from dakika_server.measures.models import LATEST, PostMeasure
 
 USUAL_WITHIN = timedelta(days=90)
 _MEDIANS = """
-SELECT profile_id, percentile_cont(0.5) WITHIN GROUP (ORDER BY interactions) FROM results_postmeasure
+SELECT profile_id, percentile_cont(0.5) WITHIN GROUP (ORDER BY interactions) FROM measures_postmeasure
 WHERE profile_id = ANY(%(profiles)s::bigint[]) AND age_hours = %(age)s AND interactions IS NOT NULL
     AND published_at BETWEEN %(first)s AND %(last)s
 GROUP BY 1
@@ -21,7 +21,7 @@ GROUP BY 1
 # (the median size, on the scale on which counts scatter by one).
 _HIDES = """
 WITH p AS (
-    SELECT profile_id, negative AS n, impressions AS i FROM results_postmeasure
+    SELECT profile_id, negative AS n, impressions AS i FROM measures_postmeasure
     WHERE profile_id = ANY(%(profiles)s::bigint[]) AND age_hours = %(age)s AND negative IS NOT NULL
         AND published_at BETWEEN %(first)s AND %(last)s
 ), r AS (

@@ -25,7 +25,7 @@ def line_posts(brand_id: int, since: datetime, until: datetime) -> list[tuple[An
 
 
 _MONTHS = """
-SELECT date_trunc('month', day)::date, SUM(published) FROM results_profileday d
+SELECT date_trunc('month', day)::date, SUM(published) FROM measures_profileday d
 JOIN sources_profile p ON p.id = d.profile_id
 WHERE p.brand_id = %s AND p.kind = 'own' AND d.format = '' AND d.published > 0 GROUP BY 1 ORDER BY 1
 """

@@ -13,8 +13,9 @@ from dakika_core.values.period import Period
 from django.db import connection
 from django.db.models import F, Prefetch, QuerySet
 
+from dakika_server.measures.models import LATEST, PostMeasure
 from dakika_server.results.expressions import expression_of
-from dakika_server.results.models import LATEST, PostMeasure, PostTag
+from dakika_server.results.models import PostTag
 from dakika_server.results.queries.hidden import often_hidden
 from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
@@ -32,7 +33,7 @@ def posts_in(study: Study, period: Period) -> QuerySet[Post]:
 
 _FRESHEST = """
 SELECT MAX(r.taken_at) FROM unnest(%s::bigint[]) AS p (id) CROSS JOIN LATERAL (
-    SELECT taken_at FROM results_profilepublished WHERE profile_id = p.id AND age_hours = 0
+    SELECT taken_at FROM measures_profilepublished WHERE profile_id = p.id AND age_hours = 0
     ORDER BY day DESC LIMIT 30) r
 """
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from openpyxl import load_workbook
 
-from dakika_server.results.testing import QUERY, fill, make_profile
+from dakika_server.measures.testing import QUERY, fill, make_profile
 from dakika_server.sources.models import Post
 
 pytestmark = pytest.mark.django_db

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from dakika_server.results.testing import QUERY, fill, make_profile
+from dakika_server.measures.testing import QUERY, fill, make_profile
 
 pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house/results"

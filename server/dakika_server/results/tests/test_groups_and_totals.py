@@ -11,8 +11,8 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from dakika_server.brands.models import Brand
-from dakika_server.results.models import PostMeasure
-from dakika_server.results.testing import QUERY, fill, make_profile
+from dakika_server.measures.models import PostMeasure
+from dakika_server.measures.testing import QUERY, fill, make_profile
 from dakika_server.sources.models import Post
 
 pytestmark = pytest.mark.django_db

@@ -7,8 +7,8 @@ import pytest
 from django.test import Client
 
 from dakika_server.brands.models import Brand
+from dakika_server.measures.testing import fill, make_profile
 from dakika_server.results.groups import GROUPINGS
-from dakika_server.results.testing import fill, make_profile
 
 pytestmark = pytest.mark.django_db
 

@@ -7,10 +7,10 @@ import numpy as np
 import pytest
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from dakika_server.measures.testing import QUERY, START, fill, make_profile
 from dakika_server.results.findings import find
 from dakika_server.results.jobs import find_for
 from dakika_server.results.models import Finding
-from dakika_server.results.testing import QUERY, START, fill, make_profile
 from dakika_server.shared import clock
 from dakika_server.sources.intake import take_profile_days
 from dakika_server.sources.models import AudienceReading, Competitor, Post, Profile

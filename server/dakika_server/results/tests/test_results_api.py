@@ -7,7 +7,7 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from dakika_server.results.measure import measure_profile
+from dakika_server.measures.measuring import measure_profile
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
 from dakika_server.sources.models import Profile

@@ -18,9 +18,9 @@ from django.db import transaction
 from scipy.interpolate import PchipInterpolator
 
 from dakika_server.brands.models import Brand, Campaign
-from dakika_server.results.measure import measure_profile
+from dakika_server.measures.measuring import measure_profile
+from dakika_server.measures.testing import make_profile
 from dakika_server.results.models import PostTag, Tag
-from dakika_server.results.testing import make_profile
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
 from dakika_server.sources.models import Post, Profile

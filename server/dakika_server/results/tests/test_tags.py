@@ -4,10 +4,10 @@ from typing import Any
 
 import pytest
 
-from dakika_server.results.measure import measure_profile
+from dakika_server.measures.measuring import measure_profile
+from dakika_server.measures.testing import QUERY, fill, make_profile
 from dakika_server.results.models import PostTag, Tag, TagRule
 from dakika_server.results.tagging import apply_rules
-from dakika_server.results.testing import QUERY, fill, make_profile
 from dakika_server.shared.models import AuditEntry
 from dakika_server.sources.models import Post
 

@@ -9,8 +9,8 @@ from django.db import connection
 from django.test import Client
 
 from dakika_server.brands.models import Brand
+from dakika_server.measures.testing import fill, make_profile
 from dakika_server.results.models import PostTag, Tag
-from dakika_server.results.testing import fill, make_profile
 from dakika_server.sources.models import Post
 
 pytestmark = pytest.mark.django_db(transaction=True)

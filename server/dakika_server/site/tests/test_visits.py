@@ -240,7 +240,7 @@ def test_credit_and_ways(site: Site, client: Client, brand: Brand) -> None:
 
 
 def test_funnels_follow_a_post_from_view_to_value(site: Site, client: Client, brand: Brand) -> None:
-    from dakika_server.results.measure import measure_profile
+    from dakika_server.measures.measuring import measure_profile
 
     now = clock.now()
     own = Profile.objects.create(

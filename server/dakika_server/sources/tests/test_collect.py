@@ -6,8 +6,8 @@ from typing import Any
 import pytest
 from dakika_core.metrics.observed import OBSERVED
 
+from dakika_server.measures.models import PostMeasure
 from dakika_server.networks.definitions import network as definition_of
-from dakika_server.results.models import PostMeasure
 from dakika_server.shared import clock
 from dakika_server.sources.collect import collect
 from dakika_server.sources.collect.steps import COMMENTS_SINCE

@@ -9,7 +9,7 @@ import pytest
 from openpyxl import Workbook
 
 from dakika_server.jobs.forgotten import take_up_forgotten
-from dakika_server.results.testing import fill, make_profile
+from dakika_server.measures.testing import fill, make_profile
 from dakika_server.shared import clock
 from dakika_server.sources.files.confirming import LARGE_BYTES, lane_of
 from dakika_server.sources.files.reading import read_into

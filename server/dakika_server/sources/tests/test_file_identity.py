@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from dakika_server.results.testing import make_profile
+from dakika_server.measures.testing import make_profile
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Import, Post, PostReading, PostSource, Profile
 from dakika_server.sources.testing import FILES, bring_in, brought, taken_out, upload

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from openpyxl import Workbook, load_workbook
 
-from dakika_server.results.models import PostMeasure
+from dakika_server.measures.models import PostMeasure
 from dakika_server.sources.files import reading
 from dakika_server.sources.files.reading import read_into
 from dakika_server.sources.files.undoing import take_out

@@ -7,9 +7,9 @@ from urllib.parse import parse_qs, urlsplit
 import numpy as np
 import pytest
 
+from dakika_server.measures.testing import make_profile
 from dakika_server.results.findings import find
 from dakika_server.results.models import Finding
-from dakika_server.results.testing import make_profile
 from dakika_server.timing.findings import missed_hours, next_at
 from dakika_server.timing.testing import give_posts
 

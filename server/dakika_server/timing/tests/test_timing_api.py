@@ -8,8 +8,8 @@ from django.core.cache import cache
 from django.test import Client
 
 from dakika_server.brands.models import Brand
-from dakika_server.results.measure import measure_profile
-from dakika_server.results.testing import make_profile
+from dakika_server.measures.measuring import measure_profile
+from dakika_server.measures.testing import make_profile
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.timing.testing import post_daily

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from dakika_server.brands.models import Brand
-from dakika_server.results.measure import measure_profile
+from dakika_server.measures.measuring import measure_profile
 from dakika_server.sources.intake import PostIn, take_posts, take_profile_days
 from dakika_server.sources.models import Profile
 

@@ -26,8 +26,8 @@ from dakika_core.metrics.typical import index_of, running_typical, typical_at_pr
 from django.db import connection, transaction
 from django.db.models import Count, Max
 
+from dakika_server.measures.models import FINAL, LATEST, PostMeasure
 from dakika_server.networks.definitions import all_networks
-from dakika_server.results.models import FINAL, LATEST, PostMeasure
 from dakika_server.shared.locks import Lock, waited_for
 from dakika_server.sources.models import Post, PostReading, Profile, ProfileReading
 from dakika_server.sources.rebuilding import report
@@ -270,7 +270,7 @@ def _stage_typical(cursor: Any, profile: Profile, posts: Sequence[_Read], change
 
 _KEPT = ", ".join((*OBSERVED, "interactions"))
 _INSERT = f"""
-INSERT INTO results_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings,
+INSERT INTO measures_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings,
     {_KEPT}, followers, typical, index, profile_index)
 SELECT p.brand_id, p.profile_id, post_id, s.age_hours, s.published_at, s.format, s.taken_at, s.readings,
     {", ".join(f"s.{key}" for key in (*OBSERVED, "interactions"))}, t.followers, t.typical, t.index, t.profile_index
@@ -278,12 +278,12 @@ FROM stage_measures s JOIN sources_post p ON p.id = s.post_id LEFT JOIN stage_ty
 WHERE s.age_hours <> ALL(%(early)s) OR s.impressions IS NOT NULL OR s.interactions IS NOT NULL OR t.typical IS NOT NULL
 """
 _INSERT_GAINS = f"""
-INSERT INTO results_postday (brand_id, profile_id, post_id, day, {", ".join(_BY_DAY)}, is_placed)
+INSERT INTO measures_postday (brand_id, profile_id, post_id, day, {", ".join(_BY_DAY)}, is_placed)
 SELECT p.brand_id, p.profile_id, post_id, day, {", ".join(f"s.{key}" for key in _BY_DAY)}, is_placed
 FROM stage_gains s JOIN sources_post p ON p.id = s.post_id
 """
 _UPDATE = """
-UPDATE results_postmeasure m SET followers = s.followers, typical = s.typical, index = s.index,
+UPDATE measures_postmeasure m SET followers = s.followers, typical = s.typical, index = s.index,
     profile_index = s.profile_index
 FROM stage_typical s
 WHERE m.post_id = s.post_id AND m.age_hours = s.age_hours
@@ -294,8 +294,8 @@ WHERE m.post_id = s.post_id AND m.age_hours = s.age_hours
 
 def _put_in_place(cursor: Any, changed: list[int]) -> None:
     """Put what was worked out in the place of what was there; posts that did not change get their new typical."""
-    cursor.execute("DELETE FROM results_postmeasure WHERE post_id = ANY(%s)", [changed])
-    cursor.execute("DELETE FROM results_postday WHERE post_id = ANY(%s)", [changed])
+    cursor.execute("DELETE FROM measures_postmeasure WHERE post_id = ANY(%s)", [changed])
+    cursor.execute("DELETE FROM measures_postday WHERE post_id = ANY(%s)", [changed])
     cursor.execute("ANALYZE stage_typical")
     cursor.execute(_UPDATE)
     cursor.execute(_INSERT, {"early": list(EARLY_AGES_HOURS)})
@@ -314,7 +314,7 @@ WITH gained AS (
     SELECT d.day, p.format, COUNT(*) FILTER (WHERE d.is_placed) AS placed,
         {", ".join(f"SUM(d.{key}) AS {key}" for key in _SINGLE)},
         {", ".join(f"{total} AS {name}" for name, total in _PAIRED.items())}
-    FROM results_postday d JOIN sources_post p ON p.id = d.post_id WHERE d.profile_id = %(profile)s GROUP BY 1, 2
+    FROM measures_postday d JOIN sources_post p ON p.id = d.post_id WHERE d.profile_id = %(profile)s GROUP BY 1, 2
 ), published AS (
     SELECT (published_at AT TIME ZONE %(zone)s)::date AS day, format, COUNT(*) AS published
     FROM sources_post WHERE profile_id = %(profile)s GROUP BY 1, 2
@@ -323,7 +323,7 @@ WITH gained AS (
         {", ".join((*_SINGLE, *_PAIRED))}
     FROM gained FULL JOIN published USING (day, format)
 )
-INSERT INTO results_profileday (brand_id, profile_id, day, format, published, placed,
+INSERT INTO measures_profileday (brand_id, profile_id, day, format, published, placed,
     {", ".join((*_SINGLE, *_PAIRED))})
 SELECT %(brand)s, %(profile)s, * FROM by_format
 UNION ALL SELECT %(brand)s, %(profile)s, day, '', SUM(published), SUM(placed),
@@ -331,13 +331,13 @@ UNION ALL SELECT %(brand)s, %(profile)s, day, '', SUM(published), SUM(placed),
 FROM by_format GROUP BY day
 """
 _PUBLISHED = """
-INSERT INTO results_profilepublished (brand_id, profile_id, age_hours, day, posts, taken_at, interactions_n,
+INSERT INTO measures_profilepublished (brand_id, profile_id, age_hours, day, posts, taken_at, interactions_n,
     interactions, pair_n, interactions_with_followers, followers_with_interactions, index_n, index_log)
 SELECT %(brand)s, %(profile)s, age_hours, (published_at AT TIME ZONE %(zone)s)::date, COUNT(*), MAX(taken_at),
     COUNT(interactions), SUM(interactions), COUNT(*) FILTER (WHERE interactions IS NOT NULL AND followers IS NOT NULL),
     SUM(interactions) FILTER (WHERE followers IS NOT NULL), SUM(followers) FILTER (WHERE interactions IS NOT NULL),
     COUNT(*) FILTER (WHERE index > 0), SUM(LN(index)) FILTER (WHERE index > 0)
-FROM results_postmeasure WHERE profile_id = %(profile)s AND age_hours = ANY(%(studied)s) GROUP BY age_hours, 4
+FROM measures_postmeasure WHERE profile_id = %(profile)s AND age_hours = ANY(%(studied)s) GROUP BY age_hours, 4
 """
 
 
@@ -345,9 +345,9 @@ def sum_up_days(cursor: Any, profile: Profile) -> None:
     """Put a profile's sums by day together anew: what was received, and what was published."""
     keys = {"profile": profile.pk, "brand": profile.brand_id, "zone": profile.brand.time_zone,
             "studied": _STUDIED}  # fmt: skip
-    cursor.execute("DELETE FROM results_profileday WHERE profile_id = %(profile)s", keys)
+    cursor.execute("DELETE FROM measures_profileday WHERE profile_id = %(profile)s", keys)
     cursor.execute(_SUM_UP, keys)
-    cursor.execute("DELETE FROM results_profilepublished WHERE profile_id = %(profile)s", keys)
+    cursor.execute("DELETE FROM measures_profilepublished WHERE profile_id = %(profile)s", keys)
     cursor.execute(_PUBLISHED, keys)
 
 

@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 from dakika_core.metrics.observed import EARLY_AGES_HOURS
 
-from dakika_server.results.measure import measure_profile
-from dakika_server.results.models import PostMeasure, ProfilePublished
-from dakika_server.results.testing import START, make_profile
+from dakika_server.measures.measuring import measure_profile
+from dakika_server.measures.models import PostMeasure, ProfilePublished
+from dakika_server.measures.testing import START, make_profile
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Post, Profile
 
