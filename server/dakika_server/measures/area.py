@@ -2,6 +2,7 @@
 
 from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
+from dakika_server.measures.changes import ask_brand_anew
 from dakika_server.measures.jobs import measure
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.measures.models import PostDay, PostMeasure
@@ -16,7 +17,7 @@ def _measure_now(profile: Profile) -> None:
 
 
 def _measure_brand_anew(brand: Brand) -> None:
-    PostMeasure.objects.filter(brand=brand).update(readings=None)
+    ask_brand_anew(brand)
     for pk in Profile.objects.filter(brand=brand).values_list("pk", flat=True):
         measure.defer(profile_id=pk)
 

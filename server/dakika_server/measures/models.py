@@ -6,6 +6,7 @@ published_at and format are the post's own, repeated here so that the sums of a 
 from typing import Any
 
 from dakika_core.metrics.observed import FINAL_AGE, LATEST_AGE
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from dakika_server.brands.models import Brand
@@ -151,3 +152,31 @@ class ProfilePublished(models.Model):
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.day} at {self.age_hours} h"
+
+
+class ProfileMeasured(models.Model):
+    """That a profile was measured. count_as says by age how far its formats count for themselves (metrics/typical)."""
+
+    brand = _owner(Brand)
+    profile = models.OneToOneField(Profile, on_delete=models.CASCADE, primary_key=True, db_constraint=False)
+    posts = models.IntegerField()
+    changed = models.IntegerField(help_text="posts measured since the last whole round")
+    count_as = ArrayField(models.FloatField())
+
+    def __str__(self) -> str:
+        return f"{self.profile_id}: {self.posts}"
+
+
+class MeasureChange(models.Model):
+    """Something that came, went or changed since a profile was measured (changes.py): a post, followers since a day,
+    or, without either, everything.
+    """
+
+    id = models.BigAutoField(primary_key=True)
+    brand = _owner(Brand)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, db_constraint=False)
+    post_id = models.BigIntegerField(null=True)
+    day = models.DateField(null=True)
+
+    def __str__(self) -> str:
+        return f"{self.profile_id} {self.post_id or self.day or 'everything'}"

@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from dakika_core.metrics.observed import EARLY_AGES_HOURS
 
+from dakika_server.measures.changes import ask_anew
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.measures.testing import START, make_profile
@@ -72,7 +73,7 @@ def test_measured_again_everything_is_as_before(profile: Profile) -> None:
     before = sorted(
         PostMeasure.objects.values_list("post_id", "age_hours", "interactions", "typical", "index"), key=str
     )
-    PostMeasure.objects.update(readings=None)
+    ask_anew(Profile.objects.all())
     assert measure_profile(profile) == Post.objects.count()
     assert before == sorted(
         PostMeasure.objects.values_list("post_id", "age_hours", "interactions", "typical", "index"), key=str
