@@ -4,10 +4,12 @@ import json
 import os
 import random
 import resource
+import statistics
 import subprocess
 import sys
 import tempfile
 import time
+import uuid
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -16,6 +18,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "dakika_server.config.settings")
 PATHS, ATTRIBUTION_LIMIT_S = 100_000, 5.0
 LINES, LOG_LIMIT_S, LOG_LIMIT_MB = 1_000_000, 60.0, 300.0
 CLICKS, PAGE_LIMIT_MS, LINKS, DAYS = 5_000_000, 400.0, 200, 730
+BURST_ROUNDS, BATCH, BURST_LIMIT_MS = 25, 300, 50.0
 SLUG = "bench-links"
 FILL = """
 INSERT INTO links_click (brand_id, link_id, key, at, referrer, device, browser, language, country, visitor, bot_reason)
@@ -144,6 +147,33 @@ def fill_clicks() -> None:
         cursor.execute("VACUUM ANALYZE")
 
 
+def measure_bursts() -> None:
+    """A round of bursts after a batch of clicks, beside all those that are there already."""
+    from dakika_server.brands.models import Brand
+    from dakika_server.links.bursts import mark_bursts
+    from dakika_server.links.models import Click, TrackedLink
+    from dakika_server.shared import clock
+
+    brand = Brand.objects.get(slug=SLUG)
+    links = list(TrackedLink.objects.filter(brand=brand)[:40])
+    chance, times = random.Random(4), []
+    for _ in range(BURST_ROUNDS):
+        now = clock.now()
+        Click.objects.bulk_create(
+            Click(
+                brand=brand, link=chance.choice(links), key=uuid.UUID(int=chance.getrandbits(128)), device="phone",
+                at=now - timedelta(seconds=chance.uniform(0, 60)), visitor=chance.randbytes(16), referrer="",
+            )
+            for _ in range(BATCH)
+        )  # fmt: skip
+        begun = time.perf_counter()
+        mark_bursts()
+        times.append((time.perf_counter() - begun) * 1000)
+    slow = statistics.quantiles(times, n=20)[-1]
+    what = f"bursts among {BATCH} clicks beside {CLICKS:,}"
+    say(what, f"{slow:.0f} ms p95", f"{BURST_LIMIT_MS:.0f} ms", slow / BURST_LIMIT_MS)
+
+
 def main() -> None:
     """Everything in turn."""
     import django
@@ -153,6 +183,7 @@ def main() -> None:
     make_brand()
     measure_log()
     fill_clicks()
+    measure_bursts()
 
 
 if __name__ == "__main__":

@@ -9,25 +9,27 @@ import os
 import statistics
 import sys
 import time
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 import django
 
 PROFILES, POSTS_EACH, READINGS_EACH, DAYS = 200, 1_000, 20, 180
 ROUNDS = 25
+MEASURED_POSTS, MEASURED_LIMIT_MS = 20_000, 200.0
 SLUG = "bench-results"
 NETWORKS = ("commons", "brevi", "pictor", "guildhall", "vignette", "corkboard", "longplay", "doorstep")
 NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 QUERY = "first=2026-08-28&last=2026-11-25"
 PATHS: dict[str, tuple[str, float]] = {
-    "summary, 90 days and comparison": (f"summary?{QUERY}", 400.0),
-    "posts by interactions": (f"posts?{QUERY}&sort=-interactions&columns=interactions,reach,er_reach", 300.0),
-    "posts by a rate": (f"posts?{QUERY}&sort=-er_impressions&columns=interactions,reach,er_impressions", 300.0),
-    "posts by index, worst first": (f"posts?{QUERY}&sort=index&columns=interactions,reach", 300.0),
-    "groups by format": (f"groups?{QUERY}&by=format", 600.0),
-    "groups by tag": (f"groups?{QUERY}&by=tag", 600.0),
-    "groups by weekday": (f"groups?{QUERY}&by=weekday", 600.0),
+    "minute line": ("line", 60.0),
+    "summary, 90 days and comparison": (f"results/summary?{QUERY}", 400.0),
+    "posts by interactions": (f"results/posts?{QUERY}&sort=-interactions&columns=interactions,reach,er_reach", 300.0),
+    "posts by a rate": (f"results/posts?{QUERY}&sort=-er_impressions&columns=interactions,reach,er_impressions", 300.0),
+    "posts by index, worst first": (f"results/posts?{QUERY}&sort=index&columns=interactions,reach", 300.0),
+    "groups by format": (f"results/groups?{QUERY}&by=format", 600.0),
+    "groups by tag": (f"results/groups?{QUERY}&by=tag", 600.0),
+    "groups by weekday": (f"results/groups?{QUERY}&by=weekday", 600.0),
 }
 
 _POSTS = """
@@ -78,7 +80,8 @@ def make() -> Any:
     """The brand with everything in it."""
     from dakika_server.accounts.models import User
     from dakika_server.brands.models import Brand, Membership
-    from dakika_server.measures.measuring import sum_up_days
+    from dakika_server.measures.days import months_of, sum_up_days
+    from dakika_server.measures.models import ProfileMeasured
     from dakika_server.results.models import Tag
     from dakika_server.sources.models import Profile
     from django.db import connection
@@ -105,6 +108,10 @@ def make() -> Any:
         cursor.execute("SET session_replication_role = DEFAULT")
         for profile in Profile.objects.filter(brand=brand).select_related("brand"):
             sum_up_days(cursor, profile)
+            ProfileMeasured.objects.create(
+                profile=profile, brand=brand, posts=POSTS_EACH, changed=0, count_as=[], languages=["en"],
+                months=months_of(profile),
+            )  # fmt: skip
         cursor.execute("VACUUM ANALYZE")
     return brand
 
@@ -118,7 +125,7 @@ def measure(brand: Any) -> None:
     client = Client()
     client.force_login(User.objects.first(), backend="django.contrib.auth.backends.ModelBackend")
     for what, (path, limit) in PATHS.items():
-        address = f"/api/brands/{brand.slug}/results/{path}"
+        address = f"/api/brands/{brand.slug}/{path}"
         connection.force_debug_cursor = True
         reset_queries()
         answer = client.get(address)
@@ -142,6 +149,38 @@ def measure(brand: Any) -> None:
         say(f"{what}, {share:.2f} x its bare SQL", f"{slow:.0f} ms p95", f"{limit:.0f} ms", slow / limit)
 
 
+def measure_one_reading() -> None:
+    """A profile with many posts, brought up to date after one of them was read again."""
+    from dakika_server.brands.models import Brand
+    from dakika_server.measures.measuring import measure_profile
+    from dakika_server.sources.models import Post, PostReading, Profile
+    from django.db import connection
+
+    brand = Brand.objects.create(name="Bench measures", slug="bench-measures", time_zone="Europe/Lisbon")
+    profile = Profile.objects.create(
+        brand=brand, network="commons", external_id="m", handle="m", name="m", kind="own", added_at=NOW
+    )
+    keys = {"brand": brand.pk, "now": NOW, "posts": MEASURED_POSTS, "step": 3600, "readings": 10}
+    with connection.cursor() as cursor:
+        for statement in (_POSTS, _READINGS):
+            cursor.execute(statement, keys)
+        cursor.execute("ANALYZE")
+    measure_profile(profile)
+    with connection.cursor() as cursor:
+        cursor.execute("VACUUM ANALYZE")
+    times = []
+    for turn in range(ROUNDS):
+        post = Post.objects.filter(profile=profile).order_by("-published_at")[20 * turn + 5]
+        at = post.published_at + timedelta(hours=130)
+        PostReading.objects.create(brand=brand, post=post, taken_at=at, reactions=90, comments=3, reach=900)
+        begun = time.perf_counter()
+        assert measure_profile(profile) == 1
+        times.append((time.perf_counter() - begun) * 1000)
+    slow = statistics.quantiles(times, n=20)[-1]
+    what = f"measures after a reading, {MEASURED_POSTS:,} posts"
+    say(what, f"{slow:.0f} ms p95", f"{MEASURED_LIMIT_MS:.0f} ms", slow / MEASURED_LIMIT_MS)
+
+
 def main() -> int:
     """All of it."""
     sys.path[:0] = [p for p in os.environ.get("PYTHONPATH", "").split(os.pathsep) if p not in sys.path]
@@ -153,6 +192,7 @@ def main() -> int:
     brand = make()
     print(f"made in {time.perf_counter() - begun:.0f} s", file=sys.stderr, flush=True)
     measure(brand)
+    measure_one_reading()
     return 0
 
 

@@ -15,7 +15,8 @@ from django.db import connection
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.links.actions import Draft, make_link, save_page
-from dakika_server.links.jobs import count_people, mark_bursts
+from dakika_server.links.bursts import mark_bursts
+from dakika_server.links.jobs import count_people
 from dakika_server.links.models import LinkSettings, LinkUse, TrackedLink
 from dakika_server.networks.definitions import network
 from dakika_server.sources.models import Post
@@ -49,7 +50,7 @@ def load_links(
                 visitor_hash(click["address"], click["agent"], salt), reason.value,
             ))  # fmt: skip
     _page(editor, brands["orrery"])
-    mark_bursts(hours=24 * 400)
+    mark_bursts()
     for brand in brands.values():
         count_people(brand.pk)
     return keys

@@ -8,31 +8,8 @@ from procrastinate.contrib.django import app
 from dakika_server.jobs.tasks import in_database
 from dakika_server.shared import clock
 
-BURST_CLICKS, BURST_SECONDS = 10, 60
-ROUND_LINKS, ROUND_SECONDS = 5, 10
 DAYS_OF_JOURNAL = 7
 
-# A visitor who clicks one link ten times within a minute, or goes round five links within ten seconds, is no reader.
-_BURSTS = """
-UPDATE links_click SET bot_reason = 'burst' WHERE id IN (
-    SELECT id FROM (
-        SELECT id, bot_reason, at,
-            count(*) OVER near AS close_by
-        FROM links_click WHERE at > %(since)s AND bot_reason IN ('', 'burst')
-        WINDOW near AS (PARTITION BY link_id, visitor ORDER BY at
-            RANGE BETWEEN make_interval(secs => %(span)s) PRECEDING AND make_interval(secs => %(span)s) FOLLOWING)
-    ) counted WHERE close_by >= %(many)s AND bot_reason = '')
-"""
-_ROUNDS = """
-UPDATE links_click SET bot_reason = 'round' WHERE bot_reason = '' AND id IN (
-    SELECT a.id FROM links_click a
-    JOIN LATERAL (
-        SELECT count(DISTINCT b.link_id) AS links FROM links_click b
-        WHERE b.brand_id = a.brand_id AND b.visitor = a.visitor AND b.bot_reason = ''
-            AND b.at BETWEEN a.at - make_interval(secs => %(span)s) AND a.at + make_interval(secs => %(span)s)
-    ) near ON near.links >= %(many)s
-    WHERE a.at > %(since)s AND a.bot_reason = '')
-"""
 _PEOPLE = """
 INSERT INTO links_clickpeople (brand_id, link_id, day, people)
 SELECT brand_id, l.link_id, (at AT TIME ZONE 'UTC')::date, count(DISTINCT visitor)
@@ -42,16 +19,6 @@ WHERE bot_reason = '' AND NOT is_over AND brand_id = %(brand)s
 GROUP BY 1, 2, 3
 ON CONFLICT (brand_id, link_id, day) DO UPDATE SET people = excluded.people
 """
-
-
-def mark_bursts(hours: int = 2) -> int:
-    """Count clicks apart that come in bursts or go round the links; returns how many."""
-    since = clock.now() - timedelta(hours=hours)
-    with connection.cursor() as cursor:
-        cursor.execute(_BURSTS, {"since": since, "span": BURST_SECONDS, "many": BURST_CLICKS})
-        found = int(cursor.rowcount)
-        cursor.execute(_ROUNDS, {"since": since, "span": ROUND_SECONDS, "many": ROUND_LINKS})
-        return found + int(cursor.rowcount)
 
 
 def count_people(brand_id: int, upto: date | None = None) -> int:
@@ -101,7 +68,9 @@ def sum_clicks_anew(brand_id: int) -> None:
 @app.task(queue="upkeep", name="links.find_bursts", queueing_lock="links.find_bursts")
 @in_database
 def find_bursts(timestamp: int) -> None:
-    """Bursts and rounds of the last two hours."""
+    """Bursts and rounds among the clicks that have come since."""
+    from dakika_server.links.bursts import mark_bursts
+
     del timestamp
     mark_bursts()
 

@@ -83,8 +83,8 @@ TRIGGERS = "".join((
     FROM was JOIN changed USING (id) CROSS JOIN LATERAL (
         VALUES (was.brand_id, was.profile_id, id), (changed.brand_id, changed.profile_id, id)
     ) v (brand_id, profile_id, id)
-    WHERE (was.profile_id, was.published_at, was.format)
-        IS DISTINCT FROM (changed.profile_id, changed.published_at, changed.format)"""),
+    WHERE (was.profile_id, was.published_at, was.format, was.language)
+        IS DISTINCT FROM (changed.profile_id, changed.published_at, changed.format, changed.language)"""),
     _noted("post_out", "sources_post", "DELETE", "OLD TABLE AS changed", _OF_POSTS),
     _noted("followers_in", "sources_profilereading", "INSERT", "NEW TABLE AS changed", _OF_FOLLOWERS),
     _noted("followers_changed", "sources_profilereading", "UPDATE", "OLD TABLE AS was NEW TABLE AS changed", """

@@ -6,8 +6,10 @@ from typing import Any
 
 from dakika_core.metrics.observed import DEFAULT_AGES_HOURS
 from dakika_core.values.period import Period
+from django.db.models import Sum
+from django.db.models.functions import TruncMonth
 
-from dakika_server.measures.models import FINAL, LATEST
+from dakika_server.measures.models import FINAL, LATEST, ProfileDay
 from dakika_server.measures.values import BY_DAY
 from dakika_server.sources.models import Profile
 
@@ -84,3 +86,12 @@ def _sum_up(cursor: Any, profile: Profile, table: str, query: str, days: Iterabl
         which = "AND day = ANY(%(days)s)"
     cursor.execute(f"DELETE FROM {table} WHERE profile_id = %(profile)s {which}", keys)
     cursor.execute(query.format(**(_OF_ALL if asked is None else _OF_DAYS)), keys)
+
+
+def months_of(profile: Profile) -> dict[str, int]:
+    """How many posts a profile published, by the first day of each month that has any."""
+    rows = (
+        ProfileDay.objects.filter(profile=profile, format="", published__gt=0)
+        .values(month=TruncMonth("day")).annotate(n=Sum("published")).order_by("month").values_list("month", "n")
+    )  # fmt: skip
+    return {month.isoformat(): count for month, count in rows}

@@ -18,13 +18,20 @@ from dakika_core.metrics.typical import Mask
 from django.db import connection, transaction
 
 from dakika_server.measures.changes import changes_of, forget
-from dakika_server.measures.days import sum_up_days
+from dakika_server.measures.days import months_of, sum_up_days
 from dakika_server.measures.models import LATEST, PostDay, PostMeasure, ProfileMeasured
 from dakika_server.measures.series import EVERYTHING, Series, series_of, span_around
-from dakika_server.measures.typical import holds_neighbours, stage_followers, stage_typical, touched
+from dakika_server.measures.typical import (
+    Extent,
+    extent_of,
+    holds_neighbours,
+    stage_followers,
+    stage_typical,
+    touched,
+)
 from dakika_server.measures.values import AGES, BY_DAY, Read, read_posts, stage_values
 from dakika_server.shared.locks import Lock, waited_for
-from dakika_server.sources.models import Profile
+from dakika_server.sources.models import Post, Profile
 from dakika_server.sources.rebuilding import report
 
 POSTS_AT_ONCE = 1000
@@ -65,15 +72,17 @@ def measure_profile(profile: Profile) -> int:
         gone = changes.posts - measured.keys()
         since = None if gone or changes.is_all or _have_moved(posts) else _in_between(kept, len(posts))
         with transaction.atomic():
-            replaced = _all_kept(profile) if changes.is_all else [*measured, *gone]
+            replaced = None if changes.is_all else [*measured, *gone]
             if since is None:
-                series, asked = series_of(cursor, profile, posts, measured, replaced, EVERYTHING), None
+                span = None if replaced is None else EVERYTHING
+                series, asked = series_of(cursor, profile, posts, measured, replaced or [], span), None
             else:
-                series, asked = _near(cursor, profile, posts, measured, changes.followers_since)
+                series, asked = _near(cursor, profile, posts, measured, changes.followers_since, since.extent)
             count_as = stage_typical(cursor, profile, series, asked, since.count_as if since else None)
             stage_followers(cursor, profile, series, since=changes.followers_since, is_whole=since is None)
             _put_in_place(cursor, profile, replaced, is_whole=since is None)
-            _note(profile, count_as, len(series.posts), since, len(posts))
+            extent = extent_of(profile, series, since.extent if since else None)
+            _note(profile, since, measured, count_as=count_as, posts=len(series.posts), extent=extent)
             forget(changes)
         cursor.execute("TRUNCATE stage_measures, stage_gains, stage_typical, stage_followers")
         report(profile.pk, total, total)
@@ -95,29 +104,35 @@ def _have_moved(posts: Sequence[Read]) -> bool:
 
 
 def _near(
-    cursor: Any, profile: Profile, posts: Sequence[Read], measured: Mapping[int, Array], followers_since: date | None
-) -> tuple[Series, list[Mask]]:
+    cursor: Any, profile: Profile, posts: Sequence[Read], measured: Mapping[int, Array], followers_since: date | None,
+    extent: Extent,
+) -> tuple[Series, list[Mask]]:  # fmt: skip
     """The posts around those that changed, and by age which of them these touch."""
     span = span_around(profile, posts, followers_since)
     series = series_of(cursor, profile, posts, measured, list(measured), span)
     asked = touched(profile, series)
-    if holds_neighbours(profile, series, asked, span):
+    if holds_neighbours(profile, series, asked, span, extent):
         return series, asked
     series = series_of(cursor, profile, posts, measured, list(measured), EVERYTHING)
     return series, touched(profile, series)
 
 
-def _note(profile: Profile, count_as: list[float], posts: int, since: ProfileMeasured | None, measured: int) -> None:
+def _note(
+    profile: Profile, since: ProfileMeasured | None, measured: Mapping[int, Array], *,
+    count_as: list[float], posts: int, extent: Extent,
+) -> None:  # fmt: skip
     """Note that it was measured: as a whole, or so many posts since it last was."""
-    values = {"posts": since.posts, "changed": since.changed + measured} if since else {"posts": posts, "changed": 0}
-    ProfileMeasured.objects.update_or_create(
-        profile=profile, defaults={"brand_id": profile.brand_id, "count_as": count_as, **values}
-    )
-
-
-def _all_kept(profile: Profile) -> list[int]:
-    """Every post that anything is kept of, also such as are no more."""
-    return list(PostMeasure.objects.filter(profile=profile, age_hours=LATEST).values_list("post_id", flat=True))
+    spoken = Post.objects.filter(profile=profile).exclude(language="")
+    if since is None:
+        values, languages = {"posts": posts, "changed": 0}, set[str]()
+    else:
+        values, languages = {"posts": since.posts, "changed": since.changed + len(measured)}, set(since.languages)
+        spoken = spoken.filter(pk__in=list(measured))
+    languages |= set(spoken.values_list("language", flat=True).distinct())
+    ProfileMeasured.objects.update_or_create(profile=profile, defaults={
+        "brand_id": profile.brand_id, "count_as": count_as, "extent": extent,
+        "languages": sorted(languages), "months": months_of(profile), **values,
+    })  # fmt: skip
 
 
 _KEPT = ", ".join((*OBSERVED, "interactions"))
@@ -171,10 +186,11 @@ UNION SELECT (published_at AT TIME ZONE %(zone)s)::date, true FROM stage_measure
 """
 
 
-def _put_in_place(cursor: Any, profile: Profile, replaced: list[int], *, is_whole: bool) -> None:
-    """Put what was worked out in the place of what was there, and sum up the days that it touches."""
+def _put_in_place(cursor: Any, profile: Profile, replaced: list[int] | None, *, is_whole: bool) -> None:
+    """Put what was worked out in the place of what was there, of some posts or of all, and sum up the days it touches."""
     keys = {
-        "replaced": replaced, "zone": profile.brand.time_zone, "profile": profile.pk, "early": list(EARLY_AGES_HOURS)
+        "replaced": replaced or [], "zone": profile.brand.time_zone, "profile": profile.pk,
+        "early": list(EARLY_AGES_HOURS),
     }  # fmt: skip
     cursor.execute("ANALYZE stage_typical")
     gained, published = set(), set()
@@ -185,8 +201,9 @@ def _put_in_place(cursor: Any, profile: Profile, replaced: list[int], *, is_whol
             if is_of_publishing:
                 published.add(day)
     for table in (PostMeasure, PostDay):
-        table.objects.filter(profile=profile, post_id__in=replaced)._raw_delete("default")
-    for query in (_UPDATE, _FOLLOWERS):
+        rows = table.objects.filter(profile=profile)
+        (rows if replaced is None else rows.filter(post_id__in=replaced))._raw_delete("default")
+    for query in (_UPDATE, _FOLLOWERS) if replaced is not None else ():
         cursor.execute(query, keys)
         published |= {day for (day,) in cursor.fetchall()}
     cursor.execute(_INSERT, keys)

@@ -148,7 +148,13 @@ class ProfilePublished(models.Model):
     index_log = models.FloatField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["profile", "age_hours", "day"], name="published_once")]
+        constraints = [
+            # What the minute line sums up of a large brand stands in the index itself.
+            models.UniqueConstraint(
+                fields=["profile", "age_hours", "day"], name="published_once",
+                include=["posts", "interactions_n", "interactions"],
+            )
+        ]  # fmt: skip
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.day} at {self.age_hours} h"
@@ -162,6 +168,9 @@ class ProfileMeasured(models.Model):
     posts = models.IntegerField()
     changed = models.IntegerField(help_text="posts measured since the last whole round")
     count_as = ArrayField(models.FloatField())
+    extent = models.JSONField(default=dict, help_text="when posts with a known value were published (typical.Extent)")
+    languages = ArrayField(models.CharField(max_length=3), default=list, help_text="of its posts, where they are known")
+    months = models.JSONField(default=dict, help_text="posts published, by the first day of each month that has any")
 
     def __str__(self) -> str:
         return f"{self.profile_id}: {self.posts}"

@@ -37,6 +37,7 @@ _OF_AGES = {
     "post": ("int8", "post_id"), "column": ("int4", "array_position(%(ages)s::smallint[], age_hours) - 1"),
     "interactions": ("float8", "interactions"),
 }  # fmt: skip
+_NOTHING = "measures_postmeasure WHERE false"
 # From one moment to another; None is without end.
 Span = tuple[datetime | None, datetime | None]
 EVERYTHING: Span = (None, None)
@@ -79,15 +80,19 @@ def span_around(profile: Profile, changed: Sequence[Read], followers_since: date
 
 def series_of(
     cursor: Any, profile: Profile, changed: Sequence[Read], measured: Mapping[int, Array], left_out: Sequence[int],
-    span: Span,
+    span: Span | None,
 ) -> Series:  # fmt: skip
-    """What is kept of a profile's posts within a span but for those left out, and what was measured of the changed."""
+    """What is kept of a profile's posts within a span but for those left out, and what was measured of the changed.
+
+    Without a span nothing that is kept is read.
+    """
+    first, last = span or EVERYTHING
     keys = {
         "profile": profile.pk, "latest": LATEST, "ages": [age if age != LATEST else None for age in AGES],
-        "formats": _FORMATS.tolist(), "left_out": list(left_out), "first": span[0], "last": span[1],
+        "formats": _FORMATS.tolist(), "left_out": list(left_out), "first": first, "last": last,
     }  # fmt: skip
-    kept = fetch_rows(cursor, _LATEST, keys, _OF_LATEST)
-    at_ages = fetch_rows(cursor, _AT_AGES, keys, _OF_AGES)
+    kept = fetch_rows(cursor, _LATEST if span else _NOTHING, keys, _OF_LATEST)
+    at_ages = fetch_rows(cursor, _AT_AGES if span else _NOTHING, keys, _OF_AGES)
     posts = np.concatenate([kept["post"], np.array([post.pk for post in changed], dtype=np.int64)])
     published = np.concatenate([kept["published"], [post.published_at.timestamp() for post in changed]])
     of_changed = np.array([measured[post.pk] for post in changed]).reshape(len(changed), len(AGES))

@@ -26,6 +26,9 @@ from dakika_server.measures.series import Series, Span, start_of
 from dakika_server.measures.values import AGES, growth_of
 from dakika_server.sources.models import Profile, ProfileReading
 
+# By age, and by format: the seconds since 1970 of the first and the last that is known.
+Extent = dict[str, dict[str, tuple[float, float]]]
+
 
 def _at_age(profile: Profile, series: Series, a: int) -> tuple[Array, Array]:
     """Interactions at an age, as they can be held against one another, and the share that brings them back."""
@@ -43,19 +46,40 @@ def touched(profile: Profile, series: Series) -> list[Mask]:
     return found
 
 
-def holds_neighbours(profile: Profile, series: Series, asked: Sequence[Mask], span: Span) -> bool:
+def extent_of(profile: Profile, series: Series, before: Extent | None) -> Extent:
+    """By age and format when the first and the last posts were published whose value is known; `before` widened."""
+    found: Extent = {age: dict(of_formats) for age, of_formats in (before or {}).items()}
+    for a, age in enumerate(AGES):
+        is_known = ~np.isnan(_at_age(profile, series, a)[0])
+        for name in np.unique(series.formats[is_known]).tolist():
+            at = series.published[is_known & (series.formats == name)]
+            first, last = found.setdefault(str(age), {}).get(name, (np.inf, -np.inf))
+            found[str(age)][name] = (min(first, float(at[0])), max(last, float(at[-1])))
+    return found
+
+
+def holds_neighbours(profile: Profile, series: Series, asked: Sequence[Mask], span: Span, extent: Extent) -> bool:
     """Whether a span holds everything that the typical of the posts asked for follows from."""
     for a, mask in enumerate(asked):
-        is_known = ~np.isnan(_at_age(profile, series, a)[0])
+        is_known, of_formats = ~np.isnan(_at_age(profile, series, a)[0]), extent.get(str(AGES[a]), {})
         every = np.ones(len(mask), dtype=bool)
-        for of in (every, *(series.formats == name for name in np.unique(series.formats[mask]))):
-            places, known = np.flatnonzero(mask & of), is_known & of
-            if not len(places):
-                continue
-            before, after = np.count_nonzero(known[: places[0]]), np.count_nonzero(known[places[-1] + 1 :])
-            if (span[0] and before <= WINDOW) or (span[1] and after <= WINDOW):
-                return False
+        groups = [(every, list(of_formats.values()))]
+        for name in np.unique(series.formats[mask]).tolist():
+            groups.append((series.formats == name, [of_formats[name]] if name in of_formats else []))
+        if not all(_holds(mask & of, is_known & of, span, known) for of, known in groups):
+            return False
     return True
+
+
+def _holds(asked: Mask, known: Mask, span: Span, extents: Sequence[tuple[float, float]]) -> bool:
+    """Whether there are enough known ones on either side of those asked for, or none beyond the span."""
+    places, (first, last) = np.flatnonzero(asked), span
+    if not len(places) or not extents:
+        return True
+    before, after = np.count_nonzero(known[: places[0]]), np.count_nonzero(known[places[-1] + 1 :])
+    lacks_before = first is not None and before <= WINDOW and min(e[0] for e in extents) < first.timestamp()
+    lacks_after = last is not None and after <= WINDOW and max(e[1] for e in extents) > last.timestamp()
+    return not (lacks_before or lacks_after)
 
 
 def stage_typical(

@@ -55,9 +55,10 @@ def runs_of(brand_id: int, limit: int = 60, profile_id: int | None = None) -> Qu
 
 def data_as_of(brand_id: int) -> datetime | None:
     """When the freshest reading of any own profile was taken."""
-    latest: datetime | None = ProfileReading.objects.filter(brand_id=brand_id, profile__kind="own").aggregate(
-        at=Max("taken_at")
-    )["at"]
+    # Of each profile the last day, by the index: days before it were read before it.
+    newest = ProfileReading.objects.filter(profile=OuterRef("pk")).order_by("-day").values("taken_at")[:1]
+    own = Profile.objects.filter(brand_id=brand_id, kind=Profile.Kind.OWN)
+    latest: datetime | None = own.annotate(read_at=Subquery(newest)).aggregate(at=Max("read_at"))["at"]
     return latest
 
 

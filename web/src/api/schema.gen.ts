@@ -2631,17 +2631,24 @@ export interface components {
             month: string;
             posts: number;
         };
-        /** @description A tick of the minute line. */
+        /** @description A tick of the minute line: a post, or all posts of a day where they are too many to be told apart. */
         LinePost: {
-            id: number;
+            /** @description null where it stands for a day */
+            id: number | null;
             /** Format: date-time */
             at: string;
             network: string;
             /**
              * Format: double
-             * @description square root of the interactions
+             * @description square root of the interactions, of a day of their mean
              */
-            height: number;
+            readonly height: number;
+            /**
+             * Format: double
+             * @description at 72 hours, else as last seen; of a day the mean
+             */
+            interactions: number | null;
+            posts: number;
             text: string;
         };
         /** @description A tracked link with its counts. */

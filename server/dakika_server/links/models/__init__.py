@@ -8,6 +8,7 @@ from dakika_server.links.models.clicks import (
     ClickSpread,
     ClickTotal,
     Journal,
+    UnseenClicks,
     VisitorSalt,
 )
 from dakika_server.links.models.links import (
@@ -22,5 +23,6 @@ from dakika_server.links.models.links import (
 
 __all__ = [
     "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "FormerTarget", "Journal",
-    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "TrackedLink", "VisitorSalt",
+    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "TrackedLink", "UnseenClicks",
+    "VisitorSalt",
 ]  # fmt: skip

@@ -36,9 +36,7 @@ class Click(models.Model):
         indexes = [
             models.Index(fields=["import_id"], name="click_by_import", condition=Q(import_id__isnull=False)),
             models.Index(fields=["link", "at"], name="click_by_link_time"),
-            models.Index(
-                fields=["brand", "at"], name="human_click_by_brand_time", condition=Q(bot_reason=""), include=["link"]
-            ),
+            models.Index(fields=["brand", "at"], name="click_by_brand_time", include=["link", "bot_reason"]),
             models.Index(fields=["page", "at"], name="click_by_page_time", condition=Q(page__isnull=False)),
         ]
 
@@ -143,6 +141,18 @@ class ClickPeople(models.Model):
 
     def __str__(self) -> str:
         return f"{self.link_id} {self.day}"
+
+
+class UnseenClicks(models.Model):
+    """From when to when the clicks of a batch were that no round of bursts has looked at; written by the database."""
+
+    id = models.BigAutoField(primary_key=True)
+    brand_id = models.BigIntegerField()
+    first_at = models.DateTimeField()
+    last_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.brand_id}: {self.first_at} to {self.last_at}"
 
 
 class Journal(models.Model):

@@ -9,7 +9,8 @@ from django.db import connection
 from django.test import Client
 
 from dakika_server.brands.models import Brand
-from dakika_server.links.jobs import count_people, mark_bursts, sum_anew
+from dakika_server.links.bursts import mark_bursts
+from dakika_server.links.jobs import count_people, sum_anew
 from dakika_server.links.models import (
     Click,
     ClickDay,
@@ -19,6 +20,7 @@ from dakika_server.links.models import (
     ClickTotal,
     LinkUse,
     TrackedLink,
+    UnseenClicks,
 )
 from dakika_server.links.queries.figures import Scope, visitors_in
 from dakika_server.links.uses import find_uses
@@ -69,6 +71,30 @@ def test_bursts_and_rounds_are_counted_apart(brand: Brand) -> None:
     assert {bytes(visitor)[:5]: reason for visitor, reason in reasons.items()} == {
         b"burst": "burst", b"eager": "", b"round": "round", b"reade": "",
     }  # fmt: skip
+
+
+def test_a_burst_that_goes_on_is_told_with_what_came_before_it(brand: Brand) -> None:
+    """Nine clicks are no burst; the tenth, in the next batch, makes one of all; a day later nothing is asked again."""
+    link, now = a_link(brand, "l"), clock.now() - timedelta(days=3)
+    clicks(link, now, 9, seconds=3, visitor=b"v" * 16)
+    assert mark_bursts() == 0
+    clicks(link, now + timedelta(seconds=40), 1, visitor=b"v" * 16)
+    clicks(link, now + timedelta(days=1), 9, seconds=3, visitor=b"v" * 16)
+    assert mark_bursts() == 10
+    assert Click.objects.filter(bot_reason="").count() == 9
+
+
+def test_a_round_looks_at_what_came_since_alone(brand: Brand) -> None:
+    link, now = a_link(brand, "l"), clock.now()
+    clicks(link, now, 12, seconds=1, visitor=b"v" * 16)
+    UnseenClicks.objects.all().delete()
+    clicks(link, now + timedelta(hours=1), 12, seconds=1, visitor=b"w" * 16)
+    assert mark_bursts() == 12
+    assert set(Click.objects.filter(bot_reason="burst").values_list("visitor", flat=True).distinct()) == {b"w" * 16}
+    # Of a file nobody knows who clicked.
+    clicks(link, now + timedelta(hours=2), 12, seconds=1, visitor=b"x" * 16, import_id=1)
+    assert mark_bursts() == 0
+    assert not UnseenClicks.objects.exists()
 
 
 def sums() -> dict[str, Any]:

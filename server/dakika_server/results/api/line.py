@@ -30,18 +30,13 @@ class LineView(BrandView):
         """
         now = clock.now()
         since, until = _span(read(LineQuerySerializer, request.query_params), self.brand.zone, now)
-        posts = queries.line_posts(self.brand.pk, since, until)
-        ticks = [
-            {"id": pk, "at": at, "network": network, "text": text[:80],
-             "height": max(0.0, (aged if aged is not None else latest) or 0.0) ** 0.5}
-            for pk, at, network, _, aged, latest, text, _ in posts
-        ]  # fmt: skip
         today = now.astimezone(self.brand.zone).date()
+        months = queries.months_with_posts(self.brand)
         values = {
-            "posts": ticks, "campaigns": campaigns_of(self.brand.pk), "as_of": data_as_of(self.brand.pk),
-            "languages": sorted({post[7] for post in posts if post[7]}),
-            "holes": queries.holes(self.brand.pk, since.date(), min(until.date(), today - timedelta(days=1))),
-            "months": [{"month": month, "posts": n} for month, n in queries.months_with_posts(self.brand.pk)],
+            "posts": queries.ticks_of(self.brand, since, until, months), "campaigns": campaigns_of(self.brand.pk),
+            "as_of": data_as_of(self.brand.pk), "languages": queries.languages_of(self.brand),
+            "holes": queries.holes(self.brand, since.date(), min(until.date(), today - timedelta(days=1))),
+            "months": [{"month": month, "posts": n} for month, n in months.items()],
         }  # fmt: skip
         return Response(LineSerializer(values).data)
 

@@ -15,7 +15,7 @@ from dakika_server.results.queries.courses import (
     summed,
 )
 from dakika_server.results.queries.hidden import hides_of, often_hidden, usual_interactions
-from dakika_server.results.queries.line import holes, line_posts, months_with_posts
+from dakika_server.results.queries.line import Tick, holes, languages_of, months_with_posts, ticks_of
 from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
 
 __all__ = [
@@ -23,13 +23,14 @@ __all__ = [
     "Array",
     "Courses",
     "Followers",
+    "Tick",
     "daily_of_profiles",
     "followers_in",
     "freshest",
     "hides_of",
     "holes",
     "is_of_posts",
-    "line_posts",
+    "languages_of",
     "measures_in",
     "months_with_posts",
     "often_hidden",
@@ -41,6 +42,7 @@ __all__ = [
     "received",
     "rows_of",
     "summed",
+    "ticks_of",
     "usual_interactions",
     "value_of",
     "with_posts",

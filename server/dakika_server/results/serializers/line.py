@@ -4,6 +4,8 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.results.queries import Tick
+
 LONGEST_DAYS = 1200
 
 
@@ -31,13 +33,21 @@ class LineMonthSerializer(serializers.Serializer[Any]):
 
 
 class LinePostSerializer(serializers.Serializer[Any]):
-    """A tick of the minute line."""
+    """A tick of the minute line: a post, or all posts of a day where they are too many to be told apart."""
 
-    id = serializers.IntegerField()
+    id = serializers.IntegerField(allow_null=True, help_text="null where it stands for a day")
     at = serializers.DateTimeField()
-    network = serializers.CharField()
-    height = serializers.FloatField(help_text="square root of the interactions")
+    network = serializers.CharField(allow_blank=True)
+    height = serializers.SerializerMethodField(help_text="square root of the interactions, of a day of their mean")
+    interactions = serializers.FloatField(
+        allow_null=True, help_text="at 72 hours, else as last seen; of a day the mean"
+    )
+    posts = serializers.IntegerField()
     text = serializers.CharField(allow_blank=True)
+
+    def get_height(self, tick: Tick) -> float:
+        """A tick is as high as the root of what it got."""
+        return float(max(0.0, tick.interactions or 0.0) ** 0.5)
 
 
 class LineCampaignSerializer(serializers.Serializer[Any]):

@@ -10,10 +10,10 @@ const DAY = WIDTH / ZOOMS[0].days;
 const PERIOD = "first=2026-11-01&last=2026-11-10";
 const LINE = sample("Line", {
   posts: [
-    { id: 1, at: "2026-10-20T10:00:00Z", height: 4, text: "Before all of it" },
-    { id: 2, at: "2026-10-25T10:00:00Z", height: 4, text: "Held against" },
-    { id: 3, at: "2026-11-05T10:00:00Z", height: 9, text: "The gears of the tower clock" },
-    { id: 4, at: "2026-11-06T10:00:00Z", height: 1, text: "" },
+    { id: 1, at: "2026-10-20T10:00:00Z", posts: 1, height: 4, text: "Before all of it" },
+    { id: 2, at: "2026-10-25T10:00:00Z", posts: 1, height: 4, text: "Held against" },
+    { id: 3, at: "2026-11-05T10:00:00Z", posts: 1, height: 9, text: "The gears of the tower clock" },
+    { id: 4, at: "2026-11-06T10:00:00Z", posts: 1, height: 1, text: "" },
   ] as never,
   holes: ["2026-11-08"],
   campaigns: [{ name: "Night Openings", first_day: "2026-11-01", last_day: "2026-11-30", colour: 1 }] as never,
@@ -42,6 +42,31 @@ describe("what the line shows", () => {
     expect([ticks(drawn, "berry"), ticks(drawn, "against"), ticks(drawn, "tick")]).toEqual([2, 1, 1]);
     expect(screen.getByText("1 Nov – 10 Nov · 10 days")).toBeTruthy();
     expect(screen.getByText("against 22 Oct – 31 Oct")).toBeTruthy();
+  });
+
+  it("promises that posts too many to be told apart stand as days, which lead to their posts", async () => {
+    const days = sample("Line", {
+      posts: [
+        { id: null, at: "2026-10-20T12:00:00Z", posts: 1200, height: 4, interactions: 16, text: "" },
+        { id: null, at: "2026-11-05T12:00:00Z", posts: 900, height: 9, interactions: null, text: "" },
+      ] as never,
+    });
+    const { user, address } = screenAt(`competitors?${PERIOD}`, {
+      "GET /competitors": sample("Competitors"),
+      "GET /results/posts": sample("PostsPage"),
+      "GET /results/posts/totals": sample("Totals"),
+      "GET /line": days,
+    });
+    const drawn = await screen.findByRole("group", { name: "2,100 posts in half a year" });
+    expect([ticks(drawn, "berry"), ticks(drawn, "tick")]).toEqual([1, 1]);
+    const walk = screen.getByRole("slider", { name: /Posts on the line/ });
+    walk.focus();
+    await user.keyboard("{Home}");
+    expect(walk.getAttribute("aria-valuetext")).toBe("20 Oct: 1,200 posts, 16 interactions each");
+    await user.keyboard("{ArrowRight}");
+    expect(walk.getAttribute("aria-valuetext")).toBe("5 Nov: 900 posts");
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(address()).toContain("/results/posts?first=2026-11-05&last=2026-11-05"));
   });
 
   it("promises that missing days and campaigns are named where they lie", async () => {

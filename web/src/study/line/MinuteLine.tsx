@@ -3,7 +3,7 @@ import { useMemo, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { addDays, DAY_MS, dayOf, lastOfMonth, monthName, shortDay, spanText, startOf } from "../../lib/days";
-import { plural } from "../../lib/format";
+import { figure, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
 import { useBrand } from "../brand";
 import { useLine, usePlannedAhead } from "../queries";
@@ -39,6 +39,14 @@ const BAR = 8;
 const NOW = 34;
 
 type LinePost = Schemas["LinePost"];
+
+/** What a tick says: the post, or how many posts of a day it stands for and how they did. */
+function tickText(tick: LinePost, zone: string): string {
+  const day = shortDay(dayOf(tick.at, zone));
+  if (tick.id !== null) return `${day}: ${tick.text || "no text"}`;
+  const mean = tick.interactions === null ? "" : `, ${figure(tick.interactions)} interactions each`;
+  return `${day}: ${plural(tick.posts, "post")}${mean}`;
+}
 
 function tickPath(posts: { x: number; height: number }[], scale: number, base: number): string {
   return posts.map((p) => `M${p.x.toFixed(1)} ${base}v${-Math.max(2.5, p.height * scale).toFixed(1)}`).join("");
@@ -81,6 +89,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
     () => (line.data?.posts ?? []).map((p: LinePost) => ({ ...p, x: toX(Date.parse(p.at), view, width) })),
     [line.data, view, width],
   );
+  const shownPosts = posts.reduce((sum, tick) => sum + tick.posts, 0);
   const xs = useMemo(() => posts.map((p) => p.x), [posts]);
   const scale = useMemo(() => {
     const heights = posts.map((p) => p.height).sort((a, b) => a - b);
@@ -101,10 +110,15 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
   const isOnGrip = (x: number, y: number) =>
     hasBrush &&
     (Math.abs(x - own[0]) <= GRIP || Math.abs(x - own[1]) <= GRIP || (y < TOP + BAR && x > own[0] && x < own[1]));
+  const open = (tick: LinePost) => {
+    const day = dayOf(tick.at, zone);
+    if (tick.id === null) navigate(`/${brand.slug}/results/posts?first=${day}&last=${day}`);
+    else navigate(`/${brand.slug}/results/posts/${tick.id}${search}`);
+  };
   const walk = (event: React.KeyboardEvent) => {
     const from = hovered >= 0 ? hovered : posts.length;
     const next = { ArrowLeft: from - 1, ArrowRight: from + 1, Home: 0, End: posts.length - 1 }[event.key];
-    if (event.key === "Enter" && shown) navigate(`/${brand.slug}/results/posts/${shown.id}${search}`);
+    if (event.key === "Enter" && shown) open(shown);
     if (next === undefined) return;
     event.preventDefault();
     setHovered(Math.max(0, Math.min(posts.length - 1, next)));
@@ -124,7 +138,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
             height={HEIGHT}
             className="block touch-none"
             role="group"
-            aria-label={`${plural(posts.length, "post")} ${far ? `from ${spanText(far.first, far.last)}` : "in half a year"}`}
+            aria-label={`${plural(shownPosts, "post")} ${far ? `from ${spanText(far.first, far.last)}` : "in half a year"}`}
             onPointerMove={(event) => {
               const box = event.currentTarget.getBoundingClientRect();
               const y = event.clientY - box.top;
@@ -309,19 +323,14 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                 aria-valuemin={0}
                 aria-valuemax={posts.length}
                 aria-valuenow={hovered + 1}
-                aria-valuetext={
-                  shown ? `${shortDay(dayOf(shown.at, zone))}: ${shown.text || "no text"}` : "none chosen"
-                }
+                aria-valuetext={shown ? tickText(shown, zone) : "none chosen"}
                 onKeyDown={walk}
                 onBlur={() => setHovered(-1)}
               />
             )}
             {shown && (
               // biome-ignore lint/a11y/noStaticElementInteractions: every post is also in the table of posts
-              <g
-                className="cursor-pointer"
-                onClick={() => navigate(`/${brand.slug}/results/posts/${shown.id}${search}`)}
-              >
+              <g className="cursor-pointer" onClick={() => open(shown)}>
                 <rect x={shown.x - 5} y={TOP} width="10" height={TICKS} fill="transparent" />
                 <line
                   x1={shown.x}
@@ -341,7 +350,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
           className="pointer-events-none absolute z-20 max-w-80 truncate bg-shell px-2 py-1 text-[12.5px] text-shell-ink"
           style={{ left: Math.max(4, Math.min(shown.x + 8, width - 330)), top: BASE + 2 }}
         >
-          {shortDay(dayOf(shown.at, zone))}: {shown.text || "no text"}
+          {tickText(shown, zone)}
         </div>
       )}
       {(["before", "after"] as const).map((side) => {
