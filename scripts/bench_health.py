@@ -13,7 +13,7 @@ def prepare_health() -> None:
     from django.db import connection
 
     brand = Brand.objects.create(name="Bench Health", slug="bench-health", time_zone="Europe/Lisbon")
-    Membership.objects.create(user=User.objects.get(email="mira@ninthbell.example"), brand=brand, role="editor")
+    Membership.objects.create(user=User.objects.get(email="mira@ninthbell.example"), brand=brand, role="admin")
     rival = Competitor.objects.create(brand=brand, name="Many")
     with connection.cursor() as cursor:
         cursor.execute(

@@ -113,8 +113,8 @@ def make_brand() -> None:
     from dakika_server.brands.models import Brand, Membership
 
     brand = Brand.objects.create(name="Bench links", slug=SLUG, time_zone="Europe/Lisbon")
-    for person in Membership.objects.filter(role="editor").values_list("user_id", flat=True).distinct():
-        Membership.objects.create(user_id=person, brand=brand, role="editor")
+    for person in Membership.objects.filter(role="admin").values_list("user_id", flat=True).distinct():
+        Membership.objects.create(user_id=person, brand=brand, role="admin")
 
 
 def fill_clicks() -> None:

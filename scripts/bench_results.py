@@ -88,7 +88,7 @@ def make() -> Any:
 
     brand = Brand.objects.create(name=SLUG, slug=SLUG, time_zone="Europe/Lisbon")
     for person in User.objects.all():
-        Membership.objects.create(user=person, brand=brand, role="editor")
+        Membership.objects.create(user=person, brand=brand, role="admin")
     profiles = [
         Profile(brand=brand, network=NETWORKS[i % 8], external_id=f"b{i}", handle=f"b{i}", name=f"Bench {i}", kind="own",
                 added_at=NOW)

@@ -32,7 +32,7 @@ def brand_of(name: str) -> Any:
 
     person = User.objects.create_user(f"{name}@bench.example", "a good long password", name=name)
     brand = Brand.objects.create(name=name, slug=name, time_zone="Europe/Lisbon")
-    Membership.objects.create(user=person, brand=brand, role="editor")
+    Membership.objects.create(user=person, brand=brand, role="admin")
     return person, brand
 
 

@@ -42,7 +42,7 @@ def _person(who: str, name: str) -> User:
 @pytest.fixture
 def editor(brand: Brand) -> User:
     person = _person("editor", "Ed")
-    Membership.objects.create(user=person, brand=brand, role="editor")
+    Membership.objects.create(user=person, brand=brand, role="admin")
     return person
 
 
@@ -57,7 +57,7 @@ def viewer(brand: Brand) -> User:
 def stranger(db: Any) -> User:
     other = Brand.objects.create(name="Lantern Line", slug="lantern-line", time_zone="Europe/Athens")
     person = _person("stranger", "St")
-    Membership.objects.create(user=person, brand=other, role="editor")
+    Membership.objects.create(user=person, brand=other, role="admin")
     return person
 
 

@@ -81,7 +81,7 @@ def fill(rng: random.Random) -> None:
 
     person = User.objects.create_user("editor@ninthbell.example", "half past nine", name="Ed")
     brand = Brand.objects.create(name="Orrery House", slug=BRAND, time_zone="Europe/Lisbon")
-    Membership.objects.create(user=person, brand=brand, role="editor")
+    Membership.objects.create(user=person, brand=brand, role="admin")
     days = {"first_day": date(2026, 9, 1), "last_day": date(2026, 12, 1)}
     campaigns = [Campaign.objects.create(brand=brand, name=n, **days) for n in ("Night", "Hour")]
     tags = [Tag.objects.create(brand=brand, name=n, colour=1) for n in ("clocks", "people")]

@@ -17,6 +17,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from dakika_server.accounts.permissions import Role
 from dakika_server.accounts.queries import session_of
 from dakika_server.shared.errors import Problem
 from dakika_server.shared.security import client_address
@@ -29,7 +30,7 @@ class SessionBrandSerializer(serializers.Serializer[Any]):
 
     slug = serializers.CharField()
     name = serializers.CharField()
-    role = serializers.ChoiceField(choices=["editor", "viewer"])
+    role = serializers.ChoiceField(choices=[role.value for role in Role])
 
 
 class SessionSerializer(serializers.Serializer[Any]):

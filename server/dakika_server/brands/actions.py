@@ -8,8 +8,9 @@ from zoneinfo import available_timezones
 from django.db import IntegrityError, transaction
 from django.utils.text import slugify
 
+from dakika_server.accounts.permissions import Role, roles_with
 from dakika_server.brands.models import Brand, Campaign, Membership, Preference
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
 from dakika_server.shared.hooks import Hook
@@ -23,10 +24,10 @@ zone_changed: Hook[[Brand], None] = Hook("a brand has another time zone")
 def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> Brand:
     """Make a brand; who makes it may change it. Raises ValidationError for an empty name or an unknown time zone.
 
-    Anybody who may change some brand may make one: who looks only, looks only.
+    Whoever may change the settings of some brand may make one.
     """
-    if not Membership.objects.filter(user=actor, role=Membership.Role.EDITOR).exists():
-        raise field_errors({"name": "You may look at brands but not make one. Ask somebody of your team."})
+    if not Membership.objects.filter(user=actor, role__in=roles_with("brand.change")).exists():
+        raise field_errors({"name": "Your role lets you make no brands. Ask an admin of your team."})
     name = _checked(name, time_zone)
     base = slugify(name)[:40] or "brand"
     for number in range(1, MOST_SLUGS):
@@ -34,7 +35,7 @@ def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> B
         try:
             with transaction.atomic():
                 brand = Brand.objects.create(name=name, slug=slug, time_zone=time_zone, first_weekday=first_weekday)
-                Membership.objects.create(user=actor, brand=brand, role=Membership.Role.EDITOR)
+                Membership.objects.create(user=actor, brand=brand, role=Role.ADMIN.value)
                 audit.record(actor, "add_brand", brand, brand_id=brand.pk)
                 return brand
         except IntegrityError:
@@ -48,7 +49,7 @@ def change_brand(actor: Any, brand: Brand, *, name: str, time_zone: str, first_w
     Raises ValidationError for an empty name or an unknown time zone. With another zone, days begin
     at other instants: what is kept by day is worked out anew in the background.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "brand.change")
     has_other_zone = time_zone != brand.time_zone
     brand.name, brand.time_zone, brand.first_weekday = _checked(name, time_zone), time_zone, first_weekday
     with transaction.atomic():
@@ -70,7 +71,7 @@ def _checked(name: str, time_zone: str) -> str:
 
 def add_campaign(actor: Any, brand: Brand, *, name: str, first_day: date, last_day: date, colour: int) -> Campaign:
     """Make a campaign. Raises ValidationError when the name is taken."""
-    require_editor(actor, brand)
+    require(actor, brand, "brand.campaigns")
     try:
         with transaction.atomic():
             campaign = Campaign.objects.create(

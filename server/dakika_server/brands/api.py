@@ -9,6 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from dakika_server.accounts.permissions import Role, permissions_of
 from dakika_server.brands.actions import add_brand, add_campaign, change_brand, keep_preference
 from dakika_server.brands.models import Brand, Campaign, Preference
 from dakika_server.brands.overview import overview_of
@@ -26,7 +27,8 @@ class BrandSerializer(serializers.Serializer[Any]):
     first_weekday = serializers.IntegerField()
     picture = serializers.CharField(allow_blank=True)
     picture_from = serializers.IntegerField(allow_null=True)
-    role = serializers.ChoiceField(choices=["editor", "viewer"])
+    role = serializers.ChoiceField(choices=[role.value for role in Role])
+    may = serializers.ListField(child=serializers.CharField(), help_text="the permissions of the role, by name")
     now = serializers.DateTimeField()
 
 
@@ -77,7 +79,8 @@ def _shown(brand: Brand, role: str) -> Any:
     picture = f"{settings.STANDINS_ADDRESS}{brand.picture}" if brand.picture.startswith("/") else brand.picture
     values = {
         "slug": brand.slug, "name": brand.name, "time_zone": brand.time_zone, "first_weekday": brand.first_weekday,
-        "picture": picture, "picture_from": brand.picture_from, "role": role, "now": clock.now(),
+        "picture": picture, "picture_from": brand.picture_from, "role": role, "may": permissions_of(role),
+        "now": clock.now(),
     }  # fmt: skip
     return BrandSerializer(values).data
 
@@ -89,7 +92,7 @@ class BrandsView(APIView):
     def post(self, request: Request) -> Response:
         """A new one, with oneself as its editor."""
         brand = add_brand(request.user, **read(BrandInputSerializer, request.data))
-        return Response(_shown(brand, "editor"), status=201)
+        return Response(_shown(brand, Role.ADMIN.value), status=201)
 
 
 class OverviewFigureSerializer(serializers.Serializer[Any]):
@@ -143,6 +146,8 @@ class OverviewView(BrandView):
 class BrandDetailView(BrandView):
     """One brand."""
 
+    changes = "brand.change"
+
     @extend_schema(operation_id="read_brand", responses=BrandSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """The brand and one's role."""
@@ -157,6 +162,8 @@ class BrandDetailView(BrandView):
 
 class CampaignsView(BrandView):
     """A brand's campaigns."""
+
+    changes = "brand.campaigns"
 
     @extend_schema(operation_id="list_campaigns", responses=CampaignSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:

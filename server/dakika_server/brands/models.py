@@ -5,6 +5,8 @@ from zoneinfo import ZoneInfo
 from django.conf import settings
 from django.db import models
 
+from dakika_server.accounts.permissions import Role
+
 
 class Brand(models.Model):
     """Whose presence is looked after."""
@@ -29,15 +31,9 @@ class Brand(models.Model):
 class Membership(models.Model):
     """A person's role with a brand."""
 
-    class Role(models.TextChoices):
-        """Who may change things, and who may only look."""
-
-        EDITOR = "editor"
-        VIEWER = "viewer"
-
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="memberships")
-    role = models.CharField(max_length=10, choices=Role.choices)
+    role = models.CharField(max_length=10, choices=[(role.value, role.value) for role in Role])
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "brand"], name="one_role_per_brand")]

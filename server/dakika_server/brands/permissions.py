@@ -1,12 +1,27 @@
-"""Who may see a brand and who may change it."""
+"""Who may see a brand, and who may do what with it."""
 
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
+from django.db.models import QuerySet
 from django.http import Http404
 
+from dakika_server.accounts.permissions import (
+    ADMINS,
+    PERMISSIONS,
+    TEAM,
+    WRITERS,
+    Permission,
+    permissions_of,
+    roles_with,
+)
 from dakika_server.brands.models import Brand, Membership
 
+ROWS = {
+    "brand.campaigns": Permission(WRITERS, "make campaigns"),
+    "brand.change": Permission(ADMINS, "change the brand's settings and make brands"),
+    "brand.read": Permission(TEAM, "look at the brand", is_reading=True),
+}
 ONLY_LOOKS = "You may look at this brand but not change it."
 
 
@@ -18,7 +33,30 @@ def membership_of(user: Any, slug: str) -> Membership:
         raise Http404 from None
 
 
-def require_editor(user: Any, brand: Brand) -> None:
-    """Raise PermissionDenied unless the person may change the brand. Actions call this themselves."""
-    if not Membership.objects.filter(user=user, brand=brand, role=Membership.Role.EDITOR).exists():
-        raise PermissionDenied(ONLY_LOOKS)
+def may(role: str, permission: str) -> bool:
+    """Whether a role has a permission. Raises KeyError for one that is not in the table."""
+    return role in PERMISSIONS[permission].roles
+
+
+def members_who(brand: Brand, permission: str) -> QuerySet[Membership]:
+    """The memberships of a brand whose role has a permission."""
+    return Membership.objects.filter(brand=brand, role__in=roles_with(permission))
+
+
+def can(user: Any, brand: Brand, permission: str) -> bool:
+    """Whether a person may do something with a brand; nobody may who is not of it."""
+    return members_who(brand, permission).filter(user=user).exists()
+
+
+def require(user: Any, brand: Brand, permission: str) -> None:
+    """Raise PermissionDenied unless the person may. Actions call this themselves."""
+    if not can(user, brand, permission):
+        member = Membership.objects.filter(user=user, brand=brand).first()
+        raise PermissionDenied(refusal(member.role if member else "", permission))
+
+
+def refusal(role: str, permission: str) -> str:
+    """Why somebody of a role may not do something, in words."""
+    if all(PERMISSIONS[name].is_reading for name in permissions_of(role)):
+        return ONLY_LOOKS
+    return f"Your role, {role}, does not let you {PERMISSIONS[permission].words}. Ask an admin of the brand."

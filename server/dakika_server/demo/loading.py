@@ -81,7 +81,7 @@ def _feeds(brands: dict[str, Brand]) -> None:
 
 def _brands() -> dict[str, Brand]:
     people = [(User.objects.create_user(email, PASSWORD, name=name), role)
-              for (email, name), role in ((EDITOR, "editor"), (VIEWER, "viewer"))]  # fmt: skip
+              for (email, name), role in ((EDITOR, "admin"), (VIEWER, "viewer"))]  # fmt: skip
     made = {}
     for key, (name, slug, zone, _) in BRANDS.items():
         made[key] = Brand.objects.create(name=name, slug=slug, time_zone=zone)

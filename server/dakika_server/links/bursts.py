@@ -6,11 +6,13 @@ the batch). A round looks at the clicks near those times alone, so that it costs
 
 from collections.abc import Iterable
 from datetime import datetime, timedelta
+from itertools import groupby
 from typing import Any
 
+from dakika_core.links.rounds import in_rounds
 from django.db import connection, transaction
 
-from dakika_server.links.models import UnseenClicks
+from dakika_server.links.models import Click, UnseenClicks
 
 # Ten times one link within a minute, or five links within ten seconds (common practice, no source).
 BURST_CLICKS, BURST_SECONDS = 10, 60
@@ -29,19 +31,15 @@ UPDATE links_click SET bot_reason = 'burst' WHERE id IN (
     ) counted WHERE close_by >= %(many)s AND bot_reason = '')
 """
 # Only of those who clicked so many links at all it is asked how fast they did.
-_ROUNDS = """
-WITH new AS MATERIALIZED (
-    SELECT id, visitor, link_id, at FROM links_click
-    WHERE brand_id = %(brand)s AND at BETWEEN %(first)s AND %(last)s AND bot_reason = ''
-), eager AS (
-    SELECT * FROM new WHERE visitor IN (
-        SELECT visitor FROM new GROUP BY visitor HAVING count(DISTINCT link_id) >= %(many)s)
-)
-UPDATE links_click SET bot_reason = 'round' WHERE id IN (
-    SELECT a.id FROM eager a JOIN LATERAL (
-        SELECT count(DISTINCT b.link_id) AS links FROM eager b WHERE b.visitor = a.visitor
-            AND b.at BETWEEN a.at - make_interval(secs => %(span)s) AND a.at + make_interval(secs => %(span)s)
-    ) near ON near.links >= %(many)s)
+_EAGER = """
+SELECT visitor FROM links_click
+WHERE brand_id = %(brand)s AND at BETWEEN %(first)s AND %(last)s AND bot_reason = ''
+GROUP BY visitor HAVING count(DISTINCT link_id) >= %(many)s
+"""
+_CLICKS_OF = """
+SELECT visitor, extract(epoch FROM at)::float8, link_id, id FROM links_click
+WHERE brand_id = %(brand)s AND at BETWEEN %(first)s AND %(last)s AND bot_reason = '' AND visitor = ANY(%(eager)s)
+ORDER BY visitor, at, id
 """
 
 
@@ -56,10 +54,23 @@ def mark_bursts() -> int:
             keys: dict[str, Any] = {"brand": brand, "first": first - _NEAR, "last": last + _NEAR}
             cursor.execute(_BURSTS, {**keys, "span": BURST_SECONDS, "many": BURST_CLICKS})
             found += int(cursor.rowcount)
-            cursor.execute(_ROUNDS, {**keys, "span": ROUND_SECONDS, "many": ROUND_LINKS})
-            found += int(cursor.rowcount)
+            found += _mark_rounds(cursor, keys)
         UnseenClicks.objects.filter(pk__in=[note[0] for note in notes])._raw_delete("default")
     return found
+
+
+def _mark_rounds(cursor: Any, keys: dict[str, Any]) -> int:
+    cursor.execute(_EAGER, {**keys, "many": ROUND_LINKS})
+    eager = [visitor for (visitor,) in cursor.fetchall()]
+    if not eager:
+        return 0
+    cursor.execute(_CLICKS_OF, {**keys, "eager": eager})
+    marked: list[int] = []
+    for _, clicks in groupby(cursor.fetchall(), key=lambda row: bytes(row[0])):
+        _, seconds, links, ids = zip(*clicks, strict=True)
+        are_rounds = in_rounds(seconds, links, span=ROUND_SECONDS, many=ROUND_LINKS)
+        marked += [pk for pk, is_round in zip(ids, are_rounds, strict=True) if is_round]
+    return Click.objects.filter(pk__in=marked).update(bot_reason="round")
 
 
 Span = tuple[int, datetime, datetime]

@@ -187,7 +187,7 @@ UNION SELECT (published_at AT TIME ZONE %(zone)s)::date, true FROM stage_measure
 
 
 def _put_in_place(cursor: Any, profile: Profile, replaced: list[int] | None, *, is_whole: bool) -> None:
-    """Put what was worked out in the place of what was there, of some posts or of all, and sum up the days it touches."""
+    """Put what was worked out in the place of what was there, of some posts or of all, and sum up the days touched."""
     keys = {
         "replaced": replaced or [], "zone": profile.brand.time_zone, "profile": profile.pk,
         "early": list(EARLY_AGES_HOURS),

@@ -11,7 +11,7 @@ from dakika_core.plan.states import EDITABLE, State, may_become
 from django.db import transaction
 
 from dakika_server.brands.models import Brand, Campaign
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.links.models import TrackedLink
 from dakika_server.networks.definitions import all_networks, network, network_name
 from dakika_server.plan.models import PlannedPost, Version
@@ -51,7 +51,7 @@ def save_planned_post(
     when a version that went out would be changed or taken away, ValidationError for profiles and
     links of other brands.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "plan.write")
     profiles = _profiles(brand, versions)
     links = _links(brand, versions)
     campaign = Campaign.objects.filter(brand=brand, pk=campaign_id).first() if campaign_id else None
@@ -66,6 +66,8 @@ def save_planned_post(
             action = "change_planned_post"
             planned.edition += 1
         was_scheduled = planned.state == State.SCHEDULED
+        if was_scheduled:
+            require(actor, brand, "plan.publish")
         if planned.state in (State.FAILED, State.MISSED):
             planned.state = State.DRAFT.value
         planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
@@ -122,7 +124,7 @@ def schedule_post(
     a newer one, Problem when a version would be refused by its network, or when
     the time lies in the past or more than a year ahead.
     """
-    require_editor(actor, planned.brand)
+    require(actor, planned.brand, "plan.publish")
     now = clock.now()
     when = at or now
     if when < now - timedelta(minutes=1):
@@ -147,7 +149,7 @@ def schedule_post(
 
 def take_back(actor: Any, planned: PlannedPost) -> PlannedPost:
     """Make a scheduled post a draft again. Its jobs find that and do nothing."""
-    require_editor(actor, planned.brand)
+    require(actor, planned.brand, "plan.publish")
     with transaction.atomic():
         planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
         if not may_become(State(planned.state), State.DRAFT):
@@ -162,9 +164,11 @@ def take_back(actor: Any, planned: PlannedPost) -> PlannedPost:
 
 def delete_planned_post(actor: Any, planned: PlannedPost) -> None:
     """Throw a planned post away. What was published stays published."""
-    require_editor(actor, planned.brand)
+    require(actor, planned.brand, "plan.write")
     with transaction.atomic():
         planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+        if planned.state == State.SCHEDULED:
+            require(actor, planned.brand, "plan.publish")
         if State(planned.state) not in EDITABLE:
             raise Conflict("not_editable", f"The post is {planned.state} and stays in the plan.")
         audit.record(actor, "delete_planned_post", planned, brand_id=planned.brand_id)

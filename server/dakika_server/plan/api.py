@@ -45,6 +45,8 @@ def _input(data: Any) -> dict[str, Any]:
 class PlanView(BrandView):
     """The calendar."""
 
+    reads, changes = "plan.read", "plan.write"
+
     @extend_schema(operation_id="read_plan", parameters=[PlanQuerySerializer], responses=PlanSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """What is planned and what was published between two days."""
@@ -86,6 +88,8 @@ def _shown(planned: PlannedPost) -> Any:
 class WriteAgainView(BrandView):
     """A new draft from a post that is out."""
 
+    changes = "plan.write"
+
     @extend_schema(operation_id="write_again", request=None, responses={201: PlannedPostSerializer})
     def post(self, request: Request, brand: str, pk: int) -> Response:
         """The words of the post, with links of its own."""
@@ -94,6 +98,8 @@ class WriteAgainView(BrandView):
 
 class PlannedPostView(BrandView):
     """One planned post."""
+
+    reads, changes = "plan.read", "plan.write"
 
     def planned(self, pk: int) -> PlannedPost:
         """The brand's planned post, or 404."""
@@ -124,6 +130,8 @@ class PlannedPostView(BrandView):
 
 class ScheduleView(PlannedPostView):
     """Setting the time."""
+
+    changes = "plan.publish"
 
     http_method_names = ["post", "delete", "options"]
 

@@ -1,10 +1,12 @@
 """The plan, as it hands itself in."""
 
+from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.plan import jobs
 from dakika_server.plan.models import Version
 from dakika_server.plan.overview import part_of
+from dakika_server.plan.permissions import ROWS
 from dakika_server.plan.queries import times_of
 from dakika_server.shared.areas import Area
 from dakika_server.sources.forget import posts_forgotten
@@ -16,6 +18,7 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
+    permit(ROWS)
     add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)
     posts_forgotten.add("plan", _forget_posts)

@@ -6,7 +6,7 @@ from django.db import transaction
 from django.http import Http404
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.links.actions import Draft, make_link
 from dakika_server.links.models import TrackedLink
 from dakika_server.links.serializers.making import short_address
@@ -25,7 +25,7 @@ def write_again(actor: Any, brand: Brand, post_id: int) -> PlannedPost:
     post that is not the brand's own, Conflict when it can be published to no profile, ValidationError for a link
     whose page can no longer be linked to.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "plan.write")
     post = Post.objects.filter(brand=brand, profile__kind="own", pk=post_id).select_related("profile").first()
     if post is None:
         raise Http404

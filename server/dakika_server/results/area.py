@@ -1,8 +1,10 @@
 """Results, as they hand themselves in: tags follow every collection."""
 
+from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.results.models import PostTag
 from dakika_server.results.overview import part_of
+from dakika_server.results.permissions import ROWS
 from dakika_server.results.tagging import apply_rules
 from dakika_server.shared.areas import Area
 from dakika_server.sources.collect import collected
@@ -19,6 +21,7 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
+    permit(ROWS)
     collected.add("results", _tag_now)
     posts_forgotten.add("results", _forget_posts)
     overview_parts.add("results", part_of)

@@ -1,13 +1,16 @@
 """Sources, as they hand themselves in."""
 
+from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.shared.areas import Area
 from dakika_server.sources import jobs
 from dakika_server.sources.overview import part_of
+from dakika_server.sources.permissions import ROWS
 
 
 def _connect() -> None:
+    permit(ROWS)
     add_waiting(jobs.WAITING)
     overview_parts.add("sources", part_of)
 

@@ -12,7 +12,7 @@ from dakika_core.values.addresses import AddressError, clean_destination
 from django.db import IntegrityError, OperationalError, transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.networks.fetcher import Fetched, FetchError, fetch, place_for_people
 from dakika_server.shared import audit, clock
 from dakika_server.shared.apart import TooMuch, called
@@ -45,7 +45,7 @@ def follow_feed(actor: Any, brand: Brand, *, address: str) -> Feed:
 
     Raises ValidationError when no feed is found there, Conflict when it is followed already.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.follow")
     try:
         with place_for_people():
             address, parsed, headers = _find(address)
@@ -133,7 +133,7 @@ def _store(feed: Feed, parsed: ParsedFeed, headers: dict[str, str], now: datetim
 
 def stop_feed(actor: Any, feed: Feed) -> None:
     """Stop following a feed; its items stay."""
-    require_editor(actor, feed.brand)
+    require(actor, feed.brand, "sources.follow")
     with transaction.atomic():
         Feed.objects.filter(pk=feed.pk).update(is_followed=False, next_at=None)
         audit.record(actor, "stop_feed", feed, brand_id=feed.brand_id)

@@ -1701,6 +1701,8 @@ export interface components {
             picture: string;
             picture_from: number | null;
             role: components["schemas"]["RoleEnum"];
+            /** @description the permissions of the role, by name */
+            may: string[];
             /** Format: date-time */
             now: string;
         };
@@ -3458,11 +3460,15 @@ export interface components {
             path: string;
         };
         /**
-         * @description * `editor` - editor
+         * @description * `admin` - admin
+         *     * `analyst` - analyst
+         *     * `author` - author
+         *     * `approver` - approver
          *     * `viewer` - viewer
+         *     * `guest` - guest
          * @enum {string}
          */
-        RoleEnum: "editor" | "viewer";
+        RoleEnum: "admin" | "analyst" | "author" | "approver" | "viewer" | "guest";
         /** @description What is wrong in a row. */
         RowProblem: {
             row: number;

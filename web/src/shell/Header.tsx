@@ -13,7 +13,8 @@ const item = "block w-full cursor-pointer px-3 py-1.5 text-left outline-none dat
 const menu = "z-50 min-w-48 border border-rule-strong bg-panel py-1 text-ink shadow-xl";
 
 export function Header({ onPalette }: { onPalette: () => void }) {
-  const { brand, now, canChange } = useBrand();
+  const { brand, now, can } = useBrand();
+  const canChange = can("brand.change");
   const { search, pathname } = useLocation();
   const areas = useNamedAreas();
   const area = areas.find((one) => one.path === pathname.split("/")[2]);

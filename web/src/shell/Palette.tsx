@@ -28,7 +28,7 @@ const row = "flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-wash"
 
 /** Go to, find, act: everything by a few letters. */
 export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
-  const { brand, networks, today, canChange } = useBrand();
+  const { brand, networks, today, can } = useBrand();
   const [text, setText] = useState("");
   const navigate = useNavigate();
   const { search } = useLocation();
@@ -40,7 +40,9 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
   const periods = [...presets(today), ...monthsBack(today).map((span) => ({ label: monthName(span.first), span }))];
   const hasPeriod = useParts() !== null;
   const areas = useNamedAreas();
-  const acts = useAreas().flatMap((area) => area.acts ?? []);
+  const acts = useAreas()
+    .flatMap((area) => area.acts ?? [])
+    .filter((act) => can(act.permission));
   const { pathname } = useLocation();
   // A period is studied where one is; elsewhere it leads to Results.
   const study = (span: Span) => {
@@ -107,7 +109,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                   </Command.Item>
                 </Command.Group>
               )}
-              {canChange && (
+              {acts.length > 0 && (
                 <Command.Group heading="Act" className="[&_[cmdk-group-heading]]:label [&_[cmdk-group-heading]]:px-4">
                   {acts.map(({ name, path }) => (
                     <Command.Item key={path} onSelect={() => go(path)} className={row}>

@@ -16,7 +16,7 @@ describe("signing in", () => {
       "GET //session": new Refusal(401, "Sign in."),
       "POST //session": sample("Session", {
         name: "Mira Duarte",
-        brands: [{ slug: BRAND, name: "Orrery House", role: "editor" }],
+        brands: [{ slug: BRAND, name: "Orrery House", role: "admin" }],
       }),
     });
     await user.type(await screen.findByLabelText("E-mail address"), "mira@ninthbell.example");
@@ -95,7 +95,7 @@ describe("the shell", () => {
         name: "Mira Duarte",
         brands: [
           { slug: "night-ferry", name: "Night Ferry", role: "viewer" },
-          { slug: BRAND, name: "Orrery House", role: "editor" },
+          { slug: BRAND, name: "Orrery House", role: "admin" },
         ],
       }),
       "GET //brands/night-ferry": new Refusal(404, "There is nothing here, or you may not see it."),

@@ -2,6 +2,7 @@
 
 import { createContext, type ReactElement, useContext } from "react";
 import { useLocation } from "react-router";
+import type { Permission } from "./permissions";
 
 /** A part of the study's sentence: what a view narrows by, or holds its figures against. */
 export type Part = "profile" | "network" | "format" | "narrow" | "campaign" | "age" | "against";
@@ -16,8 +17,8 @@ export type Area = {
   letter?: string;
   /** Its views by the words above them. */
   views?: readonly View[];
-  /** What one can begin there, for those who may change something; its path is below the brand. */
-  acts?: readonly { name: string; path: string }[];
+  /** What one can begin there, for those who have the permission; its path is below the brand. */
+  acts?: readonly { name: string; path: string; permission: Permission }[];
 };
 
 const Areas = createContext<readonly Area[]>([]);

@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "../api/client";
 import { type Day, dayOf, setToday } from "../lib/days";
 import { Empty, Failed, Loading } from "../ui/States";
+import type { Permission } from "./permissions";
 import { useBrandQuery, useNetworksQuery, useSession } from "./queries";
 
 type Value = {
@@ -11,7 +12,8 @@ type Value = {
   /** The server's clock when the brand was read: everything on a screen speaks of the same now. */
   now: Date;
   today: Day;
-  canChange: boolean;
+  /** Whether the person may do something here. */
+  can: (permission: Permission) => boolean;
 };
 const Context = createContext<Value | null>(null);
 
@@ -83,14 +85,15 @@ export function BrandProvider({ children }: { children: ReactNode }) {
   const value = useMemo<Value | null>(() => {
     if (!found.data || !networks.data) return null;
     const now = new Date(found.data.now);
-    const today = dayOf(now, found.data.time_zone);
+    const brand = found.data;
+    const today = dayOf(now, brand.time_zone);
     setToday(today);
     return {
-      brand: found.data,
+      brand,
       networks: networks.data,
       now,
       today,
-      canChange: found.data.role === "editor",
+      can: (permission) => brand.may.includes(permission),
     };
   }, [found.data, networks.data]);
   useEffect(() => {

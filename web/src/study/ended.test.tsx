@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { Refusal, sample, screen, screenAt, waitFor, within } from "../testing";
 
 const session = (email: string) =>
-  sample("Session", { email, brands: [{ slug: "orrery-house", name: "Orrery House", role: "editor" }] });
+  sample("Session", { email, brands: [{ slug: "orrery-house", name: "Orrery House", role: "admin" }] });
 const profiles = [{ id: 1, name: "Orrery House", network: "commons", kind: "own", authorisation: "valid" }];
 const ANSWERS = {
   "GET //networks": [sample("Network", { key: "commons", name: "Commons", offer: { has_publishing: true } })],

@@ -1,6 +1,7 @@
 /** A server in the test's own hands: says what it was told to, notes what it was asked, and lets nothing pass unseen. */
 
 import type { Schemas } from "../api/client";
+import { PERMISSIONS } from "../study/permissions";
 import { sample } from "./sample";
 
 export const BRAND = "orrery-house";
@@ -92,10 +93,11 @@ const network = (key: string, name: string, monogram: string): Schemas["Network"
 
 /** What the shell asks for on every screen. */
 export function shell(role: "editor" | "viewer" = "editor"): Answers {
-  const brand = { slug: BRAND, name: "Orrery House", role };
+  const may = PERMISSIONS.filter((name) => role === "editor" || name.endsWith(".read"));
+  const brand = { slug: BRAND, name: "Orrery House", role: role === "editor" ? ("admin" as const) : role };
   return {
     "GET //session": sample("Session", { name: "Mira Duarte", email: "mira@ninthbell.example", brands: [brand] }),
-    "GET /": sample("Brand", { ...brand, time_zone: "Europe/Lisbon", first_weekday: 0, now: NOW }),
+    "GET /": sample("Brand", { ...brand, may, time_zone: "Europe/Lisbon", first_weekday: 0, now: NOW }),
     "GET //networks": [network("commons", "Commons", "Co"), network("brevi", "Brevi", "Br")],
     "GET /line": sample("Line"),
     "GET /plan": sample("Plan"),

@@ -20,7 +20,7 @@ def test_signing_in_and_out(editor: Any) -> None:
     client = Client()
     assert client.get("/api/session").status_code == 401
     answer = sign_in(client, "a good long password")
-    assert answer.json()["brands"] == [{"slug": "orrery-house", "name": "Orrery House", "role": "editor"}]
+    assert answer.json()["brands"] == [{"slug": "orrery-house", "name": "Orrery House", "role": "admin"}]
     assert client.get("/api/session").status_code == 200
     assert client.delete("/api/session").status_code == 204
     assert client.get("/api/session").status_code == 401

@@ -24,7 +24,7 @@ def client(editor: Any, client_of: Any) -> Any:
 def test_who_makes_a_brand_may_change_it_and_nobody_else_sees_it(client: Any, viewer: Any, client_of: Any) -> None:
     made = client.post("/api/brands", NEW, content_type=JSON)
     assert made.status_code == 201
-    assert {k: made.json()[k] for k in (*NEW, "slug", "role")} == {**NEW, "slug": "half-moon", "role": "editor"}
+    assert {k: made.json()[k] for k in (*NEW, "slug", "role")} == {**NEW, "slug": "half-moon", "role": "admin"}
     assert client.get("/api/brands/half-moon").json()["name"] == "Half Moon"
     assert client_of(viewer).get("/api/brands/half-moon").status_code == 404
     assert AuditEntry.objects.filter(action="add_brand").count() == 1
@@ -33,7 +33,7 @@ def test_who_makes_a_brand_may_change_it_and_nobody_else_sees_it(client: Any, vi
 def test_who_may_only_look_makes_none(viewer: Any, client_of: Any) -> None:
     answer = client_of(viewer).post("/api/brands", NEW, content_type=JSON)
     assert answer.status_code == 400
-    assert "Ask somebody of your team" in answer.json()["errors"]["name"][0]
+    assert "Ask an admin" in answer.json()["errors"]["name"][0]
     assert Brand.objects.count() == 1
 
 

@@ -6,8 +6,8 @@ from typing import Any
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 
-from dakika_server.brands.models import Brand, Membership
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.models import Brand
+from dakika_server.brands.permissions import members_who, require
 from dakika_server.links.actions.making import Draft, proposal_of
 from dakika_server.links.models import FormerTarget, TrackedLink
 from dakika_server.shared import audit, clock
@@ -15,11 +15,9 @@ from dakika_server.shared.errors import field_errors
 
 
 def may_change(user: Any, link: TrackedLink) -> bool:
-    """A link's owner alone may change it; once the owner is no longer an editor of the brand, any editor may."""
-    editors = set(
-        Membership.objects.filter(brand_id=link.brand_id, role=Membership.Role.EDITOR).values_list("user_id", flat=True)
-    )
-    return user.pk in editors and (link.created_by_id == user.pk or link.created_by_id not in editors)
+    """A link's owner alone may change it; once the owner makes no links of the brand any more, all who do may."""
+    makers = set(members_who(link.brand, "links.make").values_list("user_id", flat=True))
+    return user.pk in makers and (link.created_by_id == user.pk or link.created_by_id not in makers)
 
 
 def change_link(actor: Any, brand: Brand, pk: int, **changes: Any) -> TrackedLink:
@@ -30,7 +28,7 @@ def change_link(actor: Any, brand: Brand, pk: int, **changes: Any) -> TrackedLin
     with transaction.atomic():
         link = TrackedLink.objects.select_for_update().get(brand=brand, pk=pk)
         if not may_change(actor, link):
-            require_editor(actor, brand)
+            require(actor, brand, "links.make")
             owner = link.created_by.name if link.created_by else "somebody else"
             raise PermissionDenied(f"The owner of this link is {owner}, who alone may change it.")
         if {"destination", "utm", "campaign_id"} & changes.keys():
@@ -41,7 +39,7 @@ def change_link(actor: Any, brand: Brand, pk: int, **changes: Any) -> TrackedLin
         if "ends_at" in changes:
             link.ends_at = _end(changes["ends_at"], link)
         if "owner_id" in changes:
-            link.created_by_id = _editor(brand, changes["owner_id"])
+            link.created_by_id = _maker(brand, changes["owner_id"])
         link.save()
         audit.record(actor, "change_link", link, brand_id=brand.pk, changed=sorted(changes))
     return link
@@ -71,7 +69,7 @@ def _end(ends_at: datetime | None, link: TrackedLink) -> datetime | None:
     return ends_at
 
 
-def _editor(brand: Brand, user_id: int) -> int:
-    if not Membership.objects.filter(brand=brand, user_id=user_id, role=Membership.Role.EDITOR).exists():
-        raise field_errors({"owner_id": "Only somebody who may change the brand can own its links."})
+def _maker(brand: Brand, user_id: int) -> int:
+    if not members_who(brand, "links.make").filter(user_id=user_id).exists():
+        raise field_errors({"owner_id": "Only somebody who may make links of the brand can own them."})
     return user_id

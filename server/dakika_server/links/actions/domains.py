@@ -8,7 +8,7 @@ from django.conf import settings
 from django.db import IntegrityError, transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.links.models import LinkDomain
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
@@ -16,7 +16,7 @@ from dakika_server.shared.errors import Conflict, field_errors
 
 def add_domain(actor: Any, brand: Brand, host: str) -> LinkDomain:
     """Take a host as the brand's own; whoever runs it leads it to the redirect. ValidationError for what is no host."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.rules")
     try:
         cleaned = clean_destination(f"https://{host.strip()}/")
     except AddressError:
@@ -38,7 +38,7 @@ def add_domain(actor: Any, brand: Brand, host: str) -> LinkDomain:
 
 def choose_domain(actor: Any, brand: Brand, pk: int | None) -> None:
     """New links stand on this host from now on; None for the one that all share. LinkDomain.DoesNotExist."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.rules")
     with transaction.atomic():
         LinkDomain.objects.filter(brand=brand, is_chosen=True).update(is_chosen=False)
         if pk is not None:
@@ -50,7 +50,7 @@ def choose_domain(actor: Any, brand: Brand, pk: int | None) -> None:
 
 def remove_domain(actor: Any, brand: Brand, pk: int) -> None:
     """Let a host go. Conflict while links stand on it: their addresses are out in the world."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.rules")
     with transaction.atomic():
         domain = LinkDomain.objects.select_for_update().get(brand=brand, pk=pk)
         count = domain.links.count()

@@ -16,7 +16,7 @@ from django.db import IntegrityError, transaction
 from rest_framework.exceptions import ValidationError
 
 from dakika_server.brands.models import Brand, Campaign
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.links.models import LinkDomain, LinkSettings, TrackedLink
 from dakika_server.networks.definitions import all_networks
 from dakika_server.shared import audit, clock
@@ -99,14 +99,14 @@ def proposal_of(brand: Brand, draft: Draft, rules: UtmRules | None = None) -> Pr
 
 def make_link(actor: Any, brand: Brand, draft: Draft) -> TrackedLink:
     """Make a tracked link. Raises ValidationError for what cannot be followed, is taken, or is somebody else's."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.make")
     proposal = proposal_of(brand, draft)
     return _stored(actor, brand, draft, proposal)
 
 
 def make_links(actor: Any, brand: Brand, drafts: Sequence[Draft]) -> list[TrackedLink]:
     """Make many in one transaction: all, or none with the errors by row ("rows": {row: text}, rows from 1)."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.make")
     if len(drafts) > MOST_AT_ONCE:
         raise field_errors({"rows": f"At most {MOST_AT_ONCE} links are made at once."})
     rules, errors = rules_of(brand), {}

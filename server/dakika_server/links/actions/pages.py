@@ -7,7 +7,7 @@ from dakika_core.links.codes import CodeError, chosen_code
 from django.db import IntegrityError, transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.links.models import LinkPage, LinkPageEntry, TrackedLink
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import field_errors
@@ -20,7 +20,7 @@ def save_page(
     entries: Sequence[tuple[int, str]] = (),
 ) -> LinkPage:  # fmt: skip
     """Make or change a page; `entries` are (link, title) in their order. LinkPage.DoesNotExist, ValidationError."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.pages")
     try:
         address = chosen_code(slug)
     except CodeError as error:
@@ -53,7 +53,7 @@ def save_page(
 
 def remove_page(actor: Any, brand: Brand, pk: int) -> None:
     """Take a page away; the clicks that came through it stay. LinkPage.DoesNotExist."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.pages")
     with transaction.atomic():
         page = LinkPage.objects.get(brand=brand, pk=pk)
         audit.record(actor, "remove_link_page", page, brand_id=brand.pk, slug=page.slug)

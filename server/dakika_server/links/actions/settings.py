@@ -7,7 +7,7 @@ from dakika_core.values.addresses import AddressError, clean_destination
 from django.db import transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.links.models import LinkSettings
 from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
@@ -23,7 +23,7 @@ def checked_rules(rules: dict[str, Any]) -> UtmRules:
 
 def save_settings(actor: Any, brand: Brand, *, rules: dict[str, Any], home: str, over_words: str) -> LinkSettings:
     """Keep a brand's rules, its home address and its words for links that are over."""
-    require_editor(actor, brand)
+    require(actor, brand, "links.rules")
     checked_rules(rules)
     try:
         cleaned = clean_destination(home) if home.strip() else ""

@@ -31,6 +31,8 @@ NONE = (0, 0, 0)
 class LinksView(BrandView):
     """All links."""
 
+    changes = "links.make"
+
     @extend_schema(operation_id="list_links", parameters=[LinksQuerySerializer], responses=LinksSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Links with their clicks in the period, most clicked first."""
@@ -79,6 +81,8 @@ class DayBehindView(BrandView):
 
 class LinkDetailView(BrandView):
     """One link."""
+
+    changes = "links.make"
 
     @extend_schema(operation_id="read_link", parameters=[LinksQuerySerializer], responses=LinkDetailSerializer)
     def get(self, request: Request, brand: str, pk: int) -> Response:

@@ -56,6 +56,8 @@ class PreviewView(BrandView):
 class CheckView(BrandView):
     """Whether a page is there."""
 
+    changes = "links.make"
+
     @extend_schema(operation_id="check_destination", request=AddressSerializer, responses=ReachedSerializer)
     def post(self, request: Request, brand: str) -> Response:
         """Call the page through the guarded fetcher and tell each step."""
@@ -73,6 +75,8 @@ class CheckView(BrandView):
 
 class BulkPreviewView(BrandView):
     """A pasted list, looked at."""
+
+    changes = "links.make"
 
     @extend_schema(operation_id="preview_links", request=PasteSerializer, responses=PastedSerializer)
     def post(self, request: Request, brand: str) -> Response:
@@ -118,6 +122,8 @@ class BulkPreviewView(BrandView):
 
 class BulkView(BrandView):
     """Many links at once."""
+
+    changes = "links.make"
 
     @extend_schema(operation_id="make_links", request=RowsSerializer, responses={201: LinkSerializer(many=True)})
     def post(self, request: Request, brand: str) -> Response:

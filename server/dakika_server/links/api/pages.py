@@ -23,6 +23,8 @@ def _saved(view: BrandView, request: Request, pk: int | None) -> LinkPage:
 class LinkPagesView(BrandView):
     """All pages of a brand."""
 
+    changes = "links.pages"
+
     @extend_schema(operation_id="list_link_pages", parameters=[StudySerializer], responses=PageSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:
         """With the clicks that came through each in the period."""
@@ -37,6 +39,8 @@ class LinkPagesView(BrandView):
 
 class LinkPageView(BrandView):
     """One page."""
+
+    changes = "links.pages"
 
     @extend_schema(operation_id="save_link_page", request=PageInputSerializer, responses=PageSerializer)
     def put(self, request: Request, brand: str, pk: int) -> Response:

@@ -26,6 +26,8 @@ from dakika_server.links.serializers.making import (
 class LinkSettingsView(BrandView):
     """The brand's rules."""
 
+    changes = "links.rules"
+
     @extend_schema(operation_id="read_link_settings", responses=ShownSettingsSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Rules, words, hosts, and the places that rules may hold."""
@@ -52,6 +54,8 @@ class LinkSettingsView(BrandView):
 class DomainChoiceView(BrandView):
     """Hosts of the brand's own."""
 
+    changes = "links.rules"
+
     @extend_schema(operation_id="add_link_domain", request=DomainSerializer, responses={201: DomainSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """One more."""
@@ -70,6 +74,8 @@ class DomainChoiceView(BrandView):
 
 class DomainView(BrandView):
     """One host."""
+
+    changes = "links.rules"
 
     @extend_schema(operation_id="remove_link_domain", responses={204: None})
     def delete(self, request: Request, brand: str, pk: int) -> Response:

@@ -105,7 +105,7 @@ def test_its_owner_alone_may_change_a_link_and_every_change_is_kept(
     link = made(client, network="brevi")
     path = f"{BASE}/{link['id']}"
     assert client_of(viewer).patch(path, {"is_paused": True}, content_type=JSON).status_code == 403
-    Membership.objects.filter(user=viewer).update(role="editor")  # one more editor, who does not own it
+    Membership.objects.filter(user=viewer).update(role="admin")  # one more editor, who does not own it
     colleague = client_of(viewer)
     assert colleague.get(path).json()["link"]["may_change"] is False
     assert colleague.patch(path, {"is_paused": True}, content_type=JSON).status_code == 403

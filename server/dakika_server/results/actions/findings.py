@@ -8,7 +8,7 @@ from django.http import Http404
 from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.results.models import Finding
 from dakika_server.shared import audit
 from dakika_server.shared.locks import Lock, wait_within_transaction
@@ -16,7 +16,7 @@ from dakika_server.shared.locks import Lock, wait_within_transaction
 
 def set_finding_state(actor: Any, brand: Brand, finding_id: int, *, state: str) -> Finding:
     """Pin a finding, dismiss it, or take either back. Dismissed ones stay so when they are found again."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.findings")
     with transaction.atomic():
         finding = Finding.objects.select_for_update().filter(brand=brand, pk=finding_id).first()
         if finding is None:
@@ -31,7 +31,7 @@ def look_again(actor: Any, brand: Brand) -> None:
     """Have a brand's findings computed soon by the worker; where they are about to be, that is enough."""
     from dakika_server.results.jobs import find_for
 
-    require_editor(actor, brand)
+    require(actor, brand, "results.findings")
     with transaction.atomic():
         wait_within_transaction(Lock.FINDINGS_ASKED, brand.pk)
         if not _jobs_of(brand).filter(status="todo").exists():

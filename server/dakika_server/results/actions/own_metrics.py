@@ -10,7 +10,7 @@ from django.http import Http404
 from django.utils.text import slugify
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.results.models import OwnMetric
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import field_errors
@@ -22,7 +22,7 @@ def add_own_metric(
     actor: Any, brand: Brand, *, name: str, definition: str, formula: str, more_is_better: bool
 ) -> OwnMetric:
     """Make a metric. Raises ValidationError for a formula that does not read or a name that is taken."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.metrics")
     if OwnMetric.objects.filter(brand=brand).count() >= MOST:
         raise field_errors({"name": f"A brand has at most {MOST} metrics of its own. Remove one first."})
     name, text = _checked(name, formula)
@@ -40,7 +40,7 @@ def change_own_metric(
     actor: Any, brand: Brand, metric_id: int, *, name: str, definition: str, formula: str, more_is_better: bool
 ) -> OwnMetric:
     """Change a metric; its key stays, so that views that show it go on working."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.metrics")
     metric = _of(brand, metric_id)
     metric.name, metric.formula = _checked(name, formula)
     metric.definition, metric.more_is_better = definition.strip(), more_is_better
@@ -49,7 +49,7 @@ def change_own_metric(
 
 def remove_own_metric(actor: Any, brand: Brand, metric_id: int) -> None:
     """Take a metric away. Views that show it leave it out."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.metrics")
     with transaction.atomic():
         metric = _of(brand, metric_id)
         audit.record(actor, "remove_own_metric", metric, brand_id=brand.pk, name=metric.name)

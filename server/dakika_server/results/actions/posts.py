@@ -6,7 +6,7 @@ from django.db import transaction
 from django.http import Http404
 
 from dakika_server.brands.models import Brand, Campaign
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.results.tagging import apply_rules
 from dakika_server.shared import audit
 from dakika_server.shared.errors import field_errors
@@ -18,7 +18,7 @@ def set_campaign(actor: Any, brand: Brand, post_id: int, *, campaign_id: int | N
 
     Raises Http404 for somebody else's post, ValidationError for somebody else's campaign.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     if campaign_id is not None and not Campaign.objects.filter(brand=brand, pk=campaign_id).exists():
         raise field_errors({"campaign_id": "There is no such campaign."})
     with transaction.atomic():

@@ -11,7 +11,7 @@ from django.db.models.functions import Lower
 from django.http import Http404
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.results.models import PostTag, Tag, TagRule
 from dakika_server.results.tagging import apply_rules, caught_by
 from dakika_server.shared import audit
@@ -24,7 +24,7 @@ MOST_TAGS = 300
 
 def add_tag(actor: Any, brand: Brand, *, name: str, colour: int) -> Tag:
     """Make a tag. Raises ValidationError for a name that is empty or taken (in any case of letters)."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     if Tag.objects.filter(brand=brand).count() >= MOST_TAGS:
         raise field_errors({"name": f"A brand has at most {MOST_TAGS} tags. Merge some first."})
     with transaction.atomic():
@@ -35,7 +35,7 @@ def add_tag(actor: Any, brand: Brand, *, name: str, colour: int) -> Tag:
 
 def change_tag(actor: Any, brand: Brand, tag_id: int, *, name: str, colour: int) -> Tag:
     """Rename a tag or give it another colour. Raises Http404, ValidationError when the name is taken."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     with transaction.atomic():
         (tag,) = _held(brand, tag_id)
         tag.name, tag.colour = _cleaned(name), colour
@@ -46,7 +46,7 @@ def change_tag(actor: Any, brand: Brand, tag_id: int, *, name: str, colour: int)
 
 def remove_tag(actor: Any, brand: Brand, tag_id: int) -> None:
     """Take a tag away from everywhere."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     with transaction.atomic():
         (tag,) = _held(brand, tag_id)
         audit.record(actor, "remove_tag", tag, brand_id=brand.pk, name=tag.name)
@@ -62,7 +62,7 @@ ON CONFLICT (post_id, tag_id) DO UPDATE SET is_off = FALSE
 
 def merge_tag(actor: Any, brand: Brand, tag_id: int, *, into: int) -> Tag:
     """Give another tag all posts and rules of this one, which is gone afterwards. Raises Http404."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     if tag_id == into:
         raise field_errors({"into": "A tag cannot be merged into itself."})
     with transaction.atomic():
@@ -87,7 +87,7 @@ def tag_posts(
     A name that is no tag yet becomes one. Posts of somebody else are passed over: what one may not
     see is not there.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     with transaction.atomic():
         ids = list(Post.objects.filter(brand=brand, pk__in=posts).values_list("pk", flat=True))
         changed: set[int] = set()
@@ -107,7 +107,7 @@ def tag_posts(
 
 def add_rule(actor: Any, brand: Brand, tag_id: int, *, kind: str, value: str) -> tuple[TagRule, int]:
     """Give a tag a rule and put it on what the rule catches; returns how many posts got it."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     rule = checked_rule(brand, kind, value)
     with transaction.atomic():
         (tag,) = _held(brand, tag_id)
@@ -123,7 +123,7 @@ def add_rule(actor: Any, brand: Brand, tag_id: int, *, kind: str, value: str) ->
 
 def remove_rule(actor: Any, brand: Brand, tag_id: int, rule_id: int, *, keeps_posts: bool) -> None:
     """Take a rule away; the posts that it tagged keep the tag or lose it."""
-    require_editor(actor, brand)
+    require(actor, brand, "results.tag")
     with transaction.atomic():
         rule = TagRule.objects.filter(tag__in=_held(brand, tag_id), pk=rule_id).first()
         if rule is None:

@@ -37,6 +37,8 @@ def _shown(brand: Brand) -> Any:
 class FindingsView(BrandView):
     """All findings."""
 
+    changes = "results.findings"
+
     @extend_schema(operation_id="list_findings", responses=FindingsSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """As they were computed last."""
@@ -51,6 +53,8 @@ class FindingsView(BrandView):
 
 class FindingStateView(BrandView):
     """One finding."""
+
+    changes = "results.findings"
 
     @extend_schema(operation_id="set_finding_state", request=FindingStateSerializer, responses={204: None})
     def put(self, request: Request, brand: str, pk: int) -> Response:

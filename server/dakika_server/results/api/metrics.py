@@ -54,6 +54,8 @@ def _all(brand: Brand) -> list[dict[str, Any]]:
 class MetricsView(BrandView):
     """The catalogue."""
 
+    changes = "results.metrics"
+
     @extend_schema(operation_id="list_metrics", responses=CatalogueSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Every metric with its definition and who supplies it."""
@@ -68,6 +70,8 @@ class MetricsView(BrandView):
 
 class OwnMetricView(BrandView):
     """One metric of the team's own."""
+
+    changes = "results.metrics"
 
     @extend_schema(operation_id="change_own_metric", request=OwnMetricInputSerializer, responses=MetricSerializer)
     def put(self, request: Request, brand: str, pk: int) -> Response:

@@ -84,6 +84,8 @@ class TopView(BrandView):
 class PostDetailView(BrandView):
     """A post's own page."""
 
+    changes = "results.tag"
+
     @extend_schema(operation_id="edit_post", request=PostEditSerializer, responses={204: None})
     def patch(self, request: Request, brand: str, pk: int) -> Response:
         """Put it into a campaign or take it out."""

@@ -40,6 +40,8 @@ def tags_of(brand: Brand) -> QuerySet[Tag]:
 class TagsView(BrandView):
     """All tags."""
 
+    changes = "results.tag"
+
     @extend_schema(operation_id="list_tags", responses=TagSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:
         """By name."""
@@ -54,6 +56,8 @@ class TagsView(BrandView):
 
 class TagDetailView(BrandView):
     """One tag."""
+
+    changes = "results.tag"
 
     @extend_schema(operation_id="change_tag", request=TagInputSerializer, responses=TagSerializer)
     def put(self, request: Request, brand: str, pk: int) -> Response:
@@ -71,6 +75,8 @@ class TagDetailView(BrandView):
 class MergeTagView(BrandView):
     """Two tags become one."""
 
+    changes = "results.tag"
+
     @extend_schema(operation_id="merge_tag", request=MergeSerializer, responses=TagSerializer)
     def post(self, request: Request, brand: str, pk: int) -> Response:
         """The other goes on."""
@@ -80,6 +86,8 @@ class MergeTagView(BrandView):
 
 class TagRulesView(BrandView):
     """Rules of a tag."""
+
+    changes = "results.tag"
 
     @extend_schema(operation_id="add_tag_rule", request=RuleQuerySerializer, responses={201: TaggedSerializer})
     def post(self, request: Request, brand: str, pk: int) -> Response:
@@ -96,6 +104,8 @@ class KeepsPostsSerializer(serializers.Serializer[Any]):
 
 class TagRuleDetailView(BrandView):
     """One rule."""
+
+    changes = "results.tag"
 
     @extend_schema(operation_id="remove_tag_rule", parameters=[KeepsPostsSerializer], responses={204: None})
     def delete(self, request: Request, brand: str, pk: int, rule: int) -> Response:
@@ -123,6 +133,8 @@ class TryRuleView(BrandView):
 
 class TagPostsView(BrandView):
     """Tagging many posts at once."""
+
+    changes = "results.tag"
 
     @extend_schema(operation_id="tag_posts", request=TagPostsSerializer, responses=TaggedSerializer)
     def post(self, request: Request, brand: str) -> Response:

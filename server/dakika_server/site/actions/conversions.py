@@ -9,7 +9,7 @@ from uuid import UUID
 from django.db import transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.site.models import Conversion, ConversionStage, Goal, Visit
@@ -37,7 +37,7 @@ def take_conversions(actor: Any, brand: Brand, rows: Sequence[ConversionIn]) -> 
     The key makes each unique: telling it again adds nothing, but a stage that it names is set.
     Raises ValidationError with "row N" for goals that there are not; nothing comes in then.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "site.conversions")
     if len(rows) > MOST_CONVERSIONS:
         raise field_errors({"rows": f"At most {MOST_CONVERSIONS} conversions at once."})
     goals = {goal.name.lower(): goal for goal in Goal.objects.filter(brand=brand, is_archived=False)}
@@ -92,7 +92,7 @@ def set_stage(actor: Any, conversion: Conversion, stage: str, at: datetime) -> b
 
 def change_stage(actor: Any, brand: Brand, pk: int, stage: str) -> Conversion:
     """Set a contact's stage by hand. Conversion.DoesNotExist."""
-    require_editor(actor, brand)
+    require(actor, brand, "site.conversions")
     with transaction.atomic():
         conversion = Conversion.objects.select_for_update().get(brand=brand, pk=pk)
         if set_stage(actor, conversion, stage.strip(), clock.now()):

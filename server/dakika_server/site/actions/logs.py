@@ -7,7 +7,7 @@ from django.conf import settings
 from django.db import transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared import audit, chunks, clock
 from dakika_server.shared.errors import Problem
 from dakika_server.shared.locks import Lock, tried
@@ -21,7 +21,7 @@ def upload_log(actor: Any, brand: Brand, site_id: int, *, name: str, size: int, 
     """Store a log and let a worker read it. Raises Site.DoesNotExist, and Problem for what is no access log."""
     from dakika_server.site.jobs import read_access_log
 
-    require_editor(actor, brand)
+    require(actor, brand, "site.setup")
     site = Site.objects.get(brand=brand, pk=site_id)
     if size > settings.IMPORT_MAX_BYTES:
         most = settings.IMPORT_MAX_BYTES // 2**20

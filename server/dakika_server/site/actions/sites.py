@@ -8,7 +8,7 @@ from dakika_core.values.addresses import AddressError, clean_destination
 from django.db import IntegrityError, transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.site.models import Goal, Site, Visit
@@ -27,7 +27,7 @@ def _host(text: str) -> str:
 
 def save_site(actor: Any, brand: Brand, *, name: str, hosts: Sequence[str], pk: int | None = None) -> Site:
     """Declare a site: only from these hosts does the script's counting come in. Site.DoesNotExist, ValidationError."""
-    require_editor(actor, brand)
+    require(actor, brand, "site.setup")
     if not name.strip():
         raise field_errors({"name": "Give the site a name."})
     found = sorted({_host(host) for host in hosts if host.strip()})
@@ -54,7 +54,7 @@ def save_goal(
     is_archived: bool = False, pk: int | None = None,
 ) -> Goal:  # fmt: skip
     """Set a goal. A page goal looks back: visits of before that reached the page are noted too."""
-    require_editor(actor, brand)
+    require(actor, brand, "site.setup")
     if not name.strip():
         raise field_errors({"name": "Give the goal a name."})
     if kind != Goal.Kind.IMPORT and not pattern.strip():

@@ -21,6 +21,8 @@ SHOWN = 200
 class ConversionsView(BrandView):
     """Conversions one by one."""
 
+    changes = "site.conversions"
+
     @extend_schema(
         operation_id="list_conversions",
         parameters=[shapes.VisitsQuerySerializer],
@@ -48,6 +50,8 @@ class ConversionsView(BrandView):
 
 class ConversionView(BrandView):
     """One conversion and how it came about."""
+
+    changes = "site.conversions"
 
     def _find(self, pk: int) -> Conversion:
         found = Conversion.objects.filter(brand=self.brand, pk=pk).select_related("goal", "visit").first()

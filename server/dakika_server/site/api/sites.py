@@ -21,6 +21,8 @@ from dakika_server.site.serializers import sites as shapes
 class SitesView(BrandView):
     """What is set up for visits."""
 
+    changes = "site.setup"
+
     @extend_schema(operation_id="list_sites", responses=shapes.SitesSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Sites, goals, and where the script is."""
@@ -46,6 +48,8 @@ class SitesView(BrandView):
 class SiteView(BrandView):
     """One site."""
 
+    changes = "site.setup"
+
     @extend_schema(operation_id="save_site", request=shapes.WebSiteSerializer, responses=shapes.WebSiteSerializer)
     def put(self, request: Request, brand: str, pk: int) -> Response:
         """Change its name or hosts."""
@@ -58,6 +62,8 @@ class SiteView(BrandView):
 
 class SiteLogsView(BrandView):
     """A site's access logs."""
+
+    changes = "site.setup"
 
     parser_classes = [MultiPartParser]
 
@@ -77,6 +83,8 @@ class SiteLogsView(BrandView):
 class GoalsView(BrandView):
     """Goals."""
 
+    changes = "site.setup"
+
     @extend_schema(operation_id="add_goal", request=shapes.GoalSerializer, responses={201: shapes.GoalSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """One more goal."""
@@ -86,6 +94,8 @@ class GoalsView(BrandView):
 
 class GoalView(BrandView):
     """One goal."""
+
+    changes = "site.setup"
 
     @extend_schema(operation_id="save_goal", request=shapes.GoalSerializer, responses=shapes.GoalSerializer)
     def put(self, request: Request, brand: str, pk: int) -> Response:

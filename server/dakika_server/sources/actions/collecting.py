@@ -9,7 +9,7 @@ from django.core.exceptions import PermissionDenied
 from django.db import transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.networks.definitions import all_networks
 from dakika_server.shared import clock
 from dakika_server.sources.models import CollectionRun, Post, Profile
@@ -32,7 +32,7 @@ def request_run(profile: Profile) -> CollectionRun:
 
 def start_collection(actor: Any, brand: Brand, *, profile_id: int | None = None) -> list[CollectionRun]:
     """Collect all of a brand's profiles, or one, now."""
-    require_editor(actor, brand)
+    require(actor, brand, "sources.collect")
     profiles = Profile.objects.filter(brand=brand, is_followed=True, network__in=list(all_networks()))
     if profile_id is not None:
         profiles = profiles.filter(pk=profile_id)

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.db import transaction
 
 from dakika_server.brands.models import Brand, Membership
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.networks.connectors.base import NetworkError, Tokens
 from dakika_server.networks.connectors.registry import (
     authorise_address,
@@ -37,7 +37,7 @@ def start_connection(actor: Any, brand: Brand, *, network_key: str, renews: int 
 
     Raises ValidationError for a network that cannot be connected, or a profile that is not one's own.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.connect")
     if network_key not in all_networks() or not network_api(network_key).scopes:
         raise field_errors({"network": "There is no such network to connect to."})
     profile = None
@@ -63,7 +63,7 @@ def finish_consent(actor: Any, *, state: str, code: str, now: datetime) -> Conne
         connection = Connection.objects.select_related("brand", "renews").get(state=state, user=actor, credential=None)
     except Connection.DoesNotExist:
         raise Problem("consent_unknown", "This consent is not known. Start connecting again.") from None
-    require_editor(actor, connection.brand)
+    require(actor, connection.brand, "sources.connect")
     if now - connection.created_at > CONSENT_LASTS:
         raise Problem("consent_expired", "The consent took longer than 15 minutes. Start connecting again.")
     name = network(connection.network).name
@@ -153,7 +153,7 @@ def choose_accounts(actor: Any, connection: Connection, *, external_ids: list[st
 
     Raises ValidationError for accounts that were not offered or cannot be connected.
     """
-    require_editor(actor, connection.brand)
+    require(actor, connection.brand, "sources.connect")
     with transaction.atomic():
         # Two people may choose the same account for two brands at once: one of them is second.
         Connection.objects.select_for_update().get(pk=connection.pk)
@@ -191,7 +191,7 @@ def take_picture_of(actor: Any, brand: Brand, *, profile_id: int | None) -> None
 
     Raises ValidationError for a profile that is not the brand's own.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.connect")
     profile = None
     if profile_id is not None:
         profile = Profile.objects.filter(brand=brand, pk=profile_id, kind=Profile.Kind.OWN).first()
@@ -210,7 +210,7 @@ def disconnect_profile(actor: Any, profile: Profile, *, has_history_erased: bool
     """
     from dakika_server.sources.jobs import erase_profile
 
-    require_editor(actor, profile.brand)
+    require(actor, profile.brand, "sources.connect")
     credential = profile.credential
     with transaction.atomic():
         profile.is_followed, profile.credential, profile.hook_secret, profile.next_run_at = False, None, None, None

@@ -10,7 +10,7 @@ from dakika_core.values.addresses import AddressError, clean_destination
 from django.db import IntegrityError, transaction
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.networks.connectors.base import Account, NetworkError, NotFound, Target
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import all_networks, network
@@ -56,7 +56,7 @@ def public_account(network_key: str, handle: str) -> Account:
 
 def search_profiles(actor: Any, brand: Brand, *, network_key: str, text: str) -> list[Account]:
     """Public accounts by a part of their name, for who is typing; none for too few letters, or without search."""
-    require_editor(actor, brand)
+    require(actor, brand, "sources.follow")
     if network_key not in all_networks():
         raise field_errors({"network": "There is no such network."})
     if len(text.strip()) < SHORTEST_SEARCH or not network(network_key).offer.has_search:
@@ -73,7 +73,7 @@ def add_competitor(actor: Any, brand: Brand, *, network_key: str, handle: str, n
 
     Raises ValidationError when there is no such account, Conflict when it is followed already.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.follow")
     _require_public(network_key)
     handle = handle.strip().lstrip("@")
     try:
@@ -125,7 +125,7 @@ def discover_site(actor: Any, brand: Brand, *, address: str) -> Site:
 
     Raises ValidationError when the page cannot be had.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.follow")
     address = address.strip()
     if address and "://" not in address:
         address = f"https://{address}"
@@ -186,7 +186,7 @@ def follow_found(
 
     Raises ValidationError when none is chosen or one is not there.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.follow")
     if not profiles or not name.strip():
         raise field_errors({"profiles": "Choose at least one profile, and give the competitor a name."})
     made = []
@@ -207,7 +207,7 @@ def stop_following(actor: Any, profile: Profile, *, has_history_erased: bool = F
     """Stop collecting a profile. What was collected stays unless one says otherwise."""
     from dakika_server.sources.jobs import erase_profile
 
-    require_editor(actor, profile.brand)
+    require(actor, profile.brand, "sources.follow")
     with transaction.atomic():
         profile.is_followed, profile.next_run_at = False, None
         profile.save(update_fields=["is_followed", "next_run_at"])

@@ -47,6 +47,8 @@ LARGEST_HOOK = 64 * 1024
 class ConnectionsView(BrandView):
     """Connecting one's own profiles."""
 
+    changes = "sources.connect"
+
     @extend_schema(operation_id="start_connection", request=ConnectInputSerializer, responses={201: ConsentSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """The address of the network's consent page."""
@@ -57,6 +59,8 @@ class ConnectionsView(BrandView):
 
 class ConnectionView(BrandView):
     """A consent that was given."""
+
+    changes = "sources.connect"
 
     def connection(self, pk: int) -> Connection:
         """The person's own consent for this brand, or 404."""
@@ -113,6 +117,8 @@ class ConsentReturnView(APIView):
 class CompetitorsByHandleView(BrandView):
     """Following competitors."""
 
+    changes = "sources.follow"
+
     @extend_schema(operation_id="add_competitor", request=CompetitorInputSerializer, responses={201: SourcesSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """Follow a profile by handle."""
@@ -140,6 +146,8 @@ class SearchView(BrandView):
 class SiteView(BrandView):
     """A competitor by their web site."""
 
+    changes = "sources.follow"
+
     @extend_schema(operation_id="discover_site", request=SiteInputSerializer, responses=SiteSerializer)
     def post(self, request: Request, brand: str) -> Response:
         """Which profiles the site names."""
@@ -149,6 +157,8 @@ class SiteView(BrandView):
 
 class FollowView(BrandView):
     """Following several profiles of one competitor."""
+
+    changes = "sources.follow"
 
     @extend_schema(operation_id="follow_found", request=FollowInputSerializer, responses={201: SourcesSerializer})
     def post(self, request: Request, brand: str) -> Response:

@@ -53,6 +53,8 @@ from dakika_server.sources.serializers.files import (
 class ImportsView(BrandView):
     """Files."""
 
+    changes = "sources.files"
+
     parser_classes = [MultiPartParser]
 
     @extend_schema(operation_id="list_imports", responses=ImportSerializer(many=True))
@@ -70,6 +72,8 @@ class ImportsView(BrandView):
 
 class ImportView(BrandView):
     """One file."""
+
+    changes = "sources.files"
 
     parser_classes = [JSONParser]
 
@@ -165,6 +169,8 @@ def _download(response: Any, form: str, name: str) -> HttpResponseBase:
 class FeedsView(BrandView):
     """Web feeds."""
 
+    changes = "sources.follow"
+
     @extend_schema(operation_id="list_feeds", parameters=[FeedQuerySerializer], responses=FeedsSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Feeds and their newest items."""
@@ -182,6 +188,8 @@ class FeedsView(BrandView):
 
 class FeedView(BrandView):
     """One feed."""
+
+    changes = "sources.follow"
 
     @extend_schema(operation_id="stop_feed", responses={204: None})
     def delete(self, request: Request, brand: str, pk: int) -> Response:

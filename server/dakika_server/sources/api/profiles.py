@@ -50,6 +50,8 @@ class HealthView(BrandView):
 class ProfileView(BrandView):
     """One profile."""
 
+    changes = "sources.follow"
+
     def profile(self, pk: int) -> Profile:
         """The brand's profile, or 404."""
         found = profiles_of(self.brand.pk).filter(pk=pk).first()
@@ -104,6 +106,8 @@ def _dimensions(profile_id: int) -> list[dict[str, Any]]:
 class CollectView(BrandView):
     """Collecting now."""
 
+    changes = "sources.collect"
+
     @extend_schema(
         operation_id="start_collection", request=CollectInputSerializer, responses={202: RunSerializer(many=True)}
     )
@@ -116,6 +120,8 @@ class CollectView(BrandView):
 
 class PictureView(BrandView):
     """The brand's picture."""
+
+    changes = "sources.connect"
 
     @extend_schema(operation_id="take_picture_of", request=PictureInputSerializer, responses={204: None})
     def put(self, request: Request, brand: str) -> Response:

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.db import transaction
 
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.files import accounts
@@ -38,7 +38,7 @@ def confirm_file(
     """
     from dakika_server.sources.jobs import read_file
 
-    require_editor(actor, item.brand)
+    require(actor, item.brand, "sources.files")
     with transaction.atomic():
         item = Import.objects.select_for_update(of=("self",)).select_related("brand").get(pk=item.pk)
         require_waiting(item)
@@ -66,7 +66,7 @@ def undo_file(actor: Any, item: Import) -> Import:
     """Begin taking out again what a file brought, or is bringing. Raises Conflict when there is nothing to take out."""
     from dakika_server.sources.jobs import undo_file as job
 
-    require_editor(actor, item.brand)
+    require(actor, item.brand, "sources.files")
     with transaction.atomic():
         item = Import.objects.select_for_update(of=("self",)).select_related("brand").get(pk=item.pk)
         if item.state not in (Import.State.DONE, Import.State.FAILED, Import.State.RUNNING):

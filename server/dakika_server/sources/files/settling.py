@@ -13,7 +13,7 @@ from dakika_core.sources.files.numbers import CURRENCIES
 from django.db import transaction
 from django.utils.dateparse import parse_datetime
 
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.files import accounts, looking, store
 from dakika_server.sources.files.accounts import form_of_item
@@ -43,7 +43,7 @@ def settle_file(
     for what there is not, Conflict once the file was brought in. Where a workbook or an archive must
     be opened for it, a worker does so: the file is *looking* until then.
     """
-    require_editor(actor, item.brand)
+    require(actor, item.brand, "sources.files")
     asked = {
         "kind": kind, "mapping": mapping, "options": options, "profile_id": profile_id, "is_forgotten": is_forgotten,
     }  # fmt: skip

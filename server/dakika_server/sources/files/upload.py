@@ -17,7 +17,7 @@ from django.db import transaction
 from django.utils.dateparse import parse_datetime
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.permissions import require_editor
+from dakika_server.brands.permissions import require
 from dakika_server.shared import clock
 from dakika_server.shared.errors import Conflict, Problem
 from dakika_server.sources.files import accounts, looking, store
@@ -58,7 +58,7 @@ def upload_file(actor: Any, brand: Brand, *, name: str, size: int, file: IO[byte
     A workbook or an archive is only stored: a worker looks into it. Raises Problem with what to do
     when the file cannot be read. Nothing but the upload itself is stored.
     """
-    require_editor(actor, brand)
+    require(actor, brand, "sources.files")
     name = _kept_name(name)
     item = Import(brand=brand, created_by=actor, created_at=clock.now(), file_name=name[:255], size=size)
     try:
@@ -341,7 +341,7 @@ def unknown_formats(item: Import) -> list[str]:
 
 def discard_file(actor: Any, item: Import) -> None:
     """Throw an upload away that was not confirmed."""
-    require_editor(actor, item.brand)
+    require(actor, item.brand, "sources.files")
     with transaction.atomic():
         if item.state != Import.State.LOOKING:
             require_waiting(item)

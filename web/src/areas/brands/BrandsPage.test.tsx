@@ -31,7 +31,7 @@ const SESSION = sample("Session", {
   name: "Mira",
   email: "mira@ninthbell.example",
   brands: [
-    { slug: "orrery-house", name: "Orrery House", role: "editor" },
+    { slug: "orrery-house", name: "Orrery House", role: "admin" },
     { slug: "lantern-line", name: "Lantern Line", role: "viewer" },
   ] as never,
 });

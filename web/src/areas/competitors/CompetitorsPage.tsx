@@ -36,7 +36,8 @@ const text = (value: number | null, unit: Unit, key: Column) =>
 
 /** Own and competitors' profiles in one table: ours marked, everybody measured alike from public figures. */
 export function CompetitorsPage() {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, networks, can } = useBrand();
+  const canChange = can("sources.follow");
   const { study, change } = useStudy();
   const [params, setParams] = useSearchParams();
   const sort = params.get("sort") ?? "-interactions_per_1000";

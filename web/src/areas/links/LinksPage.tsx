@@ -23,7 +23,8 @@ import { Spread } from "./Spread";
 
 /** Which links bring people, from where, and when; made here one at a time or many. */
 export function LinksPage() {
-  const { brand, canChange, networks } = useBrand();
+  const { brand, can, networks } = useBrand();
+  const canChange = can("links.make");
   const { study, change } = useStudy();
   const [params, setParams] = useSearchParams();
   const text = params.get("text") ?? "";

@@ -15,7 +15,8 @@ import { type LinkPageData, useLinks, usePages, useRemovePage, useSavePage } fro
 
 /** Pages that list the brand's current links, for networks that allow none in their texts. */
 export function PagesPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("links.pages");
   const { study } = useStudy();
   const pages = usePages(brand.slug, study);
   const remove = useRemovePage(brand.slug);

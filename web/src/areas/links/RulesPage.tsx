@@ -46,7 +46,8 @@ export function RulesPage() {
 }
 
 function RulesForm({ settings }: { settings: LinkSettings }) {
-  const { brand, canChange, networks } = useBrand();
+  const { brand, can, networks } = useBrand();
+  const canChange = can("links.rules");
   const save = useSaveLinkSettings(brand.slug);
   const say = useToast();
   const [rules, setRules] = useState<Rules>(settings.rules);
@@ -148,7 +149,8 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
 }
 
 function Domains({ settings }: { settings: LinkSettings }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("links.rules");
   const act = useDomains(brand.slug);
   const [host, setHost] = useState("");
   const problem = act.error as ProblemError | null;

@@ -17,5 +17,5 @@ export const links: Area = {
   routes,
   letter: "l",
   views,
-  acts: [{ name: "Make a tracked link", path: "links?new=1" }],
+  acts: [{ name: "Make a tracked link", path: "links?new=1", permission: "links.make" }],
 };

@@ -11,7 +11,8 @@ import { draftOf } from "./useDraft";
 
 /** Writing a post: new, at an hour, or one that is planned already. */
 export function ComposePage() {
-  const { brand, networks, now, today, canChange } = useBrand();
+  const { brand, networks, now, today, can } = useBrand();
+  const canChange = can("plan.write");
   const { planned: id } = useParams();
   const [params] = useSearchParams();
   const planned = usePlannedPost(brand.slug, id ? Number(id) : undefined);

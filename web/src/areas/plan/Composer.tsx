@@ -32,7 +32,8 @@ type Props = {
 
 /** Write once, a version for each profile; checked by each network's rules as one types; out at a good minute. */
 export function Composer({ planned, begin, given, profiles }: Props) {
-  const { brand, now, today, canChange } = useBrand();
+  const { brand, now, today, can } = useBrand();
+  const canChange = can("plan.write");
   const zone = brand.time_zone;
   const navigate = useNavigate();
   const say = useToast();
@@ -67,7 +68,10 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   const remove = useDeletePost(brand.slug);
   const makeLinks = useMakeLinks(brand.slug);
   const [isLinkForAll, setLinkForAll] = useState(true);
-  const isEditable = canChange && (!planned || EDITABLE.has(planned.state));
+  const canPublish = can("plan.publish");
+  // What is set to go out is changed by those who may say that it does.
+  const isEditable =
+    canChange && (!planned || (EDITABLE.has(planned.state) && (canPublish || planned.state !== "scheduled")));
   const sent = new Set(planned?.versions.filter((v) => SENT.has(v.state)).map((v) => v.profile_id));
   const problem = (save.error ?? schedule.error ?? takeBack.error ?? remove.error) as ProblemError | null;
   const isBlocked = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
@@ -238,21 +242,25 @@ export function Composer({ planned, begin, given, profiles }: Props) {
           <div className="mt-5 flex flex-wrap items-center gap-2 border-t border-rule pt-4">
             {isEditable && (
               <>
-                <Button
-                  kind="main"
-                  disabled={isBlocked || !when || isPast || chosen.length === 0}
-                  isBusy={save.isPending || schedule.isPending}
-                  onClick={() =>
-                    act(async () => {
-                      const saved = await keep(true);
-                      const done = await schedule.mutateAsync({ id: saved.id, at: when, edition: saved.edition });
-                      say(`Scheduled for ${moment(done.scheduled_at ?? "", zone)}.`);
-                      navigate(`/${brand.slug}/plan?week=${draft.day}`);
-                    })
-                  }
-                >
-                  {when ? `Schedule for ${moment(when, zone)}` : "Schedule"}
-                </Button>
+                {canPublish ? (
+                  <Button
+                    kind="main"
+                    disabled={isBlocked || !when || isPast || chosen.length === 0}
+                    isBusy={save.isPending || schedule.isPending}
+                    onClick={() =>
+                      act(async () => {
+                        const saved = await keep(true);
+                        const done = await schedule.mutateAsync({ id: saved.id, at: when, edition: saved.edition });
+                        say(`Scheduled for ${moment(done.scheduled_at ?? "", zone)}.`);
+                        navigate(`/${brand.slug}/plan?week=${draft.day}`);
+                      })
+                    }
+                  >
+                    {when ? `Schedule for ${moment(when, zone)}` : "Schedule"}
+                  </Button>
+                ) : (
+                  <span className="label">Keep it as a draft: somebody who may publish sets its time.</span>
+                )}
                 <Button
                   disabled={save.isPending}
                   onClick={() =>
@@ -265,22 +273,24 @@ export function Composer({ planned, begin, given, profiles }: Props) {
                 >
                   {planned?.state === "scheduled" ? "Save changes" : "Save as draft"}
                 </Button>
-                <Button
-                  disabled={isBlocked || chosen.length === 0}
-                  onClick={() =>
-                    act(async () => {
-                      const saved = await keep(true);
-                      await schedule.mutateAsync({ id: saved.id, at: null, edition: saved.edition });
-                      say("It is being published.");
-                      navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
-                    })
-                  }
-                >
-                  Publish now
-                </Button>
+                {canPublish && (
+                  <Button
+                    disabled={isBlocked || chosen.length === 0}
+                    onClick={() =>
+                      act(async () => {
+                        const saved = await keep(true);
+                        await schedule.mutateAsync({ id: saved.id, at: null, edition: saved.edition });
+                        say("It is being published.");
+                        navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
+                      })
+                    }
+                  >
+                    Publish now
+                  </Button>
+                )}
               </>
             )}
-            {planned?.state === "scheduled" && (
+            {canPublish && planned?.state === "scheduled" && (
               <Button
                 onClick={() =>
                   act(async () => {

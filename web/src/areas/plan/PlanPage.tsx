@@ -15,7 +15,8 @@ const HOUR = 34;
 
 /** The week: what is planned, and beside it what was published and how it did. A click on an hour starts a post. */
 export function PlanPage() {
-  const { brand, today, canChange } = useBrand();
+  const { brand, today, can } = useBrand();
+  const canChange = can("plan.write");
   const [params, setParams] = useSearchParams();
   const given = params.get("week");
   const days = weekDays(given && /^\d{4}-\d\d-\d\d$/.test(given) ? given : today, brand.first_weekday);
@@ -86,7 +87,8 @@ export function PlanPage() {
 type Published = { id: number; at: string; network: string; text: string; index: number | null };
 
 function Week({ days, planned, published }: { days: string[]; planned: Planned[]; published: Published[] }) {
-  const { brand, now, today, canChange } = useBrand();
+  const { brand, now, today, can } = useBrand();
+  const canChange = can("plan.write");
   const zone = brand.time_zone;
   const navigate = useNavigate();
   const scroll = useRef<HTMLDivElement>(null);

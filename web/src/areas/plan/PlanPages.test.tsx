@@ -177,7 +177,7 @@ describe("writing a post", () => {
       ...ANSWERS,
       "GET //session": sample("Session", {
         email: "other@ninthbell.example",
-        brands: [{ slug: "orrery-house", name: "Orrery House", role: "editor" }],
+        brands: [{ slug: "orrery-house", name: "Orrery House", role: "admin" }],
       }),
     };
     screenAt("plan/new", other);

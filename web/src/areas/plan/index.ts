@@ -6,5 +6,5 @@ export const plan: Area = {
   name: "Plan",
   routes,
   letter: "p",
-  acts: [{ name: "Write a post", path: "plan/new" }],
+  acts: [{ name: "Write a post", path: "plan/new", permission: "plan.write" }],
 };

@@ -23,7 +23,8 @@ const KINDS: Record<string, string> = {
 
 /** What the data say by themselves: ranked by size and certainty, each with its evidence, posts and next step. */
 export function FindingsPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.findings");
   const findings = useFindings(brand.slug);
   const again = useFindAgain(brand.slug);
   const say = useToast();
@@ -90,7 +91,8 @@ export function FindingsPage() {
 }
 
 function One({ finding }: { finding: Finding }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.findings");
   const set = useSetFindingState(brand.slug);
   const link = (path: string) => `/${brand.slug}/${path}`;
   const put = (state: Finding["state"]) => set.mutate({ id: finding.id, state });

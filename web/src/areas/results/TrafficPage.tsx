@@ -17,7 +17,8 @@ const TABLE = { sort: "-interactions", text: "", columns: ["clicks", "ctr"] };
 
 /** Clicks by day with the posts laid over them: what brought people, and what only brought reactions. */
 export function TrafficPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("site.setup");
   const { study } = useStudy();
   const age = useAge();
   const { search } = useLocation();

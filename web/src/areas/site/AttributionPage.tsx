@@ -240,7 +240,8 @@ function Latest({ window, goal }: { window: number; goal: number }) {
 }
 
 function Way({ id, window }: { id: number; window: number }) {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, networks, can } = useBrand();
+  const canChange = can("site.conversions");
   const { search } = useLocation();
   const way = useWay(brand.slug, id, window);
   const change = useChangeStage(brand.slug);

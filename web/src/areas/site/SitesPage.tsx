@@ -44,7 +44,8 @@ export function SitesPage() {
 }
 
 function SiteList({ data }: { data: Sites }) {
-  const { brand, canChange, now } = useBrand();
+  const { brand, can, now } = useBrand();
+  const canChange = can("site.setup");
   const [edited, setEdited] = useState<number | "new" | null>(null);
   const site = data.sites.find((s) => s.id === edited);
   return (
@@ -223,7 +224,8 @@ const KINDS: Record<string, string> = {
 };
 
 function GoalList({ data }: { data: Sites }) {
-  const { canChange } = useBrand();
+  const { can } = useBrand();
+  const canChange = can("site.setup");
   const [edited, setEdited] = useState<Goal | "new" | null>(null);
   return (
     <section aria-labelledby="goals-title">

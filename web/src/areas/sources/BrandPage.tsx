@@ -19,7 +19,8 @@ type Values = { name: string; time_zone: string; first_weekday: number };
 
 /** A brand: what it is called, when its days and weeks begin, its picture, its profiles. */
 export function BrandPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("brand.change");
   const change = useChangeBrand(brand.slug);
   const say = useToast();
   return (
@@ -52,7 +53,8 @@ export function BrandPage() {
 export function NewBrandPage() {
   const add = useAddBrand();
   const navigate = useNavigate();
-  const { canChange } = useBrand();
+  const { can } = useBrand();
+  const canChange = can("brand.change");
   return (
     <>
       <SourcesBar />
@@ -156,7 +158,8 @@ function BrandForm({
 }
 
 function Picture() {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, networks, can } = useBrand();
+  const canChange = can("brand.change");
   const sources = useSources(brand.slug);
   const save = useSavePicture(brand.slug);
   const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own");

@@ -15,7 +15,8 @@ import { SourcesBar } from "./SourcesBar";
 
 /** Web feeds that are followed, and their newest items. */
 export function FeedsPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.follow");
   const [params, setParams] = useSearchParams();
   const only = Number(params.get("feed")) || undefined;
   const feeds = useFeeds(brand.slug, only);

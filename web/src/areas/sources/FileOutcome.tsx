@@ -11,7 +11,8 @@ import { FILE_WORDS, KIND_NAMES, OF_NO_PROFILE, progress } from "./rules";
 
 /** While it comes in and afterwards: progress, what came, what was left out and why, and the way back. */
 export function FileOutcome({ preview }: { preview: Preview }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.files");
   const { item } = preview;
   const undo = useUndoFile(brand.slug, item.id);
   const state = FILE_WORDS[item.state];

@@ -7,7 +7,8 @@ import { type Preview, useSettleFile } from "./queries";
 
 /** Where the dates can be read in more than one order: the first of them under each, and the choice. */
 export function DateQuestion({ preview }: { preview: Preview }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.files");
   const settle = useSettleFile(brand.slug, preview.item.id);
   if (preview.options.date_order || preview.date_choices.length === 0) return null;
   const whole = (read: string) => (read ? longDay(read.slice(0, 10)) : "no date");

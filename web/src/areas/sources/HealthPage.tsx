@@ -110,7 +110,8 @@ export function HealthPage() {
 }
 
 function HealthRow({ health: h, onRenew, onCollect }: { health: Health; onRenew: () => void; onCollect: () => void }) {
-  const { brand, networks, canChange } = useBrand();
+  const { brand, networks, can } = useBrand();
+  const canChange = can("sources.collect");
   const p = h.profile;
   const network = networkNamed(networks, p.network);
   const name = network.name;

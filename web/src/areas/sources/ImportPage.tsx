@@ -78,7 +78,8 @@ function Unreadable({ preview }: { preview: Preview }) {
 
 /** Before anything comes in: what it is, which column is what, how it is written, where it goes. */
 function Review({ preview }: { preview: Preview }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.files");
   const { item, detected } = preview;
   const settle = useSettleFile(brand.slug, item.id);
   return (

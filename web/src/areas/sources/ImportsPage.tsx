@@ -13,7 +13,8 @@ import { SourcesBar } from "./SourcesBar";
 
 /** Files in, with somebody's own columns, read, shown, and only then brought in; and everything out again. */
 export function ImportsPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.files");
   const imports = useImports(brand.slug);
   return (
     <>

@@ -38,7 +38,8 @@ export function ProfilePage() {
 }
 
 function View({ detail }: { detail: Detail }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.follow");
   const p = detail.profile;
   const network = useNetwork(p.network);
   const collect = useCollect(brand.slug);

@@ -16,7 +16,8 @@ import { byCompetitor, RUN_WORDS, runLine } from "./rules";
 import { SourcesBar } from "./SourcesBar";
 
 export function SourcesPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("sources.connect");
   const [params, setParams] = useSearchParams();
   const sources = useSources(brand.slug);
   const collect = useCollect(brand.slug);
@@ -195,7 +196,8 @@ function ProfileRow({
   onRenew: () => void;
   isGrouped?: boolean;
 }) {
-  const { brand, networks, now, canChange } = useBrand();
+  const { brand, networks, now, can } = useBrand();
+  const canChange = can("sources.connect");
   const collect = useCollect(brand.slug);
   const network = networkNamed(networks, p.network);
   const name = network.name;

@@ -6,5 +6,5 @@ export const sources: Area = {
   name: "Sources",
   routes,
   letter: "s",
-  acts: [{ name: "Import a file", path: "sources/import" }],
+  acts: [{ name: "Import a file", path: "sources/import", permission: "sources.files" }],
 };

@@ -82,7 +82,8 @@ export function TimingPage() {
 }
 
 function WeekView({ week }: { week: Week }) {
-  const { brand, now, canChange } = useBrand();
+  const { brand, now, can } = useBrand();
+  const canChange = can("plan.write");
   const navigate = useNavigate();
   const [measure, { width }] = useSize<HTMLDivElement>();
   const network = useNetwork(week.profile.network);

@@ -29,7 +29,8 @@ const LINKED = ["tag", "format", "campaign", "language", "boosted"];
 
 /** Do the posts of a group do better than the others, how sure is it, and is it the group or what goes with it? */
 export function GroupsPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.tag");
   const { study } = useStudy();
   const age = useAge();
   const { search } = useLocation();

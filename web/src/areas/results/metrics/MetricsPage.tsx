@@ -36,7 +36,8 @@ const UNITS: Record<string, string> = {
 
 /** Every metric: what it means, how it is made and adds up, and which networks supply it; and the team's own. */
 export function MetricsPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.metrics");
   const catalogue = useCatalogue(brand.slug);
   const [params, setParams] = useSearchParams();
   const [edited, setEdited] = useState<Metric | "new" | null>(null);
@@ -104,7 +105,8 @@ export function MetricsPage() {
 }
 
 function Row({ metric, onEdit }: { metric: Metric; onEdit: () => void }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.metrics");
   const remove = useRemoveMetric(brand.slug);
   const [isSure, setSure] = useState(false);
   const say = useToast();

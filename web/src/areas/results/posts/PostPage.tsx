@@ -43,7 +43,7 @@ const ageOf = (age: number) => ({ [-1]: "at its final count", 0: "at its present
 type Post = NonNullable<ReturnType<typeof usePost>["data"]>;
 
 function Detail({ post, back }: { post: Post; back: string }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
   const network = useNetwork(post.network);
   const latest = post.ages.find((a) => a.age_hours === 0);
   const judged = post.ages.filter((a) => a.index !== null);
@@ -144,7 +144,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
         {latest && <MadeOf latest={latest} />}
         {post.is_own && <TrackedClicks id={post.id} reported={latest?.link_clicks ?? null} />}
         {post.is_own && <Comments id={post.id} />}
-        {canChange && post.is_own && <WriteAgain id={post.id} />}
+        {can("plan.write") && post.is_own && <WriteAgain id={post.id} />}
       </section>
     </div>
   );
@@ -270,7 +270,8 @@ function TrackedClicks({ id, reported }: { id: number; reported: number | null }
 }
 
 function CampaignChoice({ post }: { post: Post }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.tag");
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const change = useSetCampaign(brand.slug, post.id);
   if (!canChange || !post.is_own) return <>{post.campaign ?? "none"}</>;
@@ -287,7 +288,8 @@ function CampaignChoice({ post }: { post: Post }) {
 }
 
 function PostTags({ post }: { post: Post }) {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.tag");
   const [isOpen, setOpen] = useState(false);
   const change = useTagPosts(brand.slug);
   return (

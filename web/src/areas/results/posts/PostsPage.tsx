@@ -32,7 +32,8 @@ const WAIT_MS = 250;
 
 /** Every post of the period: sorted, searched, grouped, walked through and tagged by keyboard. */
 export function PostsPage() {
-  const { brand, canChange } = useBrand();
+  const { brand, can } = useBrand();
+  const canChange = can("results.tag");
   const { study } = useStudy();
   const age = useAge();
   const { search } = useLocation();

@@ -1,0 +1,9 @@
+"""Who may do what with the plan."""
+
+from dakika_server.accounts.permissions import EVERYBODY, PUBLISHERS, WRITERS, Permission
+
+ROWS = {
+    "plan.publish": Permission(PUBLISHERS, "set posts to be published, change and take them back"),
+    "plan.read": Permission(EVERYBODY, "look at the plan", is_reading=True),
+    "plan.write": Permission(WRITERS, "write posts"),
+}

@@ -1,0 +1,23 @@
+/** What can be permitted, as the server's table has it (a test holds them against each other). */
+export const PERMISSIONS = [
+  "brand.campaigns",
+  "brand.change",
+  "brand.read",
+  "links.make",
+  "links.pages",
+  "links.rules",
+  "plan.publish",
+  "plan.read",
+  "plan.write",
+  "results.findings",
+  "results.metrics",
+  "results.tag",
+  "site.conversions",
+  "site.setup",
+  "sources.collect",
+  "sources.connect",
+  "sources.files",
+  "sources.follow",
+] as const;
+
+export type Permission = (typeof PERMISSIONS)[number];
