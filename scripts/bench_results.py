@@ -46,9 +46,9 @@ SELECT p.brand_id, p.id, p.published_at + make_interval(hours => n * n), 100 * n
 FROM sources_post p CROSS JOIN generate_series(1, %(readings)s) n WHERE p.brand_id = %(brand)s
 """
 _MEASURES = """
-INSERT INTO measures_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings, followers,
+INSERT INTO measures_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, followers,
     impressions, reach, reactions, comments, shares, link_clicks, interactions, typical, index, profile_index)
-SELECT brand_id, profile_id, id, age, published_at, format, published_at, 20, 10000, v * 30, v * 24, v, v / 20, v / 9, v / 15,
+SELECT brand_id, profile_id, id, age, published_at, format, published_at, 10000, v * 30, v * 24, v, v / 20, v / 9, v / 15,
     v * 1.16, 60, v / 60, v / 60
 FROM (SELECT p.*, age, 5 + 400 * ((p.id * 7919 + age) %% 1009) / 1009.0 AS v
       FROM sources_post p CROSS JOIN unnest(ARRAY[24, 72, 168, 672, 0]) age WHERE p.brand_id = %(brand)s) x

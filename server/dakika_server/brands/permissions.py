@@ -22,6 +22,7 @@ ROWS = {
     "brand.change": Permission(ADMINS, "change the brand's settings and make brands"),
     "brand.read": Permission(TEAM, "look at the brand", is_reading=True),
 }
+ONLY_SHARED = "You are a guest of this brand: you see what is shared with you, and not the rest."
 ONLY_LOOKS = "You may look at this brand but not change it."
 
 
@@ -57,6 +58,8 @@ def require(user: Any, brand: Brand, permission: str) -> None:
 
 def refusal(role: str, permission: str) -> str:
     """Why somebody of a role may not do something, in words."""
+    if PERMISSIONS[permission].is_reading:
+        return ONLY_SHARED
     if all(PERMISSIONS[name].is_reading for name in permissions_of(role)):
         return ONLY_LOOKS
     return f"Your role, {role}, does not let you {PERMISSIONS[permission].words}. Ask an admin of the brand."

@@ -8,6 +8,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
 
+from django.db import connection
+
 from dakika_server.brands.models import Brand
 from dakika_server.measures.models import MeasureChange
 from dakika_server.sources.models import Profile
@@ -41,7 +43,8 @@ def changes_of(profile: Profile) -> Changes:
 
 def forget(changes: Changes) -> None:
     """Take away what has been seen, in the transaction that puts its outcome in place."""
-    MeasureChange.objects.filter(pk__in=changes.notes)._raw_delete("default")
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM measures_measurechange WHERE id = ANY(%s)", [changes.notes])
 
 
 def ask_anew(profiles: Iterable[Profile]) -> None:
@@ -73,6 +76,16 @@ _OF_READINGS = """SELECT DISTINCT p.brand_id, p.profile_id, p.id, NULL::date
 _OF_POSTS = "SELECT brand_id, profile_id, id, NULL::date FROM changed"
 _OF_FOLLOWERS = """SELECT brand_id, profile_id, NULL::bigint, min(day) FROM changed
     WHERE followers IS NOT NULL GROUP BY 1, 2"""
+# What is noted while a profile is erased goes with its last row.
+_GONE = """
+CREATE FUNCTION measures_note_profile_out() RETURNS trigger LANGUAGE plpgsql AS $body$
+BEGIN
+    DELETE FROM measures_measurechange WHERE profile_id IN (SELECT id FROM changed);
+    RETURN NULL;
+END $body$;
+CREATE TRIGGER measures_profile_out AFTER DELETE ON sources_profile REFERENCING OLD TABLE AS changed
+    FOR EACH STATEMENT EXECUTE FUNCTION measures_note_profile_out();
+"""
 TRIGGERS = "".join((
     _noted("reading_in", "sources_postreading", "INSERT", "NEW TABLE AS changed", _OF_READINGS),
     _noted("reading_changed", "sources_postreading", "UPDATE", "NEW TABLE AS changed", _OF_READINGS),
@@ -93,7 +106,8 @@ TRIGGERS = "".join((
     WHERE (was.profile_id, was.day, was.followers) IS DISTINCT FROM (changed.profile_id, changed.day, changed.followers)
     GROUP BY 1, 2"""),
     _noted("followers_out", "sources_profilereading", "DELETE", "OLD TABLE AS changed", _OF_FOLLOWERS),
+    _GONE,
 ))  # fmt: skip
 _NAMES = ("reading_in", "reading_changed", "reading_out", "post_in", "post_changed", "post_out", "followers_in",
-          "followers_changed", "followers_out")  # fmt: skip
+          "followers_changed", "followers_out", "profile_out")  # fmt: skip
 NO_TRIGGERS = "".join(f"DROP FUNCTION measures_note_{name}() CASCADE;" for name in _NAMES)

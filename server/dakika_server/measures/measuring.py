@@ -43,7 +43,7 @@ _LAST_PART = 0.25
 _COUNTS = ", ".join(f"{key} float8" for key in OBSERVED)
 _STAGE = f"""
 CREATE TEMP TABLE IF NOT EXISTS stage_measures (post_id bigint, age_hours smallint, published_at timestamptz,
-    format text, taken_at timestamptz, readings int, {_COUNTS}, interactions float8);
+    format text, taken_at timestamptz, {_COUNTS}, interactions float8);
 CREATE TEMP TABLE IF NOT EXISTS stage_gains (post_id bigint, day date, {", ".join(f"{k} float8" for k in BY_DAY)},
     is_placed boolean);
 CREATE TEMP TABLE IF NOT EXISTS stage_typical (post_id bigint, age_hours smallint, typical float8, index float8,
@@ -137,9 +137,9 @@ def _note(
 
 _KEPT = ", ".join((*OBSERVED, "interactions"))
 _INSERT = f"""
-INSERT INTO measures_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at, readings,
+INSERT INTO measures_postmeasure (brand_id, profile_id, post_id, age_hours, published_at, format, taken_at,
     {_KEPT}, followers, typical, index, profile_index)
-SELECT p.brand_id, p.profile_id, s.post_id, s.age_hours, s.published_at, s.format, s.taken_at, s.readings,
+SELECT p.brand_id, p.profile_id, s.post_id, s.age_hours, s.published_at, s.format, s.taken_at,
     {", ".join(f"s.{key}" for key in (*OBSERVED, "interactions"))}, NULLIF(f.followers, 'NaN'),
     NULLIF(t.typical, 'NaN'), NULLIF(t.index, 'NaN'), NULLIF(t.profile_index, 'NaN')
 FROM stage_measures s JOIN sources_post p ON p.id = s.post_id LEFT JOIN stage_typical t USING (post_id, age_hours)

@@ -33,7 +33,6 @@ class PostMeasure(models.Model):
     published_at = models.DateTimeField()
     format = models.CharField(max_length=12)
     taken_at = models.DateTimeField(null=True)
-    readings = models.IntegerField(null=True, help_text="how many readings it was made from; NULL asks for it anew")
     followers = models.FloatField(null=True)
     impressions = models.FloatField(null=True)
     reach = models.FloatField(null=True)

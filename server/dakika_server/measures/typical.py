@@ -3,7 +3,7 @@ session.
 """
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 from typing import Any
 
 import numpy as np
@@ -18,7 +18,6 @@ from dakika_core.metrics.typical import (
     running_typical,
     typical_by_format,
 )
-from dakika_core.values.period import Period
 
 from dakika_server.measures.arrays import send_rows
 from dakika_server.measures.models import LATEST
@@ -124,7 +123,9 @@ def _followers_at(profile: Profile, instants: Array) -> Array:
     )
     if not rows:
         return np.full(len(instants), np.nan)
-    begins = np.array([Period(first=day, last=day, zone=profile.brand.zone).start.timestamp() for day, _ in rows])
+    days = np.array([day.toordinal() for day, _ in rows])
     counts = np.array([float(count or 0) for _, count in rows])
-    place = np.searchsorted(begins, instants, side="right") - 1
+    zone = profile.brand.zone
+    wanted = np.array([datetime.fromtimestamp(at, zone).toordinal() for at in instants.tolist()], dtype=int)
+    place = np.searchsorted(days, wanted, side="right") - 1
     return np.where(place >= 0, counts[np.maximum(place, 0)], np.nan)

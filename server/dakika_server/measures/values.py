@@ -18,7 +18,7 @@ from dakika_core.metrics.at_age import (
 )
 from dakika_core.metrics.growth import Growth
 from dakika_core.metrics.observed import DEFAULT_AGES_HOURS, EARLY_AGES_HOURS, OBSERVED
-from django.db.models import Count, Max
+from django.db.models import Max
 
 from dakika_server.measures.arrays import number
 from dakika_server.measures.models import FINAL, LATEST
@@ -35,13 +35,12 @@ _LEAST_GAIN = 0.05
 
 @dataclass(frozen=True, kw_only=True)
 class Read:
-    """A post and how it was read: until when, and how often."""
+    """A post, and until when it was read."""
 
     pk: int
     published_at: datetime
     format: str
     taken_at: datetime | None
-    readings: int
 
     @property
     def age_hours(self) -> float:
@@ -62,16 +61,9 @@ def read_posts(profile: Profile, among: Sequence[int] | None) -> list[Read]:
     posts, readings = Post.objects.filter(profile=profile), PostReading.objects.filter(post__profile=profile)
     if among is not None:
         posts, readings = posts.filter(pk__in=among), PostReading.objects.filter(post_id__in=among)
-    read = {
-        post: (taken, count)
-        for post, taken, count in readings
-        .values("post").annotate(taken=Max("taken_at"), n=Count("pk")).values_list("post", "taken", "n")
-    }  # fmt: skip
-    found = []
-    for pk, published_at, kind in posts.order_by("published_at", "pk").values_list("pk", "published_at", "format"):
-        taken_at, count = read.get(pk, (None, 0))
-        found.append(Read(pk=pk, published_at=published_at, format=kind, taken_at=taken_at, readings=count))
-    return found
+    read = dict(readings.values("post").annotate(taken=Max("taken_at")).values_list("post", "taken"))
+    rows = posts.order_by("published_at", "pk").values_list("pk", "published_at", "format")
+    return [Read(pk=pk, published_at=at, format=kind, taken_at=read.get(pk)) for pk, at, kind in rows]
 
 
 def stage_values(cursor: Any, profile: Profile, posts: Sequence[Read]) -> dict[int, Array]:
@@ -136,7 +128,7 @@ def _stage_values(cursor: Any, posts: Sequence[Read], values: Array, interaction
     with cursor.copy("COPY stage_measures FROM STDIN") as copy:
         lines = []
         for i, post in enumerate(posts):
-            told = f"{post.published_at.isoformat()}\t{post.format}\t{_told(post.taken_at)}\t{post.readings}\t"
+            told = f"{post.published_at.isoformat()}\t{post.format}\t{_told(post.taken_at)}\t"
             for a, age in enumerate(AGES):
                 if i in singles and a < len(EARLY_AGES_HOURS):
                     continue

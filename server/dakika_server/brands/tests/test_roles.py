@@ -10,7 +10,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from dakika_server.accounts.models import User
 from dakika_server.accounts.permissions import PERMISSIONS, Role, permissions_of
 from dakika_server.brands.models import Brand, Membership
-from dakika_server.brands.permissions import ONLY_LOOKS
+from dakika_server.brands.permissions import ONLY_LOOKS, ONLY_SHARED
 from dakika_server.brands.views import BrandView
 from scripts.paths import ROOT
 
@@ -101,7 +101,7 @@ def test_a_refusal_says_what_it_was_and_whom_to_ask(role: str, theirs: Any) -> N
 def test_a_person_is_told_what_they_may(role: str, theirs: Any) -> None:
     answer = theirs.get("/api/brands/orrery-house")
     if role == "guest":
-        assert answer.status_code == 403
+        assert (answer.status_code, answer.json()["detail"]) == (403, ONLY_SHARED)
     else:
         assert (answer.json()["role"], answer.json()["may"]) == (role, permissions_of(role))
 

@@ -26,6 +26,7 @@ class Migration(migrations.Migration):
     ]
 
     operations = [
+        migrations.RemoveField(model_name='postmeasure', name='readings'),
         migrations.CreateModel(
             name='MeasureChange',
             fields=[

@@ -254,6 +254,13 @@ def test_nothing_new_is_nothing_to_do_and_no_note_is_lost(
     assert measure_profile(profile) == 1
 
 
+def test_nothing_is_noted_of_a_profile_that_is_no_more(profile: Profile) -> None:
+    a_reading(profile)
+    profile.delete()
+    assert not MeasureChange.objects.exists()
+    assert not ProfileMeasured.objects.exists()
+
+
 def test_what_changes_nothing_is_not_noted(profile: Profile) -> None:
     with connection.cursor() as cursor:
         cursor.execute("UPDATE sources_post SET next_reading_at = now(), text = 'y'")

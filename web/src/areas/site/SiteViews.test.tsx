@@ -278,3 +278,20 @@ describe("the funnel's rates", () => {
     expect(await screen.findByText("No post of these days carries a tracked link")).toBeTruthy();
   });
 });
+
+describe("addresses of before", () => {
+  it.each([
+    ["links/funnel", "/site"],
+    ["links/attribution", "/site/attribution"],
+    ["links/sites", "/site/sites"],
+  ])("promises that %s leads to %s with what was asked", async (before, now) => {
+    const { address } = screenAt(`${before}?first=2026-11-01&last=2026-11-10`, {
+      "GET /site/funnel": sample("Funnels"),
+      "GET /site/attribution": sample("Attribution"),
+      "GET /site/conversions": sample("ConversionList"),
+      "GET /site/sites": sample("Sites"),
+    });
+    await waitFor(() => expect(address()).toMatch(new RegExp(`${now}\\?first=2026-11-01&last=2026-11-10$`)));
+    expect(await screen.findByRole("navigation", { name: "Views of Site" })).toBeTruthy();
+  });
+});

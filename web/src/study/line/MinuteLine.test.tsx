@@ -51,7 +51,7 @@ describe("what the line shows", () => {
         { id: null, at: "2026-11-05T12:00:00Z", posts: 900, height: 9, interactions: null, text: "" },
       ] as never,
     });
-    const { user, address } = screenAt(`competitors?${PERIOD}`, {
+    const { user, address } = screenAt(`competitors?${PERIOD}&format=image`, {
       "GET /competitors": sample("Competitors"),
       "GET /results/posts": sample("PostsPage"),
       "GET /results/posts/totals": sample("Totals"),
@@ -66,7 +66,7 @@ describe("what the line shows", () => {
     await user.keyboard("{ArrowRight}");
     expect(walk.getAttribute("aria-valuetext")).toBe("5 Nov: 900 posts");
     await user.keyboard("{Enter}");
-    await waitFor(() => expect(address()).toContain("/results/posts?first=2026-11-05&last=2026-11-05"));
+    await waitFor(() => expect(address()).toContain("/results/posts?first=2026-11-05&last=2026-11-05&format=image"));
   });
 
   it("promises that missing days and campaigns are named where they lie", async () => {

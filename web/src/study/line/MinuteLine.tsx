@@ -112,7 +112,10 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
     (Math.abs(x - own[0]) <= GRIP || Math.abs(x - own[1]) <= GRIP || (y < TOP + BAR && x > own[0] && x < own[1]));
   const open = (tick: LinePost) => {
     const day = dayOf(tick.at, zone);
-    if (tick.id === null) navigate(`/${brand.slug}/results/posts?first=${day}&last=${day}`);
+    const asked = new URLSearchParams(search);
+    asked.set("first", day);
+    asked.set("last", day);
+    if (tick.id === null) navigate(`/${brand.slug}/results/posts?${asked}`);
     else navigate(`/${brand.slug}/results/posts/${tick.id}${search}`);
   };
   const walk = (event: React.KeyboardEvent) => {
