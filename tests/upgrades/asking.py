@@ -15,7 +15,7 @@ STUDIES = ("", "&network=brevi", "&profile={profiles}", "&format=image", "&tag={
            "&boosted=yes&compare=year_before")  # fmt: skip
 # Addresses that look at no study, and those that ask with more.
 PLAIN = (
-    "/campaigns", "/links/settings", "/links/sites", "/overview", "/plan?first=2026-11-09&last=2026-11-15",
+    "/campaigns", "/links/settings", "/site/sites", "/overview", "/plan?first=2026-11-09&last=2026-11-15",
     "/plan/{plan}", "/preferences", "/results/findings", "/results/metrics", "/results/tags", "/sources",
     "/sources/feeds", "/sources/health", "/sources/imports", "/sources/profiles/{profiles}",
     "/sources/posts/{posts}/comments", "/results/posts/{posts}", "/timing", "/timing?profile={profiles}",
@@ -23,10 +23,10 @@ PLAIN = (
     "/results/tags/caught?kind=text&value=post",
 )  # fmt: skip
 STUDIED = (
-    "/competitors", "/line", "/links", "/links/{links}", "/links/attribution", "/links/attribution?by=campaign",
-    "/links/attribution?by=post&window=7", "/links/behind?day=2026-10-14", "/links/conversions",
-    "/links/conversions/{conversions}", "/links/funnel", "/links/funnel?by=post", "/links/funnel?by=campaign",
-    "/links/pages", "/links/traffic", "/results/audience", "/results/basis?metric=er_reach",
+    "/competitors", "/line", "/links", "/links/{links}", "/site/attribution", "/site/attribution?by=campaign",
+    "/site/attribution?by=post&window=7", "/links/behind?day=2026-10-14", "/site/conversions",
+    "/site/conversions/{conversions}", "/site/funnel", "/site/funnel?by=post", "/site/funnel?by=campaign",
+    "/links/pages", "/site/traffic", "/results/audience", "/results/basis?metric=er_reach",
     "/results/basis?metric=visits", "/results/decomposition?metric=interactions", "/results/decomposition?metric=visits",
     "/results/export?what=posts", "/results/footing", "/results/groups?by=format&metric=interactions",
     "/results/groups?by=tag&metric=er_reach", "/results/groups?by=weekday&metric=reach",
@@ -37,7 +37,7 @@ STUDIED = (
     "/results/summary?metrics=tracked_clicks,click_visits,impressions,net_followers",
 )  # fmt: skip
 TABLES = {"profiles": "sources_profile", "posts": "sources_post", "tags": "results_tag", "campaigns": "brands_campaign",
-          "links": "links_trackedlink", "conversions": "links_conversion", "plan": "plan_plannedpost"}  # fmt: skip
+          "links": "links_trackedlink", "conversions": "site_conversion", "plan": "plan_plannedpost"}  # fmt: skip
 
 
 def addresses() -> list[str]:
