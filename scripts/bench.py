@@ -84,7 +84,7 @@ def measure_api(stack: Stack) -> None:
     session = Session(stack)
     home = "/api/brands/orrery-house"
     paths = [
-        "/api/session", home, f"{home}/line", f"{home}/results/summary", f"{home}/results/basis?metric=er_reach",
+        "/api/session", home, f"{home}/line", f"{home}/results/summary", f"{home}/figures/results.course/basis?cell=er_reach",
         f"{home}/results/posts", f"{home}/results/posts?sort=-index", f"{home}/results/posts/1", f"{home}/competitors",
         f"{home}/links", f"{home}/links/1", f"{home}/timing", f"{home}/plan?first=2026-11-01&last=2026-11-30",
         f"{home}/sources",

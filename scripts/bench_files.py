@@ -50,7 +50,7 @@ def sizes() -> dict[str, tuple[int, int]]:
 
 def until_figures(data: bytes, name: str, rows: int) -> tuple[float, float, Any]:
     """Seconds of the upload's answer, and from the confirmation until Results stands on the file."""
-    from dakika_server.results.study import study_of
+    from dakika_server.figures.study import study_of
     from dakika_server.shared import clock
     from dakika_server.sources.files.confirming import confirm_file
     from dakika_server.sources.files.reading import read_into

@@ -36,14 +36,23 @@ def kept_of(name: str) -> dict[str, Any]:
 
 # Where an address of before is now: the longest beginning counts.
 MOVED = {
-    f"/links/{part}": f"/site/{part}" for part in ("attribution", "conversions", "funnel", "goals", "sites", "traffic")
+    "/results/basis?metric=": "/figures/results.course/basis?cell=",
+    "/results/export?what=posts": "/figures/results.posts/table?",
+    **{
+        f"/links/{part}": f"/site/{part}"
+        for part in ("attribution", "conversions", "funnel", "goals", "sites", "traffic")
+    },
 }
 
 
 def renamed(path: str) -> str:
     """An address of before as it is now."""
     for before in sorted(MOVED, key=len, reverse=True):
-        if path == before or path.startswith((f"{before}?", f"{before}/")):
+        if (
+            path == before
+            or path.startswith((f"{before}?", f"{before}/"))
+            or ("?" in before and path.startswith(before))
+        ):
             return MOVED[before] + path[len(before) :]
     return path
 

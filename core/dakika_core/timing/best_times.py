@@ -76,6 +76,7 @@ class HourEffects:
     prior. has_effect: whether an effect of the hour may be claimed at all. odds: how much more
     likely the data are with an hour effect than without. alone: how likely it is that the profile's
     hours have nothing to do with those of the others (0 for a single profile, and for all of them).
+    by_presence: the index that the audience's presence alone would give, shape (168,); 1 without it.
     """
 
     index: Array
@@ -89,6 +90,7 @@ class HourEffects:
     posts: int
     has_effect: bool
     odds: float
+    by_presence: Array
     alone: float = 0.0
 
 
@@ -264,6 +266,7 @@ class HourModel:
                 for m, s in zip(mean, spread, strict=True)
             ),
             posts=int(chosen.sum()), has_effect=has_effect, odds=self.odds, alone=going[_Going.ALONE],
+            by_presence=np.exp(centre @ offset),
         )  # fmt: skip
 
     def _of_one(self, number: int) -> tuple[list[_Fit], Array]:

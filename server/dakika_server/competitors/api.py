@@ -9,8 +9,8 @@ from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.competitors.queries import standings_of
-from dakika_server.results.serializers.summary import FigureSerializer, PeriodSerializer
-from dakika_server.results.study import StudySerializer, study_of
+from dakika_server.figures.serializers import FigureSerializer, PeriodSerializer
+from dakika_server.figures.study import StudySerializer, study_of
 from dakika_server.shared import clock
 from dakika_server.sources.health import holes_in
 

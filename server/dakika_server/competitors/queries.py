@@ -5,8 +5,8 @@ from typing import Any
 import numpy as np
 from dakika_core.competitors.standing import Standing, standing_of
 
+from dakika_server.figures.study import Study
 from dakika_server.results import queries
-from dakika_server.results.study import Study
 
 
 def standings_of(study: Study) -> list[tuple[Any, Standing]]:

@@ -61,6 +61,7 @@ INSTALLED_APPS = [
     "dakika_server.networks",
     "dakika_server.sources",
     "dakika_server.measures",
+    "dakika_server.figures",
     "dakika_server.results",
     "dakika_server.competitors",
     "dakika_server.links",

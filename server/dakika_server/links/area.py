@@ -5,10 +5,12 @@ from typing import Any
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
+from dakika_server.figures.kinds import register
 from dakika_server.links import jobs
 from dakika_server.links.brought import clicks_brought
 from dakika_server.links.exports import CLICKS, LINKS
 from dakika_server.links.imports import recount_click, take_clicks_batch
+from dakika_server.links.kinds import KINDS
 from dakika_server.links.models import LinkUse
 from dakika_server.links.permissions import ROWS
 from dakika_server.links.uses import find_uses
@@ -48,6 +50,7 @@ def _sum_anew(brand: Brand) -> None:
 
 def _connect() -> None:
     permit(ROWS)
+    register(*KINDS)
     brought.add("links", clicks_brought)
     INTAKES.add("clicks", take_clicks_batch)
     RECOUNTS.add("clicks", recount_click)

@@ -10,18 +10,17 @@ import numpy as np
 from dakika_core.values.period import Period
 from django.db import connection
 
+from dakika_server.figures.study import Study, in_choice_sql
 from dakika_server.links.uses import CLICKS_OF_USE, USES
 from dakika_server.results.brought import Brought, nothing_since, posts_studied
 from dakika_server.results.queries import Courses
-from dakika_server.results.study import Study
 
 NAME = "tracked_clicks"
 _CLICKS = """
 SELECT l.network, d.day, sum(d.people)
 FROM links_clickday d JOIN links_trackedlink l ON l.id = d.link_id
 WHERE d.brand_id = %(brand)s AND d.day BETWEEN %(first)s AND %(last)s
-    AND (%(network)s::text IS NULL OR l.network = %(network)s)
-    AND (%(campaign)s::bigint IS NULL OR l.campaign_id = %(campaign)s)
+    AND {networks} AND {campaigns}
 GROUP BY 1, 2
 """
 _CLICKS_OF_POSTS = f"""
@@ -36,15 +35,18 @@ GROUP BY 1, 2
 def clicks_brought(study: Study, period: Period) -> Brought:
     """tracked_clicks; two queries. See results.brought."""
     posts, parameters = posts_studied(study)
+    networks, of_networks = in_choice_sql("l.network", study.networks, "networks", "text")
+    campaigns, of_campaigns = in_choice_sql("l.campaign_id", study.campaigns, "campaigns", "bigint")
     keys: dict[str, Any] = {
         "brand": study.brand.pk, "zone": str(period.zone), "first": period.first, "last": period.last,
-        "start": period.start, "end": period.end, "network": study.network, "campaign": study.campaign, **parameters,
+        "start": period.start, "end": period.end, **of_networks, **of_campaigns, **parameters,
     }  # fmt: skip
+    clicks = _CLICKS.format(networks=networks, campaigns=campaigns)
     courses: Courses = {}
     with connection.cursor() as cursor:
         cursor.execute("SELECT min(day) FROM links_clickday WHERE brand_id = %s", [study.brand.pk])
         (since,) = cursor.fetchone()
-        cursor.execute(_CLICKS_OF_POSTS.format(posts=posts) if posts else _CLICKS, keys)
+        cursor.execute(_CLICKS_OF_POSTS.format(posts=posts) if posts else clicks, keys)
         for network, day, people in cursor:
             course = courses.setdefault(network, {NAME: np.zeros(period.days)})
             course[NAME][(day - period.first).days] = float(people)

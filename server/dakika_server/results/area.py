@@ -2,6 +2,8 @@
 
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
+from dakika_server.figures.kinds import register
+from dakika_server.results.kinds import KINDS
 from dakika_server.results.models import PostTag
 from dakika_server.results.overview import part_of
 from dakika_server.results.permissions import ROWS
@@ -22,6 +24,7 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 def _connect() -> None:
     permit(ROWS)
+    register(*KINDS)
     collected.add("results", _tag_now)
     posts_forgotten.add("results", _forget_posts)
     overview_parts.add("results", part_of)

@@ -7,7 +7,7 @@ from typing import Any
 from dakika_core.metrics.observed import AUDIENCE_DIMENSIONS
 from django.db.models import OuterRef, QuerySet, Subquery
 
-from dakika_server.results.study import Study
+from dakika_server.figures.study import Study
 from dakika_server.sources.models import AudienceReading, Profile, ProfileReading
 
 MOST_SEGMENTS = 30
@@ -74,6 +74,51 @@ def audience_of(study: Study) -> list[Dimension]:
             )
         )  # fmt: skip
     return found
+
+
+@dataclass(frozen=True, kw_only=True)
+class Shares:
+    """What a segment's share is made of: (profile, share, weight) of own and of competitors' profiles.
+
+    of_same and then: the share now and before over the profiles that were read at both days.
+    """
+
+    own: list[tuple[Profile, float, float]]
+    others: list[tuple[Profile, float, float]]
+    of_same: float
+    then: float
+
+
+def shares_of(study: Study, dimension: str, segment: str) -> Shares:
+    """What the share of one segment is made of, as in audience_of."""
+    competitors = Profile.objects.filter(brand=study.brand, kind="competitor").values_list("pk", flat=True)
+    now, before, others = (
+        [row for row in rows if row.dimension == dimension]
+        for rows in (
+            _readings(study.profile_ids, study.period.last), _readings(study.profile_ids, study.period.first),
+            _readings(list(competitors), study.period.last),
+        )
+    )  # fmt: skip
+    weights = _followers({row.profile_id for row in [*now, *before, *others]}, study.period.last)
+    early = {row.profile_id: row for row in before if row.day < _of(now, row).day}
+    same = [row for row in now if row.profile_id in early]
+    profiles = Profile.objects.in_bulk([row.profile_id for row in [*now, *others]])
+
+    def told(rows: list[AudienceReading]) -> list[tuple[Profile, float, float]]:
+        has_weight = any(weights.get(row.profile_id) for row in rows)
+        return [
+            (
+                profiles[row.profile_id],
+                row.segments.get(segment, 0.0),
+                weights.get(row.profile_id, 0.0) if has_weight else 1.0,
+            )
+            for row in rows
+        ]
+
+    return Shares(
+        own=told(now), others=told(others), of_same=_mixed(same, weights).get(segment, 0.0),
+        then=_mixed(list(early.values()), weights).get(segment, 0.0),
+    )  # fmt: skip
 
 
 def _of(rows: list[AudienceReading], like: AudienceReading) -> AudienceReading:

@@ -11,10 +11,10 @@ from django.db import connection
 from django.db.models import Avg, Count, F, FloatField, Q, StdDev, Sum, Value
 from django.db.models.functions import Cast, Ln
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostDay
 from dakika_server.results.brought import with_interval
 from dakika_server.results.queries import measures_in
-from dakika_server.results.study import Study
 from dakika_server.results.summary import Measured
 
 # One row a post, {above} and {below} its two parts; the sums over the posts that have both.
@@ -83,7 +83,9 @@ def _moments(study: Study, metric: Metric) -> Moments:
     sql, parameters = rows.query.sql_with_params()
     with connection.cursor() as cursor:
         cursor.execute(_MOMENTS.format(rows=sql), parameters)
-        n, posts, a, b, aa, ab, bb = cursor.fetchone()
+        n, posts, *sums = cursor.fetchone()
+    # Sums of counts are numeric in SQL, those of measures double precision.
+    a, b, aa, ab, bb = map(float, sums)
     return Moments(n=n, missing=posts - n, above=a, below=b, above_squared=aa, product=ab, below_squared=bb)
 
 

@@ -11,8 +11,8 @@ from dakika_core.values.figure import Figure
 from dakika_core.values.period import Period
 from django.core.exceptions import EmptyResultSet
 
+from dakika_server.figures.study import Study
 from dakika_server.results.queries import Array, Courses
-from dakika_server.results.study import Study
 from dakika_server.shared.hooks import Hook
 from dakika_server.sources.models import Post
 
@@ -41,7 +41,7 @@ def brought_in(study: Study, period: Period) -> Courses:
     """Clicks, visits and conversions by network and day: each name for each network that anything is known of."""
     answers = brought(study, period)
     # All together have a line even where nothing happened, so that none is zero.
-    networks = {study.network or "", *(network for answer in answers for network in answer.courses)}
+    networks = {*study.named_networks, *(network for answer in answers for network in answer.courses)}
     return {
         network: {name: course for answer in answers for name, course in answer.of(network).items()}
         for network in sorted(networks)
@@ -60,10 +60,10 @@ def nothing_since(first: date | None, study: Study, period: Period) -> Array:
 def posts_studied(study: Study) -> tuple[str, dict[str, Any]]:
     """The studied posts as a query of their keys, with its parameters by name; empty where none are asked for.
 
-    A study of all posts, of a network or a campaign is answered by what links and visits say of themselves. One of
-    a profile, a format, a tag, a language or boosting asks for posts.
+    A study of all posts, of networks or campaigns is answered by what links and visits say of themselves. One of
+    profiles, formats, tags, languages or boosting asks for posts.
     """
-    if study.profile is None and all(v is None for v in (study.format, study.tag, study.language, study.is_boosted)):
+    if all(v is None for v in (study.profiles_asked, study.formats, study.tags, study.languages, study.is_boosted)):
         return "", {}
     asked = Post.objects.filter(study.on_posts(), profile__in=study.profile_ids).values("pk")
     try:

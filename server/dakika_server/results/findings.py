@@ -24,12 +24,12 @@ from dakika_core.results.groups import GroupResult
 from django.db import transaction
 
 from dakika_server.brands.models import Brand
+from dakika_server.figures.study import Study, study_of
 from dakika_server.measures.models import PostMeasure
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.groups import Comparison, compare
 from dakika_server.results.models import Finding
 from dakika_server.results.spikes import OF_FOLLOWERS, behind, far_out_of
-from dakika_server.results.study import Study, study_of
 from dakika_server.shared.hooks import Hook
 from dakika_server.shared.locks import Lock, wait_within_transaction
 from dakika_server.sources.health import holes_in

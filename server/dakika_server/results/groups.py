@@ -13,10 +13,10 @@ from django.db.models import Case, Count, F, Func, QuerySet, Sum, TextField, Val
 from django.db.models.functions import Cast, ExtractIsoWeekDay, Length, Ln, Lower
 from numpy.typing import NDArray
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostMeasure
 from dakika_server.results.models import Tag
 from dakika_server.results.queries import measures_in, value_of
-from dakika_server.results.study import Study
 from dakika_server.results.tables import WEEKDAYS
 
 Array = NDArray[np.float64]

@@ -8,10 +8,10 @@ from dakika_core.results.losses import laid_to_posts
 from dakika_core.results.spikes import seasonal_level
 from dakika_core.values.period import Period
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import LATEST, PostMeasure
 from dakika_server.results import queries
 from dakika_server.results.queries import Array, posts_in
-from dakika_server.results.study import Study
 from dakika_server.sources.models import Post, Profile
 
 # A loss or gain of followers follows the posts of the days before it.

@@ -6,8 +6,8 @@ from dakika_core.metrics.catalogue import CATALOGUE
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.overview import Noted, OverviewFigure, OverviewPart
+from dakika_server.figures.study import study_of
 from dakika_server.results.models import Finding
-from dakika_server.results.study import study_of
 from dakika_server.results.summary import Measured, summary_of
 
 DAYS = 28

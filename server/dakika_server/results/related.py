@@ -1,30 +1,20 @@
 """Figures of like names beside one another: what each counts, why they differ, and where the other one stands."""
 
 import itertools
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from dakika_core.metrics.catalogue import CATALOGUE, Metric, Over
+from dakika_core.values.choice import Choice
 from django.db.models import Count, Q, Sum
 
+from dakika_server.figures.footing import USUAL_AGE, age_words
+from dakika_server.figures.kinds import Related
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import LATEST
 from dakika_server.networks.definitions import network_name
-from dakika_server.results.footing import USUAL_AGE, age_words
 from dakika_server.results.queries import measures_in
-from dakika_server.results.study import Study
 from dakika_server.results.summary import summary_of
 from dakika_server.shared.hooks import Hook
-
-
-@dataclass(frozen=True, kw_only=True)
-class Related:
-    """Another figure by a like name. path leads to it, within the brand."""
-
-    name: str
-    counted: str
-    value: float | None
-    why: str
-    path: str
-
 
 # Areas above tell of figures of theirs that are called like a metric: (study, metric) to what they have.
 related_elsewhere: Hook[[Study, Metric], list[Related]] = Hook("figures of like names elsewhere")
@@ -74,18 +64,18 @@ def _metric(study: Study, key: str, why: str, path: str) -> Related:
 
 def _of_the_other_side(study: Study) -> list[Related]:
     """Links are made for a network; posts of a profile carry them: the two need not be the same links."""
-    if study.profile is not None and study.profiles:
+    if study.profiles_asked is not None and len(study.profiles) == 1:
         network = study.profiles[0].network
-        other = replace(study, profile=None, network=network)
+        other = replace(study, profiles_asked=None, networks=Choice((network,)))
         why = (
             "every link made for the network, wherever it stands; here are those that this profile's posts carried last"
         )
         return [replace(_metric(other, "tracked_clicks", why, f"results/traffic?network={network}"),
                         counted=f"on links made for {network_name(network)}")]  # fmt: skip
-    if study.network is not None and len(study.profiles) == 1:
+    if study.networks is not None and study.networks.single and len(study.profiles) == 1:
         profile = study.profiles[0]
         why = "those that its posts carried last; here is every link made for the network, wherever it stands"
-        return [replace(_metric(replace(study, network=None, profile=profile.pk), "tracked_clicks", why,
-                                f"results/traffic?profile={profile.pk}"),
+        other = replace(study, networks=None, profiles_asked=Choice((profile.pk,)))
+        return [replace(_metric(other, "tracked_clicks", why, f"results/traffic?profile={profile.pk}"),
                         counted=f"in posts of {profile.name}")]  # fmt: skip
     return []

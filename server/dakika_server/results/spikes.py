@@ -12,12 +12,12 @@ from dakika_core.values.period import Period
 from django.db import connection
 from django.db.models import Q
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostDay, PostMeasure
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in
 from dakika_server.results.losses import ProfileExcess, come_or_gone
 from dakika_server.results.queries import Array, posts_in
-from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
 # The level of a day is told from the days around it: so many before the period are read along.

@@ -10,12 +10,12 @@ from dakika_core.results.titles import ChartTitle, course_title
 from dakika_core.values.figure import Change, Figure, change
 from dakika_core.values.period import Period
 
+from dakika_server.figures.study import Study
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in, told_together
 from dakika_server.results.expressions import cell
 from dakika_server.results.queries import Array
-from dakika_server.results.study import Study
 
 DAYS_A_WEEK = 7
 Names = dict[str, Array]
@@ -28,6 +28,7 @@ class Part:
     network: str
     value: float | None
     before: float | None
+    weight: float = 1.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -35,7 +36,8 @@ class Measured:
     """A metric over the study: the figure, the comparison's, the change, both courses by day, the networks.
 
     Figures, networks and sums are of the days that are over; the courses are of all, and `today` is
-    what stands of today so far. sums holds what the formula was worked out from.
+    what stands of today so far. sums holds what the formula was worked out from, of_no_network what of a
+    sum stands on no network's line.
     """
 
     metric: Metric
@@ -50,6 +52,7 @@ class Measured:
     sums: dict[str, float]
     sums_before: dict[str, float]
     missing_note: str = ""
+    of_no_network: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,6 +64,8 @@ class _Course:
     networks: dict[str, float | None]
     sums: dict[str, float] = field(default_factory=dict)
     placed: int = 0
+    weights: dict[str, float] = field(default_factory=dict)
+    of_no_network: float = 0.0
 
 
 def summary_of(study: Study, metrics: Iterable[Metric]) -> list[Measured]:
@@ -80,7 +85,11 @@ def _measured(metric: Metric, study: Study, now: _Course, before: _Course) -> Me
     return Measured(
         metric=metric, now=now.figure, before=before.figure, change=change(now.figure.value, before.figure.value),
         days=_list(now.days), days_before=_list(before.days), sums=now.sums, sums_before=before.sums,
-        networks=[Part(network=n, value=now.networks.get(n), before=before.networks.get(n)) for n in names],
+        networks=[
+            Part(network=n, value=now.networks.get(n), before=before.networks.get(n), weight=now.weights.get(n, 1.0))
+            for n in names
+        ],
+        of_no_network=now.of_no_network,
         today=_list(now.days[whole : whole + 1])[0] if has_today else None,
         title=course_title(metric.name, study.period.dates()[:whole], now.days[:whole], before.days[:whole]),
         missing_note=" ".join(filter(None, [_missing_note(metric, study, now.figure), _placed_note(now.placed)])),
@@ -176,7 +185,10 @@ class _Side:
         n = int(np.nansum(below[: self.whole]))
         made = self._put_together(metric, parts, n=n, missing=max(0, self.ended_days() - known))
         # Clicks on links that were made for no network are in the figure, and on no network's line.
-        return replace(made, networks={network: value for network, value in made.networks.items() if network})
+        return replace(
+            made, networks={network: value for network, value in made.networks.items() if network},
+            of_no_network=made.networks.get("") or 0.0 if metric.adds_up is AddsUp.SUM else 0.0,
+        )  # fmt: skip
 
     def _published(self, metric: Metric) -> _Course:
         assert self.published is not None
@@ -225,16 +237,20 @@ class _Side:
         assert self.published is not None
         logs, counts = np.zeros(self.period.days), np.zeros(self.period.days)
         networks: dict[str, float | None] = {}
+        weights: dict[str, float] = {}
         for network, course in self.published.courses.items():
             n = np.nan_to_num(course[cell("index", "n")])
             log = np.nan_to_num(course[cell("index", "log")])
             logs, counts = logs + log, counts + n
             if of := n[: self.whole].sum():
                 networks[network] = float(np.exp(log[: self.whole].sum() / of))
+                weights[network] = float(of)
         n_all, posts = int(counts[: self.whole].sum()), int(self.published.posts[: self.whole].sum())
         value = float(np.exp(logs[: self.whole].sum() / n_all)) if n_all else None
         by_day = np.exp(np.divide(logs, counts, out=np.full(len(logs), np.nan), where=counts > 0))
-        return _Course(figure=Figure(value=value, n=n_all, missing=posts - n_all), days=by_day, networks=networks)
+        return _Course(
+            figure=Figure(value=value, n=n_all, missing=posts - n_all), days=by_day, networks=networks, weights=weights
+        )
 
     def _profile(self, metric: Metric) -> _Course:
         if metric.key in ("posts", "posts_per_week"):

@@ -9,11 +9,11 @@ from dakika_core.metrics.formula import evaluate
 from django.db.models import Count, F, Q, QuerySet, Sum
 from django.db.models.functions import ExtractIsoWeekDay
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.expressions import cell, sums_of
 from dakika_server.results.queries import is_of_posts, measures_in
-from dakika_server.results.study import Study
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 MOST_COLUMNS = 16
@@ -42,7 +42,7 @@ def table_of(study: Study, text: str = "") -> QuerySet[PostMeasure]:
 
 def counted(study: Study, measures: QuerySet[PostMeasure], text: str) -> dict[str, int]:
     """How many posts the table has, and how many of them are too young; kept sums answer where they can."""
-    if text or study.format or study.is_narrow:
+    if text or study.formats or study.is_narrow:
         young = Count("pk", filter=Q(interactions__isnull=True))
         return dict(measures.aggregate(total=Count("pk"), too_young=young))
     kept = ProfilePublished.objects.filter(
@@ -95,6 +95,7 @@ def _named(by: str, key: Any, name: Any) -> tuple[str, str]:
 def _line(key: str, name: str, row: Mapping[str, Any], shown: Mapping[str, Metric]) -> dict[str, Any]:
     values: dict[str, float | None] = {}
     counted: dict[str, int] = {}
+    totals: dict[str, dict[str, float]] = {}
     for metric_key, metric in shown.items():
         n = counted[metric_key] = row[cell(metric_key, "n")]
         values[metric_key] = None
@@ -104,6 +105,7 @@ def _line(key: str, name: str, row: Mapping[str, Any], shown: Mapping[str, Metri
             sums = {
                 name: np.asarray(float(n if name == "posts" else row[cell(metric_key, name)])) for name in metric.needs
             }
+            totals[metric_key] = {name: float(total) for name, total in sums.items()}
             made = float(evaluate(metric.read.tree, sums))
             values[metric_key] = None if made != made else made
-    return {"key": key, "name": name, "posts": row["posts_in_all"], "values": values, "n": counted}
+    return {"key": key, "name": name, "posts": row["posts_in_all"], "values": values, "n": counted, "sums": totals}

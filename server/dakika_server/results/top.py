@@ -7,8 +7,8 @@ from dakika_core.metrics.catalogue import Metric, Unit
 from dakika_core.metrics.shrinkage import shrunk_rates
 from django.db.models import F
 
+from dakika_server.figures.study import Study
 from dakika_server.results.queries import measures_in, ordered, value_of, with_posts
-from dakika_server.results.study import Study
 
 
 def top_posts(study: Study, metric: Metric, *, is_bottom: bool, limit: int) -> dict[str, Any]:

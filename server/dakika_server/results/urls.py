@@ -5,7 +5,6 @@ from django.urls import path
 from dakika_server.results.api import (
     audience,
     decomposition,
-    export,
     findings,
     groups,
     line,
@@ -21,7 +20,6 @@ urlpatterns = [
     path("brands/<slug:brand>/line", line.LineView.as_view()),
     path(f"{_RESULTS}/summary", summary.SummaryView.as_view()),
     path(f"{_RESULTS}/footing", summary.FootingView.as_view()),
-    path(f"{_RESULTS}/basis", summary.BasisView.as_view()),
     path(f"{_RESULTS}/decomposition", decomposition.DecompositionView.as_view()),
     path(f"{_RESULTS}/posts", posts.PostsView.as_view()),
     path(f"{_RESULTS}/posts/totals", posts.TotalsView.as_view()),
@@ -36,7 +34,6 @@ urlpatterns = [
     path(f"{_RESULTS}/tags/<int:pk>/rules/<int:rule>", tags.TagRuleDetailView.as_view()),
     path(f"{_RESULTS}/findings", findings.FindingsView.as_view()),
     path(f"{_RESULTS}/findings/<int:pk>", findings.FindingStateView.as_view()),
-    path(f"{_RESULTS}/export", export.ExportView.as_view()),
     path(f"{_RESULTS}/audience", audience.AudienceView.as_view()),
     path(f"{_RESULTS}/audience/pdf", audience.AudiencePdfView.as_view()),
     path(f"{_RESULTS}/groups", groups.GroupsView.as_view()),

@@ -3,6 +3,7 @@
 from typing import Any
 
 from dakika_server.accounts.permissions import permit
+from dakika_server.figures.kinds import register
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.results.brought import brought
 from dakika_server.results.related import related_elsewhere
@@ -11,6 +12,7 @@ from dakika_server.site import jobs
 from dakika_server.site.brought import related_visits, visits_brought
 from dakika_server.site.exports import CONVERSIONS
 from dakika_server.site.imports import take_conversions_batch
+from dakika_server.site.kinds import KINDS
 from dakika_server.site.permissions import ROWS
 from dakika_server.sources.files.exporting import TABLES
 from dakika_server.sources.files.rows_in import INTAKES
@@ -29,6 +31,7 @@ def _take_out(cursor: Any, import_id: int) -> int:
 
 def _connect() -> None:
     permit(ROWS)
+    register(*KINDS)
     add_waiting(jobs.WAITING)
     brought.add("site", visits_brought)
     related_elsewhere.add("site", related_visits)

@@ -10,11 +10,11 @@ from dakika_core.metrics.catalogue import Metric
 from dakika_core.values.period import Period
 from django.db import connection
 
+from dakika_server.figures.kinds import Related
+from dakika_server.figures.study import Study, in_choice_sql
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results.brought import Brought, nothing_since, posts_studied
 from dakika_server.results.queries import Courses
-from dakika_server.results.related import Related
-from dakika_server.results.study import Study
 from dakika_server.site.models import Visit
 from dakika_server.sources.models import Post
 
@@ -23,9 +23,7 @@ SELECT '{kind}', v.channel, ({at} AT TIME ZONE %(zone)s)::date, count(*), count(
 FROM {rows}
 WHERE v.brand_id = %(brand)s AND {brand_at} AND {at} >= %(start)s AND {at} < %(end)s
     AND (v.link_id IS NOT NULL OR v.channel = ANY(%(networks)s))
-    AND (%(network)s::text IS NULL OR v.channel = %(network)s)
-    AND (%(campaign)s::bigint IS NULL OR v.campaign_id = %(campaign)s)
-    AND {of_posts}
+    AND {of_networks} AND {of_campaigns} AND {of_posts}
 GROUP BY 2, 3
 """
 _ROWS = {
@@ -43,15 +41,25 @@ SELECT (SELECT (min(started_at) AT TIME ZONE %(zone)s)::date FROM site_visit WHE
 def visits_brought(study: Study, period: Period) -> Brought:
     """visits, click_visits and conversions; two queries. See results.brought."""
     posts, parameters = posts_studied(study)
+    of_networks, chosen_networks = in_choice_sql("v.channel", study.networks, "chosen", "text")
+    # Campaigns are asked of the posts themselves, where posts are asked for.
+    asked = None if posts else study.campaigns
+    of_campaigns, chosen_campaigns = in_choice_sql("v.campaign_id", asked, "campaigns", "bigint")
     keys: dict[str, Any] = {
         "brand": study.brand.pk, "zone": str(period.zone), "start": period.start, "end": period.end,
-        "networks": list(all_networks()), "network": study.network,
-        # A campaign is asked of the posts themselves, where posts are asked for.
-        "campaign": None if posts else study.campaign, **parameters,
+        "networks": list(all_networks()), **chosen_networks, **chosen_campaigns, **parameters,
     }  # fmt: skip
     of_posts = f"v.post_id IN ({posts})" if posts else "true"
     parts = [
-        _VISITS.format(kind=kind, rows=rows, at=at, brand_at=brand_at, of_posts=of_posts)
+        _VISITS.format(
+            kind=kind,
+            rows=rows,
+            at=at,
+            brand_at=brand_at,
+            of_posts=of_posts,
+            of_networks=of_networks,
+            of_campaigns=of_campaigns,
+        )
         for kind, (rows, at, brand_at) in _ROWS.items()
     ]
     courses: Courses = {}

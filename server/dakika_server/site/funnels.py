@@ -51,7 +51,7 @@ def funnels_of(
     brand: Brand, period: Period, compared: Period, by: str, goal_id: int = 0, currency: str = DEFAULT
 ) -> Funnels:
     """Funnels by post, campaign or network, of posts that carry a tracked link, beside those of the comparison."""
-    posts, before = (_posts(brand, days, goal_id, currency) for days in (period, compared))
+    posts, before = (posts_of(brand, days, goal_id, currency) for days in (period, compared))
     every = [funnel for funnel, _ in posts]
     return Funnels(
         total=summed("", every), total_before=summed("", [funnel for funnel, _ in before]),
@@ -61,7 +61,8 @@ def funnels_of(
     )  # fmt: skip
 
 
-def _posts(brand: Brand, period: Period, goal_id: int, currency: str) -> list[tuple[Funnel, dict[str, str]]]:
+def posts_of(brand: Brand, period: Period, goal_id: int, currency: str) -> list[tuple[Funnel, dict[str, str]]]:
+    """The posts of a period that carry a tracked link, each with its network and campaign; most visits first."""
     with connection.cursor() as cursor:
         keys: dict[str, Any] = {
             "brand": brand.pk,

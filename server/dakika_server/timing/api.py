@@ -1,14 +1,10 @@
 """Timing over HTTP."""
 
-from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo, available_timezones
 
-from dakika_core.metrics.observed import LATEST_AGE
 from dakika_core.timing.proposals import free_hours, propose_slots
 from dakika_core.values.period import hour_of_week
-from django.core.cache import cache
-from django.db.models import Sum
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -16,12 +12,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
-from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 from dakika_server.timing.planned import planned_times
-from dakika_server.timing.queries import SPAN, ProfileTiming, timing_of
+from dakika_server.timing.queries import ProfileTiming, busiest, kept_timing
 
 PROPOSALS = 6
 
@@ -117,11 +112,11 @@ class TimingView(BrandView):
             raise field_errors({"zone": f"There is no time zone {name}."})
         zone, now = ZoneInfo(name), clock.now()
         profiles = list(Profile.objects.filter(brand=self.brand, is_followed=True).order_by("-kind", "name", "network"))
-        wanted = values.get("profile") or (_busiest(profiles, now) if profiles else None)
+        wanted = values.get("profile") or (busiest(profiles, now) if profiles else None)
         chosen = next((p for p in profiles if p.pk == wanted), None)
         if chosen is None:
             raise Http404
-        timing = _cached(chosen, zone, name)
+        timing = kept_timing(chosen, zone, now)
         planned = planned_times(chosen, now)
         return Response(TimingSerializer(self._values(chosen, profiles, timing, zone, planned)).data)
 
@@ -155,26 +150,5 @@ class TimingView(BrandView):
         }  # fmt: skip
 
 
-def _busiest(profiles: list[Profile], now: datetime) -> int:
-    """The own profile that published most in the last half-year: what is asked about first. Else the first there is."""
-    own = [profile.pk for profile in profiles if profile.kind == "own"]
-    counted = (
-        ProfilePublished.objects.filter(profile__in=own, age_hours=LATEST_AGE, day__gte=(now - SPAN).date())
-        .values_list("profile").annotate(many=Sum("posts")).order_by("-many", "profile")
-    )  # fmt: skip
-    return next((pk for pk, _ in counted), profiles[0].pk)
-
-
 def _choice(profile: Profile) -> dict[str, Any]:
     return {"id": profile.pk, "name": profile.name, "network": profile.network, "is_own": profile.kind == "own"}
-
-
-def _cached(profile: Profile, zone: ZoneInfo, name: str) -> ProfileTiming:
-    """The estimate is worked out once per state of the measures: it changes only when they do."""
-    stamp = PostMeasure.objects.filter(profile=profile).order_by("-pk").values_list("pk", flat=True).first()
-    key = f"timing:{profile.pk}:{name.replace('/', '.')}:{stamp}:{clock.now().date()}"
-    found: ProfileTiming | None = cache.get(key)
-    if found is None:
-        found = timing_of(profile, zone, clock.now())
-        cache.set(key, found, timeout=6 * 3600)
-    return found

@@ -11,11 +11,12 @@ import numpy as np
 from dakika_core.metrics.observed import LATEST_AGE
 from dakika_core.timing.best_times import HourEffects, fit_hours
 from dakika_core.values.period import Period, shift_hours
+from django.core.cache import cache
 from django.db.models import Max, Sum
 from numpy.typing import NDArray
 
+from dakika_server.figures.footing import footing_of
 from dakika_server.measures.models import PostMeasure, ProfilePublished
-from dakika_server.results.footing import footing_of
 from dakika_server.shared import clock
 from dakika_server.sources.models import PresenceReading, Profile
 
@@ -183,3 +184,24 @@ def _comparable(rows: Sequence[tuple[Any, ...]], age_hours: int) -> Array:
     typical = np.array([np.nan if row[6] is None else row[6] for row in rows], dtype=float)
     known = typical[~np.isnan(typical)]
     return np.asarray(index * (np.median(known) if len(known) else np.nan))
+
+
+def busiest(profiles: Sequence[Profile], now: datetime) -> int:
+    """The own profile that published most in the last half-year: what is asked about first. Else the first there is."""
+    own = [profile.pk for profile in profiles if profile.kind == "own"]
+    counted = (
+        ProfilePublished.objects.filter(profile__in=own, age_hours=LATEST_AGE, day__gte=(now - SPAN).date())
+        .values_list("profile").annotate(many=Sum("posts")).order_by("-many", "profile")
+    )  # fmt: skip
+    return next((pk for pk, _ in counted), profiles[0].pk)
+
+
+def kept_timing(profile: Profile, zone: ZoneInfo, now: datetime) -> ProfileTiming:
+    """The estimate is worked out once per state of the measures: it changes only when they do."""
+    stamp = PostMeasure.objects.filter(profile=profile).order_by("-pk").values_list("pk", flat=True).first()
+    key = f"timing:{profile.pk}:{str(zone).replace('/', '.')}:{stamp}:{now.date()}"
+    found: ProfileTiming | None = cache.get(key)
+    if found is None:
+        found = timing_of(profile, zone, now)
+        cache.set(key, found, timeout=6 * 3600)
+    return found

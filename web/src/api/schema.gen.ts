@@ -74,6 +74,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By key, with what each asks for. */
+        get: operations["list_figure_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/figures/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Of a study, with their courses. */
+        get: operations["read_figure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/figures/{kind}/basis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its definition, its parts and what is done with them, what is missing, and where what is behind it stands. */
+        get: operations["read_figure_basis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/figures/{kind}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As CSV or XLSX, with the definition of each figure in the file. */
+        get: operations["export_figure"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/line": {
         parameters: {
             query?: never;
@@ -530,23 +598,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/results/basis": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description The basis of a figure of the summary. */
-        get: operations["read_basis"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/brands/{brand}/results/decomposition": {
         parameters: {
             query?: never;
@@ -556,23 +607,6 @@ export interface paths {
         };
         /** @description Posts, networks and formats by what each contributes to the change of a figure. */
         get: operations["read_decomposition"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/results/export": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description As CSV or XLSX, with the definition of each figure in the file. */
-        get: operations["export_results"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1630,30 +1664,14 @@ export interface components {
             profiles: number;
             dimensions: components["schemas"]["MakeUp"][];
         };
-        /** @description How a figure is made. */
-        Basis: {
+        /** @description One part of a figure. */
+        BasisPart: {
             key: string;
             name: string;
-            unit: components["schemas"]["UnitEnum"];
-            over: string;
-            definition: string;
-            note: string;
-            formula: string;
-            formula_before: string;
-            counted: string;
-            counted_before: string;
-            /** @description what of its name is counted */
-            what: string;
-            related: components["schemas"]["Related"][];
-            missing: string;
-            holes: string;
-            figure: components["schemas"]["Figure"];
-            period: components["schemas"]["Period"];
-            compared: components["schemas"]["Period"];
-            time_zone: string;
-            /** Format: date-time */
-            as_of: string | null;
-            profiles: string[];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            weight: number;
         };
         /** @description What is behind a day. */
         Behind: {
@@ -1690,6 +1708,11 @@ export interface components {
          * @enum {string}
          */
         BehindEnum: "posts" | "links";
+        /** @description Where the posts, links or visits behind it are. */
+        BehindFigure: {
+            path: string;
+            name: string;
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         /** @description A brand as the shell of the interface needs it. */
@@ -1768,6 +1791,17 @@ export interface components {
             /** Format: date-time */
             published_at: string;
             network: string;
+        };
+        /** @description One figure of a set. */
+        Cell: {
+            key: string;
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            row: string;
+            column: string;
+            now: components["schemas"]["Figure"];
+            before: components["schemas"]["Figure"] | null;
+            more_is_better: boolean;
         };
         /**
          * @description * `sure` - sure
@@ -2236,6 +2270,55 @@ export interface components {
             denominator: number | null;
             interval: components["schemas"]["Interval"] | null;
         };
+        /** @description How a figure is made: its parts and what is done with them give its value. */
+        FigureBasis: {
+            key: string;
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            definition: string;
+            note: string;
+            figure: components["schemas"]["Figure"];
+            before: components["schemas"]["Figure"] | null;
+            rule: components["schemas"]["RuleEnum"];
+            parts: components["schemas"]["BasisPart"][];
+            /** @description what a part is */
+            parts_name: string;
+            formula: string;
+            formula_before: string;
+            /** @description what of its name is counted */
+            what: string;
+            counted: string;
+            counted_before: string;
+            missing: string;
+            /** @description what is taken as the sample */
+            interval_of: string;
+            related: components["schemas"]["Related"][];
+            behind: components["schemas"]["BehindFigure"] | null;
+            /** @description counted by this installation: no network's silence is in it */
+            is_counted_here: boolean;
+            holes: string;
+            /** @description what is studied, as one sentence */
+            study: string;
+            period: components["schemas"]["Period"];
+            compared: components["schemas"]["Period"];
+            time_zone: string;
+            /** Format: date-time */
+            as_of: string | null;
+            profiles: string[];
+        };
+        /** @description What a kind makes of a study. */
+        FigureSet: {
+            kind: string;
+            name: string;
+            title: string;
+            /** @description what is studied, as one sentence */
+            study: string;
+            note: string;
+            period: components["schemas"]["Period"];
+            compared: components["schemas"]["Period"];
+            cells: components["schemas"]["Cell"][];
+            series: components["schemas"]["Series"][];
+        };
         /** @description A field that a column can be. */
         FileField: {
             key: string;
@@ -2581,6 +2664,12 @@ export interface components {
          * @enum {string}
          */
         KeyEnum: "number" | "mix" | "size" | "older" | "weight" | "rate";
+        /** @description A kind of figure, and the names of what it asks for besides the study. */
+        Kind: {
+            key: string;
+            name: string;
+            parameters: string[];
+        };
         /** @description Of the rows looked at: how many speak of posts that are here, and how many say what another row says. */
         Known: {
             known: number;
@@ -3493,6 +3582,16 @@ export interface components {
             value: string;
         };
         /**
+         * @description * `sum` - sum
+         *     * `ratio` - ratio
+         *     * `formula` - formula
+         *     * `mean` - mean
+         *     * `geometric_mean` - geometric_mean
+         *     * `product` - product
+         * @enum {string}
+         */
+        RuleEnum: "sum" | "ratio" | "formula" | "mean" | "geometric_mean" | "product";
+        /**
          * @description * `text` - text
          *     * `hashtag` - hashtag
          *     * `format` - format
@@ -3586,6 +3685,14 @@ export interface components {
          * @enum {string}
          */
         SeparatorEnum: "-" | "_" | ".";
+        /** @description A course. */
+        Series: {
+            key: string;
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            places: string[];
+            values: (number | null)[];
+        };
         /** @description Who is signed in. */
         Session: {
             name: string;
@@ -4343,7 +4450,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -4351,21 +4459,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -4381,6 +4485,246 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Competitors"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_figure_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_figure: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureSet"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_figure_basis: {
+        parameters: {
+            query: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                cell: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureBasis"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_figure: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /**
+                 * @description * `csv` - csv
+                 *     * `xlsx` - xlsx
+                 */
+                form?: "csv" | "xlsx";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -4446,7 +4790,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -4454,23 +4799,19 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
                 /** @description links that it carries */
                 post?: number;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 text?: string;
             };
             header?: never;
@@ -4553,7 +4894,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -4561,23 +4903,19 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
                 /** @description links that it carries */
                 post?: number;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 text?: string;
             };
             header?: never;
@@ -4695,7 +5033,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -4704,21 +5043,17 @@ export interface operations {
                 compare?: "previous" | "aligned" | "year_before";
                 day: string;
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -4965,7 +5300,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -4973,21 +5309,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -5681,7 +6013,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -5689,21 +6022,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -5751,7 +6080,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -5759,21 +6089,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -5789,77 +6115,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintedPage"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    read_basis: {
-        parameters: {
-            query: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                campaign?: number;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                language?: string;
-                last?: string;
-                metric: string;
-                network?: string;
-                profile?: number;
-                tag?: number;
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Basis"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -5892,7 +6147,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -5900,22 +6156,18 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 metric: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -5931,104 +6183,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Decomposition"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    export_results: {
-        parameters: {
-            query: {
-                /**
-                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
-                 *
-                 *     * `24` - 24
-                 *     * `72` - 72
-                 *     * `168` - 168
-                 *     * `672` - 672
-                 *     * `-1` - -1
-                 *     * `0` - 0
-                 */
-                age?: 24 | 72 | 168 | 672 | -1 | 0;
-                /**
-                 * @description * `yes` - yes
-                 *     * `no` - no
-                 */
-                boosted?: "yes" | "no";
-                /**
-                 * @description * `tag` - tag
-                 *     * `format` - format
-                 *     * `hashtag` - hashtag
-                 *     * `campaign` - campaign
-                 *     * `weekday` - weekday
-                 *     * `length` - length
-                 *     * `language` - language
-                 *     * `boosted` - boosted
-                 */
-                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "language" | "boosted";
-                campaign?: number;
-                columns?: string;
-                /**
-                 * @description * `previous` - previous
-                 *     * `aligned` - aligned
-                 *     * `year_before` - year_before
-                 */
-                compare?: "previous" | "aligned" | "year_before";
-                first?: string;
-                /**
-                 * @description * `csv` - csv
-                 *     * `xlsx` - xlsx
-                 */
-                form?: "csv" | "xlsx";
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
-                language?: string;
-                last?: string;
-                metric?: string;
-                metrics?: string;
-                network?: string;
-                profile?: number;
-                sort?: string;
-                tag?: number;
-                text?: string;
-                /**
-                 * @description * `posts` - posts
-                 *     * `days` - days
-                 *     * `groups` - groups
-                 *     * `audience` - audience
-                 */
-                what: "posts" | "days" | "groups" | "audience";
-            };
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/octet-stream": string;
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -6155,7 +6309,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6163,21 +6318,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -6236,7 +6387,8 @@ export interface operations {
                  *     * `boosted` - boosted
                  */
                 by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "language" | "boosted";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6244,22 +6396,18 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 metric?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -6436,7 +6584,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6444,22 +6593,18 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
                 formula: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -6507,7 +6652,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 columns?: string;
                 /**
                  * @description * `previous` - previous
@@ -6516,24 +6662,20 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 limit?: number;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
                 offset?: number;
-                profile?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
                 sort?: string;
-                tag?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 text?: string;
             };
             header?: never;
@@ -6681,7 +6823,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6694,23 +6837,19 @@ export interface operations {
                  */
                 end?: "top" | "bottom";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 limit?: number;
                 metric?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -6768,7 +6907,8 @@ export interface operations {
                  *     * `tag` - tag
                  */
                 by?: "format" | "network" | "profile" | "campaign" | "language" | "weekday" | "tag";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 columns?: string;
                 /**
                  * @description * `previous` - previous
@@ -6777,21 +6917,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 text?: string;
             };
             header?: never;
@@ -6840,7 +6976,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6848,22 +6985,18 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 metric: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -6911,7 +7044,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6920,22 +7054,18 @@ export interface operations {
                 compare?: "previous" | "aligned" | "year_before";
                 day: string;
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 metric: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -6983,7 +7113,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -6991,23 +7122,19 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
                 /** @description keys, separated by commas */
                 metrics?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -7332,7 +7459,8 @@ export interface operations {
                  *     * `post` - post
                  */
                 by?: "channel" | "campaign" | "post";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -7340,23 +7468,19 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
                 goal?: number;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
                 stage?: string;
-                tag?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 window?: number;
             };
             header?: never;
@@ -7411,7 +7535,8 @@ export interface operations {
                  *     * `post` - post
                  */
                 by?: "channel" | "campaign" | "post";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -7419,23 +7544,19 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
                 goal?: number;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
                 stage?: string;
-                tag?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 window?: number;
             };
             header?: never;
@@ -7524,7 +7645,8 @@ export interface operations {
                  *     * `post` - post
                  */
                 by?: "channel" | "campaign" | "post";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -7532,23 +7654,19 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
                 goal?: number;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
                 stage?: string;
-                tag?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
                 window?: number;
             };
             header?: never;
@@ -7639,7 +7757,8 @@ export interface operations {
                  *     * `network` - network
                  */
                 by?: "post" | "campaign" | "network";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -7647,22 +7766,18 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
                 goal?: number;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {
@@ -7913,7 +8028,8 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
-                campaign?: number;
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
                 /**
                  * @description * `previous` - previous
                  *     * `aligned` - aligned
@@ -7921,21 +8037,17 @@ export interface operations {
                  */
                 compare?: "previous" | "aligned" | "year_before";
                 first?: string;
-                /**
-                 * @description * `text` - text
-                 *     * `link` - link
-                 *     * `image` - image
-                 *     * `album` - album
-                 *     * `short_video` - short_video
-                 *     * `long_video` - long_video
-                 *     * `other` - other
-                 */
-                format?: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                profile?: number;
-                tag?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
             };
             header?: never;
             path: {

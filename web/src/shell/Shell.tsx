@@ -1,5 +1,6 @@
 import { Suspense, useCallback, useState } from "react";
 import { Outlet, useLocation, useSearchParams } from "react-router";
+import { BasisProvider } from "../figures/FigureValue";
 import { useParts } from "../study/areas";
 import { BrandProvider, useBrand } from "../study/brand";
 import { useWatchForLater } from "../study/later";
@@ -15,7 +16,9 @@ import { useShellKeys } from "./useShellKeys";
 export function Shell() {
   return (
     <BrandProvider>
-      <Frame />
+      <BasisProvider>
+        <Frame />
+      </BasisProvider>
     </BrandProvider>
   );
 }

@@ -1,6 +1,8 @@
 // @vitest-environment happy-dom
+
 import { describe, expect, it } from "vitest";
 import { sample, screen, screenAt, waitFor } from "../testing";
+import { readChosen } from "./chosen";
 
 const ANSWERS = {
   "GET /results/posts": sample("PostsPage"),
@@ -41,7 +43,7 @@ describe("the sentence of what is studied", () => {
     const query =
       "profile=7&format=link&tag=3&campaign=2&language=pt&boosted=no&first=2026-11-02&last=2026-11-10&age=0";
     screenAt(`results/posts?${query}`, ANSWERS);
-    await screen.findByRole("button", { name: "any campaign" });
+    await screen.findByRole("button", { name: "Campaigns studied" });
     await waitFor(async () =>
       expect(await sentence()).toBe(
         "Studying Orrery House on Brevi, link, tagged gears, of Night Openings, in Portuguese, not boosted, 9 days, " +
@@ -52,19 +54,52 @@ describe("the sentence of what is studied", () => {
 
   it("promises that what is gone meanwhile is called unknown, and can be let go", async () => {
     const { user, address } = screenAt("results/posts?tag=99", ANSWERS);
-    await user.click(await screen.findByRole("button", { name: "any tag" }));
+    await user.click(await screen.findByRole("button", { name: "Tags studied" }));
     expect(await sentence()).toContain("tagged something unknown");
-    await user.click(await screen.findByRole("menuitemradio", { name: "any tag" }));
+    await user.click(await screen.findByRole("menuitem", { name: "any tag" }));
     expect(address()).not.toContain("tag=");
   });
 
   it("promises one's own profiles and all of a network, and never both at once", async () => {
     const { user, address } = screenAt("results/posts?network=commons", ANSWERS);
     await user.click(await screen.findByRole("button", { name: "Profiles studied" }));
-    expect(screen.queryByRole("menuitemradio", { name: /Halfmoon/ })).toBeNull();
-    await user.click(await screen.findByRole("menuitemradio", { name: /Orrery House/ }));
+    expect(screen.queryByRole("menuitemcheckbox", { name: /Halfmoon/ })).toBeNull();
+    await user.click(await screen.findByRole("menuitemcheckbox", { name: /Orrery House/ }));
     expect(address()).toContain("profile=7");
     expect(address()).not.toContain("network=");
+  });
+
+  it("promises several at once, all but some, and the way back to everything, by the keyboard alone", async () => {
+    const { user, address } = screenAt("results/posts?last=2026-11-25&first=2026-11-19", ANSWERS);
+    (await screen.findByRole("button", { name: "Formats studied" })).focus();
+    // Down into the menu: "any format" first, then the formats.
+    await user.keyboard("{Enter}");
+    await waitFor(() => expect(document.activeElement?.textContent).toContain("any format"));
+    const press = async (...keys: string[]) => {
+      for (const key of keys) await user.keyboard(key);
+    };
+    await press("{ArrowDown}", "{Enter}", "{ArrowDown}", "{ArrowDown}", "{Enter}");
+    expect(address()).toMatch(/format=\w+%2C\w+/);
+    const both = readChosen(new URLSearchParams(address().split("?")[1]).get("format"));
+    expect(both.values).toHaveLength(2);
+    await press("{End}", "{Enter}");
+    expect(new URLSearchParams(address().split("?")[1]).get("format")).toBe(`!${both.values.join(",")}`);
+    expect(await sentence()).toMatch(/any format|not .+ or .+, any tag/);
+    await press("{Home}", "{Enter}");
+    await waitFor(() => expect(screen.queryByRole("menu")).toBeNull());
+    expect(address()).not.toContain("format=");
+    expect(await sentence()).toContain("any format");
+  });
+
+  it("promises sets in its words", async () => {
+    screenAt("results/posts?network=brevi,commons&tag=!3&format=image,link&last=2026-11-25&first=2026-11-19", ANSWERS);
+    await screen.findByText("gears");
+    await waitFor(async () =>
+      expect(await sentence()).toBe(
+        "Studying all on Brevi and Commons, image or link, not tagged gears, any campaign or language, last 7 days, " +
+          "posts at 72 hours",
+      ),
+    );
   });
 
   it("promises periods by name with their days, and comparisons with theirs", async () => {

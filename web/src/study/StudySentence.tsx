@@ -2,12 +2,15 @@ import type { ReactNode } from "react";
 import { spanText } from "../lib/days";
 import { formatNames, plural } from "../lib/format";
 import { Choice } from "../ui/Choice";
+import { SetChoice } from "../ui/SetChoice";
 import { useParts } from "./areas";
 import { networkNamed, useBrand } from "./brand";
+import { type Chosen, listed, readChosen, toggled, writeChosen } from "./chosen";
 import { useFooting } from "./footing";
 import { lengthOf } from "./line/geometry";
 import { PeriodChoice } from "./PeriodChoice";
 import { useCampaigns, useLine, useProfiles, useTags } from "./queries";
+import { StudySet } from "./StudySet";
 import { AGES, ageName, type Compare, comparedSpan, languageName, NARROWING, useAge, useStudy } from "./study";
 
 const COMPARED: Record<Compare, (days: number) => string> = {
@@ -26,53 +29,24 @@ export function StudySentence({ children }: { children?: ReactNode }) {
   const days = lengthOf(study);
   const { age, words, why } = useAge();
   const known = useFooting().data?.known ?? [];
-  const network = networks.find((n) => n.key === study.network);
-  const profile = own.find((p) => p.id === study.profile);
   const nameOf = (key: string) => networkNamed(networks, key).name;
-  const choice = study.profile ? `p${study.profile}` : study.network ? `n${study.network}` : "";
   return (
     <div className="flex h-[34px] items-center justify-between gap-4 overflow-hidden border-b border-rule px-5 narrow:h-auto narrow:flex-wrap narrow:gap-y-1 narrow:px-3 narrow:py-1.5">
       <p className="truncate narrow:whitespace-normal">
         Studying{" "}
         {has.includes("profile") && (
           <>
-            <Choice
-              label="Profiles studied"
-              value={choice}
-              options={[
-                { value: "", label: "all profiles" },
-                ...networks.map((n) => ({ value: `n${n.key}`, label: `all on ${n.name}` })),
-                ...own.map((p) => ({ value: `p${p.id}`, label: p.name, hint: nameOf(p.network) })),
-              ]}
-              onChoose={(value) =>
-                change({
-                  profile: value.startsWith("p") ? value.slice(1) : undefined,
-                  network: value.startsWith("n") ? value.slice(1) : undefined,
-                })
-              }
-            >
-              {profile
-                ? `${profile.name} on ${nameOf(profile.network)}`
-                : network
-                  ? `all on ${network.name}`
-                  : "all profiles"}
-            </Choice>
-            ,{" "}
+            <ProfileSet own={own} nameOf={nameOf} />,{" "}
           </>
         )}
         {has.includes("format") && (
           <>
-            <Choice
-              label="Format studied"
-              value={study.format ?? ""}
-              options={[
-                { value: "", label: "any format" },
-                ...Object.entries(formatNames).map(([value, label]) => ({ value, label })),
-              ]}
-              onChoose={(value) => change({ format: value || undefined })}
-            >
-              {study.format ? formatNames[study.format]?.toLowerCase() : "any format"}
-            </Choice>
+            <StudySet
+              field="format"
+              label="Formats studied"
+              none="any format"
+              options={Object.entries(formatNames).map(([value, label]) => ({ value, label }))}
+            />
             ,{" "}
           </>
         )}
@@ -125,6 +99,8 @@ export function StudySentence({ children }: { children?: ReactNode }) {
   );
 }
 
+const LABELS = { tag: "Tags studied", campaign: "Campaigns studied", language: "Languages studied" };
+
 const NOT: Record<(typeof NARROWING)[number], string> = {
   tag: "any tag",
   campaign: "any campaign",
@@ -136,6 +112,62 @@ const NOT: Record<(typeof NARROWING)[number], string> = {
 function anyOf(names: readonly (keyof typeof NOT)[]): string {
   const things = names.filter((name) => name !== "boosted").slice(0, 2);
   return things.length > 0 ? `any ${things.join(" or ")}` : NOT.boosted;
+}
+
+type Profiles = { id: number; name: string; network: string }[];
+
+/** Whose posts: of some profiles, or of all on some networks. */
+function ProfileSet({ own, nameOf }: { own: Profiles; nameOf: (network: string) => string }) {
+  const { networks } = useBrand();
+  const { study, change } = useStudy();
+  const ofNetworks = readChosen(study.network);
+  const ofProfiles = readChosen(study.profile);
+  const isOfProfiles = ofProfiles.values.length > 0;
+  const chosen = isOfProfiles ? ofProfiles : ofNetworks;
+  const set = (next: Chosen, isProfile: boolean) =>
+    change({
+      profile: isProfile ? writeChosen(next) : undefined,
+      network: isProfile ? undefined : writeChosen(next),
+    });
+  const used = networks.filter((n) => own.some((p) => p.network === n.key));
+  const names = chosen.values.map((value) => {
+    const profile = own.find((p) => String(p.id) === value);
+    if (!isOfProfiles) return nameOf(value);
+    return profile ? `${profile.name} on ${nameOf(profile.network)}` : "something unknown";
+  });
+  return (
+    <SetChoice
+      label="Profiles studied"
+      none="all profiles"
+      groups={[
+        {
+          name: "All on a network",
+          options: used.map((n) => ({ value: n.key, label: n.name })),
+          chosen: ofNetworks.values,
+        },
+        {
+          name: "Profiles",
+          options: own.map((p) => ({ value: String(p.id), label: p.name, hint: nameOf(p.network) })),
+          chosen: ofProfiles.values,
+        },
+      ]}
+      isNot={chosen.isNot}
+      onToggle={(group, value) => {
+        const isProfile = group === "Profiles";
+        // A choice of the other kind gives way, and so does its "but".
+        const from = isProfile ? ofProfiles : ofNetworks;
+        set(toggled(from, value), isProfile);
+      }}
+      onNot={(isNot) => set({ ...chosen, isNot }, isOfProfiles)}
+      onClear={() => change({ profile: undefined, network: undefined })}
+    >
+      {chosen.values.length === 0
+        ? "all profiles"
+        : chosen.isNot
+          ? `all but ${listed(names, "and")}`
+          : `${isOfProfiles ? "" : "all on "}${listed(names, "and")}`}
+    </SetChoice>
+  );
 }
 
 /** What else is asked of posts: what is chosen stands in the sentence, the rest behind one word. */
@@ -156,20 +188,23 @@ function Narrowing() {
   };
   const on = NARROWING.filter((name) => study[name] !== undefined);
   const off = NARROWING.filter((name) => study[name] === undefined && options[name].length > 0);
-  const words = { tag: "tagged ", campaign: "of ", language: "in ", boosted: "" };
+  const words = { tag: "tagged ", campaign: "of ", language: "in " };
   return (
     <>
       {on.map((name) => (
         <span key={name}>
-          {words[name]}
-          <Choice
-            label={NOT[name]}
-            value={String(study[name])}
-            options={[{ value: "", label: NOT[name] }, ...options[name]]}
-            onChoose={(value) => change({ [name]: value || undefined })}
-          >
-            {options[name].find((o) => o.value === String(study[name]))?.label ?? "something unknown"}
-          </Choice>
+          {name === "boosted" ? (
+            <Choice
+              label={NOT.boosted}
+              value={String(study.boosted)}
+              options={[{ value: "", label: NOT.boosted }, ...options.boosted]}
+              onChoose={(value) => change({ boosted: value || undefined })}
+            >
+              {study.boosted === "yes" ? "boosted" : "not boosted"}
+            </Choice>
+          ) : (
+            <StudySet field={name} label={LABELS[name]} none={NOT[name]} options={options[name]} before={words[name]} />
+          )}
           ,{" "}
         </span>
       ))}

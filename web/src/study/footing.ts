@@ -1,7 +1,7 @@
 /** What a study can stand on: the age that its posts allow, and where there are posts at all. */
 
 import { useQuery } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "../api/client";
+import { api, unwrap } from "../api/client";
 import { keyOf } from "../api/keys";
 import { useBrand } from "./brand";
 import { useStudy } from "./study";
@@ -17,7 +17,7 @@ export function useFooting() {
         api.GET("/api/brands/{brand}/results/footing", {
           params: {
             path: { brand: brand.slug },
-            query: { ...asked, format: asked.format as Schemas["FormatEnum"] | undefined },
+            query: asked,
           },
         }),
       ),

@@ -3,8 +3,10 @@
 import { useCallback, useMemo } from "react";
 import { useSearchParams } from "react-router";
 import { addDays, type Day, daysBetween, isDay } from "../lib/days";
+import { formatNames } from "../lib/format";
 import { type Part, useParts } from "./areas";
 import { useBrand } from "./brand";
+import { readChosen, writeChosen } from "./chosen";
 import { useFooting } from "./footing";
 
 export type Compare = "previous" | "aligned" | "year_before";
@@ -14,11 +16,12 @@ export type Study = {
   first: Day;
   last: Day;
   compare: Compare;
+  /** Sets, as the address writes them (chosen.ts): any of some, or everything but them. */
   network?: string;
-  profile?: number;
+  profile?: string;
   format?: string;
-  tag?: number;
-  campaign?: number;
+  tag?: string;
+  campaign?: string;
   language?: string;
   boosted?: "yes" | "no";
   /** Left out: whichever the posts allow. */
@@ -36,6 +39,7 @@ const AGE_NAMES: Record<number, string> = {
   672: "at 28 days",
 };
 export const ageName = (age: number) => AGE_NAMES[age] ?? `at ${age} hours`;
+const isKey = (value: string) => /^[1-9]\d{0,17}$/.test(value);
 const COMPARES: Compare[] = ["previous", "aligned", "year_before"];
 
 export function readStudy(params: URLSearchParams, today: Day): Study {
@@ -44,18 +48,19 @@ export function readStudy(params: URLSearchParams, today: Day): Study {
   const first = isDay(given) && given <= last ? given : addDays(last, -27);
   const compare = params.get("compare") as Compare;
   const age = Number(params.get("age") ?? Number.NaN) as Age;
-  const number = (name: string) => (Number(params.get(name)) > 0 ? Number(params.get(name)) : undefined);
+  const chosen = (name: string, isValue: (value: string) => boolean) =>
+    writeChosen(readChosen(params.get(name), isValue));
   const boosted = params.get("boosted");
   return {
     first,
     last,
     compare: COMPARES.includes(compare) ? compare : "previous",
-    network: params.get("network") ?? undefined,
-    profile: number("profile"),
-    format: params.get("format") ?? undefined,
-    tag: number("tag"),
-    campaign: number("campaign"),
-    language: /^[a-z]{2,3}$/.test(params.get("language") ?? "") ? (params.get("language") ?? undefined) : undefined,
+    network: chosen("network", (value) => /^[\w.-]{1,40}$/.test(value)),
+    profile: chosen("profile", isKey),
+    format: chosen("format", (value) => value in formatNames),
+    tag: chosen("tag", isKey),
+    campaign: chosen("campaign", isKey),
+    language: chosen("language", (value) => /^[a-z]{2,3}$/.test(value)),
     boosted: boosted === "yes" || boosted === "no" ? boosted : undefined,
     age: AGES.includes(age) ? age : undefined,
   };

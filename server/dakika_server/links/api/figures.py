@@ -9,6 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.figures.study import period_of, study_of
 from dakika_server.links.actions import Draft, change_link, make_link
 from dakika_server.links.models import TrackedLink
 from dakika_server.links.queries import Scope, begun_days, figures_of, life_of, links_of, one_link
@@ -22,7 +23,6 @@ from dakika_server.links.serializers.figures import (
     LinksSerializer,
 )
 from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
-from dakika_server.results.study import period_of, study_of
 from dakika_server.shared import clock
 
 NONE = (0, 0, 0)
@@ -41,8 +41,8 @@ class LinksView(BrandView):
         compared = period.compared(Comparison(asked["compare"]))
         found = links_of(
             self.brand,
-            network=asked.get("network", ""),
-            campaign_id=asked.get("campaign"),
+            networks=asked.get("network"),
+            campaigns=asked.get("campaign"),
             text=asked.get("text", "").strip(),
             post_id=asked.get("post"),
         )

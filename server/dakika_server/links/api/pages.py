@@ -6,11 +6,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.figures.study import StudySerializer, period_of
 from dakika_server.links.actions import remove_page, save_page
 from dakika_server.links.models import LinkPage
 from dakika_server.links.queries import pages_of
 from dakika_server.links.serializers.making import PageInputSerializer, PageSerializer
-from dakika_server.results.study import StudySerializer, period_of
 from dakika_server.shared import clock
 
 

@@ -12,11 +12,11 @@ from dakika_core.results.spikes import explain, seasonal_level, spikes_in
 from dakika_core.values.period import Period
 from django.db.models import Sum
 
+from dakika_server.figures.study import Study, in_choice
 from dakika_server.links.brought import NAME, clicks_brought, clicks_of_posts
 from dakika_server.links.models import ClickDay, ClickSpread, TrackedLink
 from dakika_server.links.queries.figures import Scope
 from dakika_server.results import queries
-from dakika_server.results.study import Study
 
 DAYS_BEFORE = 56
 SAME_WEEKDAYS = 8
@@ -47,11 +47,6 @@ class DayBehind:
     explained: float
 
 
-def is_of_some(study: Study) -> bool:
-    """Whether it studies some of the brand's posts, not all of its traffic."""
-    return study.is_narrow or any(v is not None for v in (study.network, study.profile, study.format))
-
-
 def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
     """The links and referrers with the largest part of a day's excess over what they usually bring on that weekday.
 
@@ -67,7 +62,7 @@ def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
     rows = _of_links(study, day)
     links, share = _parts(rows, excess if is_spike else 0.0)
     names = dict(TrackedLink.objects.filter(pk__in=[part.id for part in links]).values_list("pk", "name"))
-    of_links = [row[1] for row in rows if row[1]] if is_of_some(study) else None
+    of_links = [row[1] for row in rows if row[1]] if study.is_of_some else None
     referrers, _ = _parts(_of_referrers(study, day, of_links), excess if is_spike else 0.0)
     return DayBehind(
         value=int(counts[-1]), level=float(level[-1]) if known else None, z=float(z[-1]) if known else None,
@@ -78,7 +73,7 @@ def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
 
 def _clicks(study: Study, period: Period) -> Any:
     answer = clicks_brought(study, period)
-    networks = {study.network or "", *answer.courses}
+    networks = {*study.named_networks, *answer.courses}
     return queries.summed([answer.of(network)[NAME] for network in networks], period.days)
 
 
@@ -100,10 +95,10 @@ def _of_links(study: Study, day: date) -> list[Row]:
     of_posts = clicks_of_posts(study, [day, *weekdays])
     if of_posts is None:
         rows = ClickDay.objects.filter(brand_id=study.brand.pk)
-        asked = {"network": study.network, "campaign_id": study.campaign}
-        narrowed = {name: value for name, value in asked.items() if value is not None}
+        asked = {"network": study.networks, "campaign_id": study.campaigns}
+        narrowed = [in_choice(column, choice) for column, choice in asked.items() if choice is not None]
         if narrowed:
-            rows = rows.filter(link_id__in=TrackedLink.objects.filter(brand=study.brand, **narrowed).values("pk"))
+            rows = rows.filter(link_id__in=TrackedLink.objects.filter(*narrowed, brand=study.brand).values("pk"))
         now = dict(rows.filter(day=day, people__gt=0).order_by("-people").values_list("link_id", "people")[:MOST_ITEMS])
         before = rows.filter(day__in=weekdays, link_id__in=now).values("link_id").annotate(n=Sum("people"))
         usual = dict(before.values_list("link_id", "n"))

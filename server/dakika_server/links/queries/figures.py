@@ -78,7 +78,7 @@ def figures_of(scope: Scope, period: Period, compared: Period, today: date) -> F
         ratio=ratio_of_counts(
             sum(people[:days]), sum(before[:days]), dispersion=dispersion_of(people[:days], weekdays[:days])
         ),
-        hours=_hours_of_week(scope, period), spreads=_spreads(scope, begun, held),
+        hours=hours_of_week(scope, period), spreads=spreads_of(scope, begun, held),
     )  # fmt: skip
 
 
@@ -103,7 +103,7 @@ def _courses(scope: Scope, period: Period) -> tuple[list[int], list[int], list[i
     return people, bots, over
 
 
-def _hours_of_week(scope: Scope, period: Period) -> list[list[int]]:
+def hours_of_week(scope: Scope, period: Period) -> list[list[int]]:
     """Clicks by weekday (Monday first) and hour of the brand's clocks."""
     found = [[0] * 24 for _ in range(7)]
     links = [0] if scope.links is None else list(scope.links)
@@ -126,7 +126,8 @@ def _hours_of_week(scope: Scope, period: Period) -> list[list[int]]:
     return found
 
 
-def _spreads(scope: Scope, period: Period, compared: Period) -> dict[str, list[Share]]:
+def spreads_of(scope: Scope, period: Period, compared: Period) -> dict[str, list[Share]]:
+    """Clicks by each dimension, most first."""
     now, before = _spread(scope, period), _spread(scope, compared)
     found = {
         dimension: [

@@ -1,22 +1,29 @@
 """Lists of links and pages with their counts."""
 
+from dakika_core.values.choice import Choice
 from dakika_core.values.period import Period
 from django.db.models import BigIntegerField, Count, F, OuterRef, Q, QuerySet, Subquery, Sum, Value
 from django.db.models.functions import Coalesce
 
 from dakika_server.brands.models import Brand
+from dakika_server.figures.study import in_choice
 from dakika_server.links.models import ClickDay, LinkPage, LinkUse, TrackedLink
 
 
 def links_of(
-    brand: Brand, *, network: str = "", campaign_id: int | None = None, text: str = "", post_id: int | None = None
+    brand: Brand,
+    *,
+    networks: Choice[str] | None = None,
+    campaigns: Choice[int] | None = None,
+    text: str = "",
+    post_id: int | None = None,
 ) -> QuerySet[TrackedLink]:
     """A brand's links, with what is known of each since it was made."""
     found = TrackedLink.objects.filter(brand=brand).select_related("campaign", "domain", "created_by")
-    if network:
-        found = found.filter(network=network)
-    if campaign_id:
-        found = found.filter(campaign_id=campaign_id)
+    if networks:
+        found = found.filter(in_choice("network", networks))
+    if campaigns:
+        found = found.filter(in_choice("campaign_id", campaigns))
     if post_id:
         found = found.filter(uses__post_id=post_id)
     if text:

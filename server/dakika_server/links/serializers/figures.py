@@ -4,9 +4,9 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.figures.serializers import PeriodSerializer
+from dakika_server.figures.study import StudySerializer
 from dakika_server.links.serializers.making import LARGEST_KEY, LinkSerializer, OneLinkSerializer
-from dakika_server.results.serializers.summary import PeriodSerializer
-from dakika_server.results.study import StudySerializer
 
 
 class LinksQuerySerializer(StudySerializer):

@@ -9,11 +9,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.figures.serializers import PeriodSerializer
+from dakika_server.figures.study import StudySerializer, study_of
 from dakika_server.printing.actions import ask
 from dakika_server.printing.api import PrintedPageSerializer
 from dakika_server.results.audience import audience_of
-from dakika_server.results.serializers.summary import PeriodSerializer
-from dakika_server.results.study import StudySerializer, study_of
 from dakika_server.shared import clock
 
 

@@ -8,6 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.figures.study import kind_asked, study_of
 from dakika_server.measures.models import PostMeasure
 from dakika_server.results import queries
 from dakika_server.results.actions.posts import set_campaign
@@ -22,7 +23,6 @@ from dakika_server.results.serializers.posts import (
     TotalsSerializer,
 )
 from dakika_server.results.serializers.tags import PostEditSerializer
-from dakika_server.results.study import study_of
 from dakika_server.results.tables import counted, of_posts, table_of, totals_of
 from dakika_server.results.top import top_posts
 from dakika_server.shared import clock
@@ -39,7 +39,7 @@ class PostsView(BrandView):
     def get(self, request: Request, brand: str) -> Response:
         """A part of the posts of the period, sorted."""
         values = read(PostsQuerySerializer, request.query_params)
-        study = study_of(self.brand, values, clock.now(), kind=None if values.get("profile") else "own")
+        study = study_of(self.brand, values, clock.now(), kind=kind_asked(values))
         catalogue = catalogue_of(self.brand.pk)
         measures = table_of(study, values["text"])
         shown = of_posts(catalogue, values["columns"])
@@ -60,7 +60,7 @@ class TotalsView(BrandView):
     def get(self, request: Request, brand: str) -> Response:
         """Each column by its own rule, over all posts and by group."""
         values = read(TotalsQuerySerializer, request.query_params)
-        study = study_of(self.brand, values, clock.now(), kind=None if values.get("profile") else "own")
+        study = study_of(self.brand, values, clock.now(), kind=kind_asked(values))
         shown = of_posts(catalogue_of(self.brand.pk), values["columns"])
         whole, groups = totals_of(study, values["text"], shown, values.get("by"))
         return Response(TotalsSerializer({"whole": whole, "groups": groups}).data)

@@ -8,6 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.figures.study import study_of
 from dakika_server.results.catalogue import catalogue_of
 from dakika_server.results.serializers.spikes import (
     BehindQuerySerializer,
@@ -16,7 +17,6 @@ from dakika_server.results.serializers.spikes import (
     SpikesSerializer,
 )
 from dakika_server.results.spikes import behind, can_stand_out, is_by_day, spikes_of
-from dakika_server.results.study import study_of
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 

@@ -22,9 +22,9 @@ from dakika_core.results.decomposition import (
 )
 from numpy.typing import NDArray
 
+from dakika_server.figures.study import Study
 from dakika_server.results.decomposition.parts import ABOVE, BELOW, LOG, Table, parts_of
 from dakika_server.results.queries import Array
-from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
 SHOWN_POSTS = 15

@@ -12,11 +12,11 @@ from django.db.models import Q, QuerySet, Sum
 from django.db.models.functions import Ln
 from numpy.typing import NDArray
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostDay
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in, told_together
 from dakika_server.results.queries import Array
-from dakika_server.results.study import Study
 
 LOG = "log"
 # Names of the sums of metrics that have no formula.

@@ -16,7 +16,7 @@ from dakika_server.results.queries.courses import (
 )
 from dakika_server.results.queries.hidden import hides_of, often_hidden, usual_interactions
 from dakika_server.results.queries.line import Tick, holes, languages_of, months_with_posts, ticks_of
-from dakika_server.results.queries.posts import freshest, is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
+from dakika_server.results.queries.posts import is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
 
 __all__ = [
     "DAILY",
@@ -26,7 +26,6 @@ __all__ = [
     "Tick",
     "daily_of_profiles",
     "followers_in",
-    "freshest",
     "hides_of",
     "holes",
     "is_of_posts",

@@ -12,10 +12,10 @@ from django.db.models import Count, Q, QuerySet, Sum
 from django.db.models.functions import TruncDate
 from numpy.typing import NDArray
 
+from dakika_server.figures.study import Study, in_choice
 from dakika_server.measures.models import PostDay, PostMeasure, ProfileDay, ProfilePublished
 from dakika_server.results.expressions import cell, sums_of
 from dakika_server.results.queries.posts import posts_in
-from dakika_server.results.study import Study
 from dakika_server.sources.models import Post, ProfileReading
 
 Array = NDArray[np.float64]
@@ -40,7 +40,7 @@ def received(study: Study, period: Period) -> Courses:
             both = Q(**{f"{a}__isnull": False, f"{b}__isnull": False})
             sums |= {f"{a}_with_{b}": Sum(a, filter=both), f"{b}_with_{a}": Sum(b, filter=both)}
     else:
-        rows = ProfileDay.objects.filter(format=study.format or "")
+        rows = ProfileDay.objects.filter(study.on_kept_formats())
         names.append("published")
         sums = {name: Sum(name) for name in names}
     rows = (
@@ -105,8 +105,8 @@ def posts_by_day(study: Study, period: Period, courses: Courses | None = None) -
     else:
         rows = (
             ProfileDay.objects.filter(
-                profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last, published__gt=0,
-                format=study.format or "",
+                study.on_kept_formats(), profile__in=study.profile_ids, day__gte=period.first, day__lte=period.last,
+                published__gt=0,
             )
             .values("profile__network", "day").annotate(count=Sum("published"))
             .values_list("profile__network", "day", "count")
@@ -140,10 +140,10 @@ def measures_in(study: Study, period: Period) -> QuerySet[PostMeasure]:
         profile__in=study.profile_ids, age_hours=study.age_hours, published_at__gte=period.start,
         published_at__lt=period.end,
     )  # fmt: skip
-    if study.format:
-        found = found.filter(format=study.format)
+    if study.formats:
+        found = found.filter(in_choice("format", study.formats))
     # A post's format stands here too; what else is asked of it takes a join.
-    asked = replace(study, format=None).on_posts("post__")
+    asked = replace(study, formats=None).on_posts("post__")
     return found.filter(asked) if asked else found
 
 
@@ -184,7 +184,7 @@ def _published(courses: Courses, period: Period) -> PublishedSums:
 
 def published(study: Study, period: Period, metrics: list[Metric]) -> PublishedSums:
     """Sums that the formulas of these metrics need, each over the posts that have all of its names."""
-    if not study.is_narrow and not study.format and all(metric.formula in _KEPT for metric in metrics):
+    if not study.is_narrow and not study.formats and all(metric.formula in _KEPT for metric in metrics):
         return _from_kept(study, period, metrics)
     sums: dict[str, Any] = {}
     for metric in metrics:

@@ -12,8 +12,8 @@ from django.db.models import FilteredRelation, Q, Sum
 from django.db.models.functions import Coalesce, Left
 
 from dakika_server.brands.models import Brand
+from dakika_server.figures.footing import USUAL_AGE
 from dakika_server.measures.models import LATEST, ProfileMeasured, ProfilePublished
-from dakika_server.results.footing import USUAL_AGE
 from dakika_server.sources.models import Post, Profile
 
 if TYPE_CHECKING:

@@ -5,19 +5,17 @@ that is shown is joined with the posts.
 """
 
 from collections.abc import Mapping
-from datetime import datetime
 from typing import Any
 
 from dakika_core.metrics.catalogue import Metric, Over
 from dakika_core.values.period import Period
-from django.db import connection
 from django.db.models import F, Prefetch, QuerySet
 
+from dakika_server.figures.study import Study
 from dakika_server.measures.models import LATEST, PostMeasure
 from dakika_server.results.expressions import expression_of
 from dakika_server.results.models import PostTag
 from dakika_server.results.queries.hidden import often_hidden
-from dakika_server.results.study import Study
 from dakika_server.sources.models import Post
 
 BY_POST = {"published_at": "published_at", "format": "format", "profile": "profile__name",
@@ -29,21 +27,6 @@ def posts_in(study: Study, period: Period) -> QuerySet[Post]:
     return Post.objects.filter(
         study.on_posts(), profile__in=study.profile_ids, published_at__gte=period.start, published_at__lt=period.end
     )
-
-
-_FRESHEST = """
-SELECT MAX(r.taken_at) FROM unnest(%s::bigint[]) AS p (id) CROSS JOIN LATERAL (
-    SELECT taken_at FROM measures_profilepublished WHERE profile_id = p.id AND age_hours = 0
-    ORDER BY day DESC LIMIT 30) r
-"""
-
-
-def freshest(study: Study) -> datetime | None:
-    """When the last reading of the studied posts was taken: among the young ones, which are read last."""
-    with connection.cursor() as cursor:
-        cursor.execute(_FRESHEST, [study.profile_ids])
-        found: datetime | None = cursor.fetchone()[0]
-    return found
 
 
 def value_of(metric: Metric) -> Any:

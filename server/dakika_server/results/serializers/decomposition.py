@@ -5,8 +5,8 @@ from typing import Any
 from dakika_core.metrics.catalogue import Unit
 from rest_framework import serializers
 
-from dakika_server.results.serializers.summary import PeriodSerializer
-from dakika_server.results.study import StudySerializer
+from dakika_server.figures.serializers import PeriodSerializer
+from dakika_server.figures.study import StudySerializer
 
 
 class DecompositionQuerySerializer(StudySerializer):

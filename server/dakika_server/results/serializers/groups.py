@@ -4,9 +4,9 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.figures.serializers import IntervalSerializer
+from dakika_server.figures.study import StudySerializer
 from dakika_server.results.groups import GROUPINGS
-from dakika_server.results.serializers.summary import IntervalSerializer
-from dakika_server.results.study import StudySerializer
 
 
 class GroupsQuerySerializer(StudySerializer):

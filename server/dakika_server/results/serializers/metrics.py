@@ -6,8 +6,8 @@ from dakika_core.metrics.catalogue import Over, Unit
 from dakika_core.metrics.formula import LONGEST
 from rest_framework import serializers
 
-from dakika_server.results.serializers.summary import FigureSerializer
-from dakika_server.results.study import StudySerializer
+from dakika_server.figures.serializers import FigureSerializer
+from dakika_server.figures.study import StudySerializer
 
 UNITS = [unit.value for unit in Unit]
 

@@ -5,8 +5,8 @@ from typing import Any
 from dakika_core.networks.definition import Format
 from rest_framework import serializers
 
+from dakika_server.figures.study import StudySerializer
 from dakika_server.results.serializers.tags import TagMarkSerializer
-from dakika_server.results.study import StudySerializer
 from dakika_server.sources.serializers.profiles import picture_address
 
 FORMATS = [f.value for f in Format]

@@ -4,7 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from dakika_server.results.study import StudySerializer
+from dakika_server.figures.study import StudySerializer
 
 
 def without_nan(made: dict[str, Any]) -> dict[str, Any]:

@@ -5,34 +5,8 @@ from typing import Any
 from dakika_core.metrics.catalogue import Unit
 from rest_framework import serializers
 
-from dakika_server.results.study import StudySerializer
-
-
-class IntervalSerializer(serializers.Serializer[Any]):
-    """An interval with its level."""
-
-    low = serializers.FloatField()
-    high = serializers.FloatField()
-    level = serializers.FloatField()
-
-
-class FigureSerializer(serializers.Serializer[Any]):
-    """A figure that knows how it was made."""
-
-    value = serializers.FloatField(allow_null=True)
-    n = serializers.IntegerField()
-    missing = serializers.IntegerField()
-    numerator = serializers.FloatField(allow_null=True)
-    denominator = serializers.FloatField(allow_null=True)
-    interval = IntervalSerializer(allow_null=True)
-
-
-class PeriodSerializer(serializers.Serializer[Any]):
-    """Days, both included."""
-
-    first = serializers.DateField()
-    last = serializers.DateField()
-    days = serializers.IntegerField()
+from dakika_server.figures.serializers import FigureSerializer, PeriodSerializer
+from dakika_server.figures.study import StudySerializer
 
 
 class ChangeSerializer(serializers.Serializer[Any]):
@@ -115,44 +89,3 @@ class SummarySerializer(serializers.Serializer[Any]):
     age_why = serializers.CharField(allow_blank=True, help_text="why it is not the usual age, where nobody chose it")
     as_of = serializers.DateTimeField(allow_null=True)
     metrics = MeasuredSerializer(many=True)
-
-
-class BasisQuerySerializer(StudySerializer):
-    """Which figure's basis."""
-
-    metric = serializers.CharField(max_length=40)
-
-
-class RelatedSerializer(serializers.Serializer[Any]):
-    """Another figure by a like name: what it counts, why it differs, and where it stands."""
-
-    name = serializers.CharField()
-    counted = serializers.CharField(allow_blank=True)
-    value = serializers.FloatField(allow_null=True)
-    why = serializers.CharField()
-    path = serializers.CharField()
-
-
-class BasisSerializer(serializers.Serializer[Any]):
-    """How a figure is made."""
-
-    key = serializers.CharField()
-    name = serializers.CharField()
-    unit = serializers.ChoiceField(choices=[unit.value for unit in Unit])
-    over = serializers.CharField()
-    definition = serializers.CharField()
-    note = serializers.CharField(allow_blank=True)
-    formula = serializers.CharField()
-    formula_before = serializers.CharField()
-    counted = serializers.CharField()
-    counted_before = serializers.CharField(allow_blank=True)
-    what = serializers.CharField(allow_blank=True, help_text="what of its name is counted")
-    related = RelatedSerializer(many=True)
-    missing = serializers.CharField(allow_blank=True)
-    holes = serializers.CharField(allow_blank=True)
-    figure = FigureSerializer()
-    period = PeriodSerializer()
-    compared = PeriodSerializer()
-    time_zone = serializers.CharField()
-    as_of = serializers.DateTimeField(allow_null=True)
-    profiles = serializers.ListField(child=serializers.CharField())

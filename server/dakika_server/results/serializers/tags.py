@@ -5,7 +5,7 @@ from typing import Any
 from dakika_core.results.tag_rules import RuleKind
 from rest_framework import serializers
 
-from dakika_server.results.study import LARGEST_KEY
+from dakika_server.figures.study import LARGEST_KEY
 
 MOST_POSTS = 5_000
 

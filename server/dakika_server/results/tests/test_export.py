@@ -13,6 +13,7 @@ from dakika_server.sources.models import Post
 
 pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house/results"
+FIGURES = "/api/brands/orrery-house/figures"
 METRICS = (
     "followers,posts,reach,impressions,interactions,er_reach,er_impressions,clicks,ctr,net_followers,lost_followers,"
     "er_followers"
@@ -50,7 +51,7 @@ def test_every_figure_of_the_summary_follows_from_the_exported_rows(client: Any,
     shown = {
         m["key"]: m["now"]["value"] for m in client.get(f"{BASE}/summary?{QUERY}&metrics={METRICS}").json()["metrics"]
     }
-    days = rows_of(client.get(f"{BASE}/export?{QUERY}&what=days&metrics={METRICS}"))
+    days = rows_of(client.get(f"{FIGURES}/results.course/table?{QUERY}&metrics={METRICS}"))
     assert len(days) == 30, "no total among the days"
     assert all(row["Posts"].isdigit() for row in days), "a count is a whole number"
     for key, name in (("reach", "Reach"), ("impressions", "Impressions"), ("interactions", "Interactions"),
@@ -70,7 +71,7 @@ def test_figures_of_posts_follow_from_the_exported_posts(client: Any, posts: Non
         m["key"]: m["now"]["value"] for m in client.get(f"{BASE}/summary?{QUERY}&metrics={metrics}").json()["metrics"]
     }
     columns = "interactions,er_followers,reactions"
-    rows = rows_of(client.get(f"{BASE}/export?{QUERY}&what=posts&columns={columns}"))
+    rows = rows_of(client.get(f"{FIGURES}/results.posts/table?{QUERY}&columns={columns}"))
     assert len(rows) == 60
     offsets = {row["published_at"][:10] < "2026-10-25": row["published_at"][-6:] for row in rows}
     assert offsets == {True: "+01:00", False: "+00:00"}, (
@@ -88,20 +89,22 @@ def test_figures_of_posts_follow_from_the_exported_posts(client: Any, posts: Non
 
 
 def test_the_file_says_what_each_figure_means_and_runs_nothing(client: Any, posts: None) -> None:
-    answer = client.get(f"{BASE}/export?{QUERY}&what=posts&columns=er_reach")
+    answer = client.get(f"{FIGURES}/results.posts/table?{QUERY}&columns=er_reach")
     assert answer["Content-Disposition"] == 'attachment; filename="orrery-house-posts-2026-10-01-2026-10-30.csv"'
     text = b"".join(answer.streaming_content).decode()
     assert "Formula: interactions / reach." in text
     assert "2026-10-01 to 2026-10-30, days of Europe/Lisbon" in text
-    days = b"".join(client.get(f"{BASE}/export?{QUERY}&what=days&metrics=posts").streaming_content).decode()
+    days = b"".join(client.get(f"{FIGURES}/results.course/table?{QUERY}&metrics=posts").streaming_content).decode()
     assert '"Posts, whole period",60; comparison' in days
     assert "'=SUM(A1) post 3" in text
     assert ",=SUM" not in text
 
 
-@pytest.mark.parametrize("what", ["posts", "days", "groups", "audience"])
-def test_every_table_is_a_workbook_with_its_definitions(client: Any, posts: None, what: str) -> None:
-    answer = client.get(f"{BASE}/export?{QUERY}&what={what}&form=xlsx&by=format")
+@pytest.mark.parametrize(
+    ("kind", "what"), [("posts", "posts"), ("course", "days"), ("groups", "groups"), ("audience", "audience")]
+)
+def test_every_table_is_a_workbook_with_its_definitions(client: Any, posts: None, kind: str, what: str) -> None:
+    answer = client.get(f"{FIGURES}/results.{kind}/table?{QUERY}&form=xlsx&by=format")
     book = load_workbook(io.BytesIO(b"".join(answer.streaming_content)))
     assert book.sheetnames == [what, "definitions"]
     about = {row[0].value: row[1].value for row in book["definitions"].iter_rows()}
@@ -114,11 +117,11 @@ def test_every_table_is_a_workbook_with_its_definitions(client: Any, posts: None
 
 
 def test_what_is_no_table_is_refused(client: Any, posts: None) -> None:
-    assert client.get(f"{BASE}/export?{QUERY}&what=secrets").status_code == 400
-    assert client.get(f"{BASE}/export?{QUERY}&what=groups&metric=followers").status_code == 400
+    assert client.get(f"{FIGURES}/results.secrets/table?{QUERY}").status_code == 404
+    assert client.get(f"{FIGURES}/results.groups/table?{QUERY}&metric=followers").status_code == 400
 
 
 def test_filters_hold_for_the_file_too(client: Any, posts: None) -> None:
     Post.objects.filter(pk__in=Post.objects.values_list("pk", flat=True)[:7]).update(language="pt")
-    assert len(rows_of(client.get(f"{BASE}/export?{QUERY}&what=posts&language=pt"))) == 7
-    assert len(rows_of(client.get(f"{BASE}/export?{QUERY}&what=posts&text=post 3"))) == 11
+    assert len(rows_of(client.get(f"{FIGURES}/results.posts/table?{QUERY}&language=pt"))) == 7
+    assert len(rows_of(client.get(f"{FIGURES}/results.posts/table?{QUERY}&text=post 3"))) == 11

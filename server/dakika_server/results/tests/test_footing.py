@@ -6,10 +6,10 @@ from typing import Any
 import pytest
 from dakika_core.values.period import Period
 
+from dakika_server.figures.footing import age_words, footing_of
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.measures.models import FINAL, LATEST
 from dakika_server.measures.testing import fill, make_profile
-from dakika_server.results.footing import age_words, footing_of
 from dakika_server.shared import clock
 from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Profile

@@ -193,7 +193,8 @@ def test_the_database_reckons_a_formula_as_the_core_does(client: Any, two_profil
 @pytest.mark.parametrize(
     "path",
     ["summary?tag=99999999999999999999", "posts?campaign=-1", "summary?language=PORTUGUESE", "summary?boosted=perhaps",
-     "posts?text=%00", "groups?by=nonsense", "posts/totals?by=nonsense", "export?what=days&form=pdf",
+     "posts?text=%00", "groups?by=nonsense", "posts/totals?by=nonsense", "summary?format=poem", "summary?tag=1,x",
+     "summary?network=!", "summary?profile=3,-4",
      "spikes/behind?metric=reach&day=0000-00-00", "spikes?metric=nonsense", "summary?first=2026-10-30&last=2026-10-01"],
 )  # fmt: skip
 def test_what_makes_no_sense_is_refused_in_words(client: Any, two_profiles: None, path: str) -> None:

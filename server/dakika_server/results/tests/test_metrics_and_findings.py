@@ -17,6 +17,7 @@ from dakika_server.sources.models import AudienceReading, Competitor, Post, Prof
 
 pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house/results"
+FIGURES = "/api/brands/orrery-house/figures"
 JSON = {"content_type": "application/json"}
 
 
@@ -45,7 +46,7 @@ def test_a_teams_metric_counts_everywhere(client: Any, profile: Any) -> None:
     # By hand: at 72 h each post has the same share of its counts, 2 comments to 100 reached.
     assert figure["now"]["value"] == pytest.approx(0.02)
     assert figure["unit"] == "rate"
-    basis = client.get(f"{BASE}/basis?{QUERY}&metric={key}").json()
+    basis = client.get(f"{FIGURES}/results.course/basis?{QUERY}&cell={key}").json()
     assert basis["figure"]["n"] == 30
     assert basis["figure"]["interval"]["low"] <= 0.02 <= basis["figure"]["interval"]["high"]
     rows = client.get(f"{BASE}/posts?{QUERY}&columns={key}&sort=-{key}").json()["posts"]

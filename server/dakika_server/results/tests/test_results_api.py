@@ -14,6 +14,7 @@ from dakika_server.sources.models import Profile
 
 pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house/results"
+FIGURES = "/api/brands/orrery-house/figures"
 START = datetime(2026, 10, 1, 10, tzinfo=UTC)
 QUERY = "first=2026-10-01&last=2026-10-30"
 
@@ -75,7 +76,7 @@ def test_whole_days_are_held_against_whole_days(client: Any, brand: Any, monkeyp
     assert found["posts_per_week"]["now"]["value"] == pytest.approx(7)
     # Ten followers more a day: the ends of the ninth day and of the ninth day before.
     assert found["followers"]["now"]["value"] - found["followers"]["before"]["value"] == 140
-    basis = client.get(f"{BASE}/basis?{query}&metric=interactions").json()
+    basis = client.get(f"{FIGURES}/results.course/basis?{query}&cell=interactions").json()
     assert basis["period"]["last"] == "2026-10-19"
     assert basis["figure"]["value"] == pytest.approx(found["interactions"]["now"]["value"])
 
@@ -95,7 +96,7 @@ def test_a_network_that_reports_no_reach_is_left_out_and_said(client: Any, brand
     fill(brand, 6)
     fill(brand, 6, network="brevi", reach=None)
     assert metrics(client)["er_reach"]["now"]["value"] == pytest.approx(0.12)
-    basis = client.get(f"{BASE}/basis?metric=er_reach&{QUERY}").json()
+    basis = client.get(f"{FIGURES}/results.course/basis?cell=er_reach&{QUERY}").json()
     assert "Brevi reports no reach" in basis["missing"]
     assert basis["formula"] == "144 ÷ 1,200 = 12 %"
     assert basis["counted"] == "6 posts that have both"
@@ -104,7 +105,7 @@ def test_a_network_that_reports_no_reach_is_left_out_and_said(client: Any, brand
 def test_figures_of_like_names_stand_beside_one_another(client: Any, brand: Any) -> None:
     """Ten posts of October brought 240 in it; at 20 hours they had 120, and a post of September still brought more."""
     fill(brand, 10)
-    basis = client.get(f"{BASE}/basis?{QUERY}&metric=interactions&age=24").json()
+    basis = client.get(f"{FIGURES}/results.course/basis?{QUERY}&cell=interactions&age=24").json()
     assert (basis["what"], basis["counted"], basis["counted_before"]) == ("received", "10 posts", "")
     found = {one["counted"]: one for one in basis["related"]}
     assert list(found) == ["at 24 hours", "as last seen"]
@@ -112,11 +113,11 @@ def test_figures_of_like_names_stand_beside_one_another(client: Any, brand: Any)
     rows = client.get(f"{BASE}/posts/totals?{QUERY}&columns=reactions,comments&age=24").json()["whole"]["values"]
     assert found["at 24 hours"]["value"] == pytest.approx(rows["reactions"] + rows["comments"])
     assert found["at 24 hours"]["path"] == "results/posts?age=24"
-    later = client.get(f"{BASE}/basis?first=2026-10-16&last=2026-10-30&metric=interactions").json()
+    later = client.get(f"{FIGURES}/results.course/basis?first=2026-10-16&last=2026-10-30&cell=interactions").json()
     assert later["counted_before"] == "10 posts"
     (clicks,) = client.get(f"{BASE}/summary?{QUERY}&metrics=clicks").json()["metrics"]
     assert clicks["counted"] == "told by networks"
-    names = [one["name"] for one in client.get(f"{BASE}/basis?{QUERY}&metric=clicks").json()["related"]]
+    names = [one["name"] for one in client.get(f"{FIGURES}/results.course/basis?{QUERY}&cell=clicks").json()["related"]]
     assert "Clicks on tracked links" in names
 
 
@@ -126,7 +127,7 @@ def test_nothing_is_said_to_be_missing_only_where_nothing_is(client: Any, brand:
     take_posts(profile, [PostIn(external_id="n", published_at=START, format="text", text="", url="",
                                 readings=[(START + timedelta(hours=80), {"reach": 4}, None)])])  # fmt: skip
     measure_profile(profile)
-    basis = client.get(f"{BASE}/basis?metric=interactions&{QUERY}").json()
+    basis = client.get(f"{FIGURES}/results.course/basis?cell=interactions&{QUERY}").json()
     assert (basis["figure"]["missing"], basis["missing"]) == (1, "1 post tells nothing of it.")
 
 

@@ -7,7 +7,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
-from dakika_server.results.study import period_of
+from dakika_server.figures.study import period_of
 from dakika_server.shared import clock
 from dakika_server.site.actions import conversions as acts
 from dakika_server.site.attribution import way_to

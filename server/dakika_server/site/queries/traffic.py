@@ -11,11 +11,11 @@ import numpy as np
 from dakika_core.results.spikes import spikes_in
 from dakika_core.values.period import Period
 
-from dakika_server.links.queries.days import DAYS_BEFORE, ended, is_of_some
+from dakika_server.figures.study import Study
+from dakika_server.links.queries.days import DAYS_BEFORE, ended
 from dakika_server.results import queries
 from dakika_server.results.brought import brought_in
 from dakika_server.results.queries import Courses
-from dakika_server.results.study import Study
 from dakika_server.site.models import Visit
 
 NAMES = ("tracked_clicks", "visits", "conversions")
@@ -47,7 +47,7 @@ def traffic_of(study: Study, now: datetime) -> Traffic:
     days = wide.dates()
     every = Visit.objects.filter(brand=study.brand)
     site_visits = None
-    if not is_of_some(study):
+    if not study.is_of_some:
         site_visits = every.filter(started_at__gte=period.start, started_at__lt=period.end).count()
     return Traffic(
         clicks=_counts(clicks), visits=_counts(visits), conversions=_counts(conversions), site_visits=site_visits,

@@ -5,7 +5,7 @@ from typing import Any
 from dakika_core.site.attribution import Model
 from rest_framework import serializers
 
-from dakika_server.results.serializers.summary import PeriodSerializer
+from dakika_server.figures.serializers import PeriodSerializer
 from dakika_server.site.serializers.conversions import InCurrencySerializer
 
 

@@ -4,7 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from dakika_server.results.study import LARGEST_KEY, StudySerializer
+from dakika_server.figures.study import LARGEST_KEY, StudySerializer
 from dakika_server.site.serializers.sites import LARGEST_CENTS
 
 MOST_ROWS = 1000

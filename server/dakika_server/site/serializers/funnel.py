@@ -5,8 +5,8 @@ from typing import Any
 from dakika_core.site.funnel import Rate
 from rest_framework import serializers
 
-from dakika_server.results.serializers.summary import PeriodSerializer
-from dakika_server.results.study import LARGEST_KEY, StudySerializer
+from dakika_server.figures.serializers import PeriodSerializer
+from dakika_server.figures.study import LARGEST_KEY, StudySerializer
 from dakika_server.site.serializers.conversions import InCurrencySerializer
 
 

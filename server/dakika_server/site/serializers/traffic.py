@@ -4,7 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from dakika_server.results.serializers.summary import PeriodSerializer
+from dakika_server.figures.serializers import PeriodSerializer
 
 
 class SpikeDaySerializer(serializers.Serializer[Any]):

@@ -17,6 +17,7 @@ from dakika_server.sources.models import Post, Profile
 
 pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house/results"
+FIGURES = "/api/brands/orrery-house/figures"
 MONDAY = datetime(2026, 10, 5, 9, tzinfo=UTC)
 WEEK = "first=2026-10-05&last=2026-10-11&compare=previous"
 KEYS = "tracked_clicks,visits,conversions,visit_rate,conversion_rate"
@@ -126,7 +127,7 @@ def test_a_network_and_a_profile_narrow_it(client: Client, links: list[TrackedLi
 
 
 def test_the_basis_gives_the_sums_and_the_interval(client: Client, links: list[TrackedLink]) -> None:
-    told = client.get(f"{BASE}/basis?{WEEK}&metric=visit_rate").json()
+    told = client.get(f"{FIGURES}/results.course/basis?{WEEK}&cell=visit_rate").json()
     assert told["formula"] == "4 ÷ 15 = 26.7 %"
     assert told["counted"] == "15 clicks"
     # Wilson, as scipy says it: binomtest of 4 in 15.
@@ -189,15 +190,15 @@ def test_the_page_of_traffic_says_what_the_summary_says_of_every_study(
 def test_the_basis_of_visits_and_clicks_names_those_that_stand_elsewhere(
     client: Client, links: list[TrackedLink], brand: Brand
 ) -> None:
-    basis = client.get(f"{BASE}/basis?{WEEK}&metric=visits").json()
+    basis = client.get(f"{FIGURES}/results.course/basis?{WEEK}&cell=visits").json()
     assert basis["figure"]["value"] == 5
     assert {one["name"]: one["value"] for one in basis["related"]} == {"Visits of the site": 6, "Visits of posts": 0}
     profile = Profile.objects.create(
         brand=brand, network="brevi", kind="own", external_id="z", handle="z", name="Z", added_at=MONDAY
     )
-    of_network = client.get(f"{BASE}/basis?{WEEK}&metric=tracked_clicks&network=brevi").json()
+    of_network = client.get(f"{FIGURES}/results.course/basis?{WEEK}&cell=tracked_clicks&network=brevi").json()
     related = {one["counted"]: (one["value"], one["path"]) for one in of_network["related"]}
     assert of_network["figure"]["value"] == 10
     assert related["in posts of Z"] == (0, f"results/traffic?profile={profile.pk}")
-    of_profile = client.get(f"{BASE}/basis?{WEEK}&metric=tracked_clicks&profile={profile.pk}").json()
+    of_profile = client.get(f"{FIGURES}/results.course/basis?{WEEK}&cell=tracked_clicks&profile={profile.pk}").json()
     assert {one["counted"]: one["value"] for one in of_profile["related"]}["on links made for Brevi"] == 10

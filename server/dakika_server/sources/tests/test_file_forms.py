@@ -112,8 +112,8 @@ def exported(client: Any, path: str, **query: str) -> bytes:
         ("sources/export", {"what": "profiles", "form": "csv"}, "own export of profiles"),
         ("sources/export", {"what": "comments", "form": "jsonl"}, "own export of comments"),
         ("sources/export", {"what": "profiles", "form": "xlsx"}, "own export of profiles"),
-        ("results/export", {"what": "posts", "form": "csv"}, "own export of results"),
-        ("results/export", {"what": "days", "form": "xlsx"}, "own export of results"),
+        ("figures/results.posts/table", {"form": "csv"}, "own export of results"),
+        ("figures/results.course/table", {"form": "xlsx"}, "own export of results"),
     ],
 )  # fmt: skip
 def test_an_export_that_is_no_way_in_is_refused_by_name(

@@ -1,7 +1,10 @@
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { FigureValue } from "../../figures/FigureValue";
+import { SaveAs } from "../../figures/SaveAs";
 import { figure, interval, percent, plural, signed, type Unit } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
+import { readChosen, toggled, writeChosen } from "../../study/chosen";
 import { MinuteLine } from "../../study/line/MinuteLine";
 import { useProfiles } from "../../study/queries";
 import { StudySentence } from "../../study/StudySentence";
@@ -53,20 +56,23 @@ export function CompetitorsPage() {
   const followed = useProfiles(brand.slug).data?.profiles ?? [];
   const used = networks.filter((n) => followed.some((p) => p.network === n.key && n.has_public_profiles));
   const said = used.map((n) => place(rows, n.key, n.name)).filter((s): s is string => s !== null);
+  const chosen = readChosen(study.network);
   return (
     <>
       <MinuteLine />
       <StudySentence>
-        {[{ key: undefined, name: "All networks" }, ...used].map((n) => (
-          <button
-            key={n.name}
-            type="button"
-            aria-pressed={study.network === n.key}
-            onClick={() => change({ network: n.key })}
-            className={`h-6 ${study.network === n.key ? "border-b-2 border-ink font-semibold" : "text-muted hover:text-ink"}`}
+        <SaveAs name="profiles" table={{ kind: "competitors.standings" }} />
+        <NetworkButton isOn={!study.network} onPress={() => change({ network: undefined })}>
+          All networks
+        </NetworkButton>
+        {used.map((n) => (
+          <NetworkButton
+            key={n.key}
+            isOn={chosen.values.includes(n.key) !== chosen.isNot}
+            onPress={() => change({ network: writeChosen(toggled(chosen, n.key)) })}
           >
             {n.name}
-          </button>
+          </NetworkButton>
         ))}
       </StudySentence>
       <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
@@ -134,6 +140,19 @@ export function CompetitorsPage() {
   );
 }
 
+function NetworkButton({ isOn, onPress, children }: { isOn: boolean; onPress: () => void; children: string }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={isOn}
+      onClick={onPress}
+      className={`h-6 ${isOn ? "border-b-2 border-ink font-semibold" : "text-muted hover:text-ink"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
 function ProfileRow({
   row,
   max,
@@ -172,7 +191,13 @@ function ProfileRow({
             className="flex items-center justify-end gap-2"
             title={`${plural(f.n, column.key === "followers" || column.key === "growth" ? "reading" : "post")}${f.missing ? `, ${f.missing} too young` : ""}${range ? `; ${interval(range.low, range.high, column.unit)}` : ""}`}
           >
-            <span>{text(f.value, column.unit, column.key)}</span>
+            <FigureValue
+              kind="competitors.standings"
+              cell={`${row.profile_id}.${column.key}`}
+              label={`${column.name}, ${row.name}`}
+            >
+              {text(f.value, column.unit, column.key)}
+            </FigureValue>
             {range && top > 0 ? (
               <svg width="64" height="12" aria-hidden="true">
                 <rect

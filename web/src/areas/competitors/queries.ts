@@ -8,8 +8,8 @@ import type { Study } from "../../study/study";
 export type Standing = Schemas["Standing"];
 
 export function useStandings(brand: string, study: Study) {
-  const { first, last, compare, network, age } = study;
-  const query = { first, last, compare, network, age, format: study.format as Schemas["FormatEnum"] | undefined };
+  const { first, last, compare, network, age, format } = study;
+  const query = { first, last, compare, network, age, format };
   return useQuery({
     queryKey: keyOf("competitors", brand, query),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/competitors", { params: { path: { brand }, query } })),

@@ -1,3 +1,5 @@
+import { FigureValue } from "../../figures/FigureValue";
+import type { Of } from "../../figures/queries";
 import { WEEKDAYS } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { busiest } from "./rules";
@@ -6,13 +8,24 @@ const WIDTH = 236;
 const TALL = 20;
 
 /** At which hours people click: seven strips, one a weekday, in the brand's time zone. */
-export function HourStrips({ hours, zone }: { hours: number[][]; zone: string }) {
+export function HourStrips({ hours, zone, params }: { hours: number[][]; zone: string; params?: Of["params"] }) {
   const max = Math.max(1, ...hours.flat());
   const most = busiest(hours);
   return (
     <section aria-label="Clicks by hour of the week">
       <h2 className="text-[16px]">
-        {most ? `Most clicks on ${WEEKDAYS[most.weekday]} at ${most.hour}:00` : "Clicks by hour of the week"}
+        {most ? (
+          <FigureValue
+            kind="links.hours"
+            cell={`${most.weekday}-${most.hour}`}
+            params={params}
+            label={`clicks on ${WEEKDAYS[most.weekday]} at ${most.hour}:00`}
+          >
+            Most clicks on {WEEKDAYS[most.weekday]} at {most.hour}:00
+          </FigureValue>
+        ) : (
+          "Clicks by hour of the week"
+        )}
       </h2>
       <p className="label">By hour in {zone}; bots left out.</p>
       <div className="mt-1">

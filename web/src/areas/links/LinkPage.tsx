@@ -49,13 +49,14 @@ export function LinkPage() {
               firstBefore={data.compared.first}
               figures={data.figures}
               height={150}
+              params={{ link: id }}
             />
             <LifeOf life={data.life} total={data.link.clicks_ever} />
           </div>
           <div className="min-w-0 overflow-y-auto px-5 py-3">
             <About link={data.link} />
             <div className="mt-5">
-              <Spread figures={data.figures} dimensions={DIMENSIONS} />
+              <Spread figures={data.figures} dimensions={DIMENSIONS} params={{ link: id }} />
             </div>
           </div>
         </div>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { FigureValue } from "../../figures/FigureValue";
 import { figure, since } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { CopyButton } from "../../ui/CopyButton";
@@ -68,11 +69,27 @@ export function LinkTable({ links, query }: { links: TrackedLink[]; query: strin
                         fill="var(--berry)"
                       />
                     </svg>
-                    {figure(link.clicks_in_period)}
+                    <FigureValue
+                      kind="links.links"
+                      cell={`${link.id}.people`}
+                      params={{ link: link.id }}
+                      label={`clicks on ${link.name}`}
+                    >
+                      {figure(link.clicks_in_period)}
+                    </FigureValue>
                   </span>
                 </td>
                 <td className="text-right text-against-ink">{figure(link.clicks_before)}</td>
-                <td className="text-right text-muted">{figure(link.bots_in_period)}</td>
+                <td className="text-right text-muted">
+                  <FigureValue
+                    kind="links.links"
+                    cell={`${link.id}.bots`}
+                    params={{ link: link.id }}
+                    label={`bots on ${link.name}`}
+                  >
+                    {figure(link.bots_in_period)}
+                  </FigureValue>
+                </td>
                 <td className="text-right">{figure(link.clicks_ever)}</td>
                 <td className="text-right">{figure(link.posts)}</td>
                 <td className="text-right text-muted">{since(link.last_click_at, now)}</td>

@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
+import { SaveAs } from "../../figures/SaveAs";
 import { plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
-import { networkNamed, useBrand } from "../../study/brand";
+import { useBrand } from "../../study/brand";
 import { useCampaigns } from "../../study/queries";
+import { StudySet } from "../../study/StudySet";
 import { useStudy } from "../../study/study";
 import { Button } from "../../ui/Button";
-import { Choice } from "../../ui/Choice";
 import { CopyButton } from "../../ui/CopyButton";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
@@ -57,6 +58,7 @@ export function LinksPage() {
     });
   const query = params.toString() ? `?${params}` : "";
   const data = found.data;
+  const asked = { text: text || undefined };
   const isNarrow = Boolean(network || campaign || text);
   const buttons = canChange && (
     <>
@@ -80,6 +82,7 @@ export function LinksPage() {
             onChange={(e) => find(e.target.value)}
             className="h-7 w-[170px] border border-rule-strong bg-panel px-2"
           />
+          <SaveAs name="links" table={{ kind: "links.links", params: asked }} />
           {buttons}
         </>
       }
@@ -126,37 +129,32 @@ export function LinksPage() {
                   Counted otherwise elsewhere
                 </LikeNames>
               </p>
-              <ClickCourse first={data.period.first} firstBefore={data.compared.first} figures={data.figures} />
+              <ClickCourse
+                first={data.period.first}
+                firstBefore={data.compared.first}
+                figures={data.figures}
+                params={asked}
+              />
             </section>
-            <HourStrips hours={data.figures.hours} zone={brand.time_zone} />
+            <HourStrips hours={data.figures.hours} zone={brand.time_zone} params={asked} />
           </div>
           <div className="mt-4 grid grid-cols-[minmax(0,1fr)_310px] gap-8">
             <section aria-label="Links" className="min-w-0">
               <p>
                 {plural(data.links.length, "link")} for{" "}
-                <Choice
-                  label="Network of the links"
-                  value={network ?? ""}
-                  options={[
-                    { value: "", label: "any network" },
-                    ...networks.map((n) => ({ value: n.key, label: n.name })),
-                  ]}
-                  onChoose={(value) => change({ network: value || undefined })}
-                >
-                  {network ? networkNamed(networks, network).name : "any network"}
-                </Choice>{" "}
+                <StudySet
+                  field="network"
+                  label="Networks of the links"
+                  none="any network"
+                  options={networks.map((n) => ({ value: n.key, label: n.name }))}
+                />{" "}
                 and{" "}
-                <Choice
-                  label="Campaign of the links"
-                  value={campaign ? String(campaign) : ""}
-                  options={[
-                    { value: "", label: "any campaign" },
-                    ...campaigns.map((c) => ({ value: String(c.id), label: c.name })),
-                  ]}
-                  onChoose={(value) => change({ campaign: value || undefined })}
-                >
-                  {campaigns.find((c) => c.id === campaign)?.name ?? "any campaign"}
-                </Choice>
+                <StudySet
+                  field="campaign"
+                  label="Campaigns of the links"
+                  none="any campaign"
+                  options={campaigns.map((c) => ({ value: String(c.id), label: c.name }))}
+                />
                 , most clicked first
               </p>
               {data.links.length === 0 ? (
@@ -167,6 +165,7 @@ export function LinksPage() {
             </section>
             <Spread
               figures={data.figures}
+              params={asked}
               onChoose={(by, name, id) => change(by === "network" ? { network: name } : { campaign: id ?? undefined })}
             />
           </div>

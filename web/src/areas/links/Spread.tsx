@@ -1,4 +1,6 @@
 import { useState } from "react";
+import { FigureValue } from "../../figures/FigureValue";
+import type { Of } from "../../figures/queries";
 import { figure } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { languageName } from "../../study/study";
@@ -12,11 +14,13 @@ const DEVICES: Record<string, string> = { phone: "phone", tablet: "tablet", comp
 type Props = {
   figures: Figures;
   dimensions?: readonly Dimension[];
+  /** Which links, as the figure is asked for. */
+  params?: Of["params"];
   onChoose?: (by: Dimension, name: string, id: number | null) => void;
 };
 
 /** How the period's clicks spread over one thing at a time; a row that can be looked at alone is a button. */
-export function Spread({ figures, dimensions, onChoose }: Props) {
+export function Spread({ figures, dimensions, params, onChoose }: Props) {
   const { networks } = useBrand();
   const known = DIMENSIONS.filter((d) => !dimensions || dimensions.includes(d.key));
   const [by, setBy] = useState<Dimension>(known[0]?.key ?? "referrer");
@@ -62,7 +66,15 @@ export function Spread({ figures, dimensions, onChoose }: Props) {
                 {nameOf(row.name)}
               </span>
             )}
-            <span className="text-right font-semibold">{figure(row.count)}</span>
+            <FigureValue
+              kind="links.spread"
+              cell={`${by === "campaign" ? (row.id ?? "") : row.name}.clicks`}
+              params={{ ...params, dimension: by }}
+              label={`clicks, ${nameOf(row.name)}`}
+              className="text-right font-semibold"
+            >
+              {figure(row.count)}
+            </FigureValue>
             <svg width="90" height="12" role="img" aria-label={`before ${figure(row.before)}`}>
               <rect
                 y="1"

@@ -16,7 +16,7 @@ export type Rules = Schemas["Rules"];
 export type LinkSettings = Schemas["ShownSettings"];
 export type LinkPageData = Schemas["Page"];
 
-type Asked = Pick<Study, "first" | "last" | "compare"> & { network?: string; campaign?: number; text?: string };
+type Asked = Pick<Study, "first" | "last" | "compare"> & { network?: string; campaign?: string; text?: string };
 
 export function useLinks(brand: string, asked: Asked) {
   return useQuery({

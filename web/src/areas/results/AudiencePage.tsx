@@ -1,4 +1,6 @@
 import { Link, useLocation } from "react-router";
+import { FigureValue } from "../../figures/FigureValue";
+import { SaveAs } from "../../figures/SaveAs";
 import { shortDay, spanText } from "../../lib/days";
 import { absolute, plural, share } from "../../lib/format";
 import { useBrand } from "../../study/brand";
@@ -7,7 +9,6 @@ import { Cut } from "../../ui/Cut";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useAudience } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
-import { SaveAs } from "./SaveAs";
 
 export const DIMENSIONS: Record<string, string> = {
   age: "Age",
@@ -43,7 +44,7 @@ export function AudiencePage() {
           >
             One page for advertisers
           </Link>
-          <SaveAs name="audience" table={{ what: "audience" }} />
+          <SaveAs name="audience" table={{ kind: "results.audience" }} />
         </>
       }
     >
@@ -109,7 +110,15 @@ export function Bars({ dimension, segments, most = MOST }: { dimension: string; 
               <th scope="row" className="w-[36%] text-left font-normal">
                 <Cut>{segmentName(dimension, s.name)}</Cut>
               </th>
-              <td className="w-[54px] text-right font-semibold">{share(s.share)}</td>
+              <td className="w-[54px] text-right font-semibold">
+                <FigureValue
+                  kind="results.audience"
+                  cell={`${dimension}/${s.name}.share`}
+                  label={`share of ${segmentName(dimension, s.name)}`}
+                >
+                  {share(s.share)}
+                </FigureValue>
+              </td>
               <td className="w-[74px] text-right text-[12.5px] text-muted">
                 {s.change !== null && Math.abs(s.change) >= 0.001 ? absolute(s.change, "rate") : ""}
               </td>

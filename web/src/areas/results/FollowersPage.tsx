@@ -1,5 +1,7 @@
 import { useRef } from "react";
 import { GainLossChart } from "../../charts/GainLossChart";
+import { BasisSheet } from "../../figures/BasisSheet";
+import { SaveAs } from "../../figures/SaveAs";
 import { addDays, longDay } from "../../lib/days";
 import { absolute, figure, plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
@@ -7,11 +9,10 @@ import { useStudy } from "../../study/study";
 import { useAddress, useAsTable } from "../../study/useAddress";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { FormSwitch, TableForm } from "../../ui/TableForm";
-import { BasisSheet } from "./BasisSheet";
 import { BehindSheet } from "./BehindSheet";
 import { useSpikes, useSummary } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
-import { SaveAs } from "./SaveAs";
+import { courseOf } from "./rules";
 import { ByNetwork } from "./summary/ByNetwork";
 import { Strip } from "./summary/Strip";
 
@@ -52,7 +53,7 @@ export function FollowersPage() {
       actions={
         <SaveAs
           name="followers"
-          table={{ what: "days", query: { metrics: KEYS.join(",") } }}
+          table={{ kind: "results.course", params: { metrics: KEYS.join(",") } }}
           chart={{ box, title, definition: "Followers gained above the line, lost below it, net as a line, by day." }}
         />
       }
@@ -133,7 +134,7 @@ export function FollowersPage() {
               </div>
             </section>
           )}
-          <BasisSheet metric={params.get("basis")} onClose={() => set("basis", null)} />
+          <BasisSheet of={courseOf(params.get("basis"))} onClose={() => set("basis", null)} />
           <BehindSheet
             metric={about?.key ?? "net_followers"}
             name={about?.name ?? "Net followers"}

@@ -1,6 +1,7 @@
 import { useMemo, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { type PostMark, TrafficChart } from "../../charts/TrafficChart";
+import { SaveAs } from "../../figures/SaveAs";
 import { addDays, dayOf, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
@@ -11,7 +12,6 @@ import { PostLink } from "./PostLink";
 import { type PostRow, usePosts, useTraffic } from "./queries";
 import { ResultsFrame } from "./ResultsFrame";
 import { attentionApart, trafficTitle } from "./rules";
-import { SaveAs } from "./SaveAs";
 
 const TABLE = { sort: "-interactions", text: "", columns: ["clicks", "ctr"] };
 
@@ -49,7 +49,7 @@ export function TrafficPage() {
       actions={
         <SaveAs
           name="traffic"
-          table={{ what: "posts", query: { columns: "interactions,clicks,ctr", sort: "-clicks" } }}
+          table={{ kind: "results.posts", params: { columns: "interactions,clicks,ctr", sort: "-clicks" } }}
           chart={{ box, title, definition: "People's clicks on tracked links by day, bots left out; posts as marks." }}
         />
       }

@@ -19,8 +19,6 @@ export type Finding = Schemas["Finding"];
 export type Tag = Schemas["Tag"];
 const PAGE = 100;
 
-const asked = (study: Study) => ({ ...study, format: study.format as Schemas["FormatEnum"] | undefined });
-
 export function useSummary(brand: string, study: Study, metrics: string[]) {
   return useQuery({
     queryKey: keyOf("summary", brand, study, metrics),
@@ -28,7 +26,7 @@ export function useSummary(brand: string, study: Study, metrics: string[]) {
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/summary", {
-          params: { path: { brand }, query: { ...asked(study), metrics: metrics.join(",") } },
+          params: { path: { brand }, query: { ...study, metrics: metrics.join(",") } },
         }),
       ),
   });
@@ -42,7 +40,7 @@ export function useDecomposition(brand: string, study: Study, metric: string) {
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/decomposition", {
-          params: { path: { brand }, query: { ...asked(study), metric } },
+          params: { path: { brand }, query: { ...study, metric } },
         }),
       ),
   });
@@ -58,19 +56,6 @@ export function useComments(brand: string, id: number, isOn: boolean) {
   });
 }
 
-export function useBasis(brand: string, study: Study, metric: string | null) {
-  return useQuery({
-    queryKey: keyOf("basis", brand, study, metric),
-    enabled: metric !== null,
-    queryFn: () =>
-      unwrap(
-        api.GET("/api/brands/{brand}/results/basis", {
-          params: { path: { brand }, query: { ...asked(study), metric: metric ?? "" } },
-        }),
-      ),
-  });
-}
-
 type Table = { sort: string; text: string; columns: string[] };
 
 export function usePosts(brand: string, study: Study, { sort, text, columns }: Table) {
@@ -83,7 +68,7 @@ export function usePosts(brand: string, study: Study, { sort, text, columns }: T
         api.GET("/api/brands/{brand}/results/posts", {
           params: {
             path: { brand },
-            query: { ...asked(study), sort, text, columns: columns.join(","), offset: pageParam, limit: PAGE },
+            query: { ...study, sort, text, columns: columns.join(","), offset: pageParam, limit: PAGE },
           },
         }),
       ),
@@ -102,7 +87,7 @@ export function useTotals(brand: string, study: Study, table: Omit<Table, "sort"
           params: {
             path: { brand },
             query: {
-              ...asked(study),
+              ...study,
               text: table.text,
               columns: table.columns.join(","),
               by: (by ?? undefined) as never,
@@ -119,7 +104,7 @@ export function useTop(brand: string, study: Study, metric: string, end: "top" |
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/posts/top", {
-          params: { path: { brand }, query: { ...asked(study), metric, end, limit: 14 } },
+          params: { path: { brand }, query: { ...study, metric, end, limit: 14 } },
         }),
       ),
   });
@@ -149,7 +134,7 @@ export function useSpikes(brand: string, study: Study, metric: string) {
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/spikes", {
-          params: { path: { brand }, query: { ...asked(study), metric } },
+          params: { path: { brand }, query: { ...study, metric } },
         }),
       ),
   });
@@ -162,7 +147,7 @@ export function useBehind(brand: string, study: Study, metric: string, day: stri
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/spikes/behind", {
-          params: { path: { brand }, query: { ...asked(study), metric, day: day ?? "" } },
+          params: { path: { brand }, query: { ...study, metric, day: day ?? "" } },
         }),
       ),
   });
@@ -174,7 +159,7 @@ export function useGroups(brand: string, study: Study, by: string, metric: strin
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/groups", {
-          params: { path: { brand }, query: { ...asked(study), by: by as never, metric } },
+          params: { path: { brand }, query: { ...study, by: by as never, metric } },
         }),
       ),
   });
@@ -184,7 +169,7 @@ export function useAudience(brand: string, study: Study) {
   return useQuery({
     queryKey: keyOf("audience", brand, study),
     queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/results/audience", { params: { path: { brand }, query: asked(study) } })),
+      unwrap(api.GET("/api/brands/{brand}/results/audience", { params: { path: { brand }, query: study } })),
   });
 }
 
@@ -201,15 +186,14 @@ export function useWriteAgain(brand: string) {
 /** The audience's page as a PDF, made by the worker and saved under its name. */
 export function useAudiencePdf(brand: string, study: Study) {
   return usePrinting(brand, () =>
-    unwrap(api.POST("/api/brands/{brand}/results/audience/pdf", { params: { path: { brand }, query: asked(study) } })),
+    unwrap(api.POST("/api/brands/{brand}/results/audience/pdf", { params: { path: { brand }, query: study } })),
   );
 }
 
 export function useTraffic(brand: string, study: Study) {
   return useQuery({
     queryKey: keyOf("traffic", brand, study),
-    queryFn: () =>
-      unwrap(api.GET("/api/brands/{brand}/site/traffic", { params: { path: { brand }, query: asked(study) } })),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/site/traffic", { params: { path: { brand }, query: study } })),
   });
 }
 
@@ -221,7 +205,7 @@ export function useClicksBehind(brand: string, study: Study, day: string | null)
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/behind", {
-          params: { path: { brand }, query: { ...asked(study), day: day ?? "" } },
+          params: { path: { brand }, query: { ...study, day: day ?? "" } },
         }),
       ),
   });
@@ -279,7 +263,7 @@ export function useTriedFormula(brand: string, study: Study, formula: string) {
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/results/metrics/tried", {
-          params: { path: { brand }, query: { ...asked(study), formula } },
+          params: { path: { brand }, query: { ...study, formula } },
         }),
       ),
   });

@@ -1,5 +1,6 @@
 /** What Results shows, by rule. */
 
+import type { Of } from "../../figures/queries";
 import { figure, interval, plural, type Unit } from "../../lib/format";
 import type { Measured, Metric } from "./queries";
 
@@ -158,3 +159,7 @@ export function attentionApart(posts: Seen[], most = 8): { quiet: Seen[]; busy: 
 export function intervalText(low: number | null, high: number | null, unit: Unit): string {
   return low === null || high === null ? "" : interval(low, high, unit);
 }
+
+/** A figure of the summary, as its basis is asked for. */
+export const courseOf = (metric: string | null): Of | null =>
+  metric ? { kind: "results.course", cell: metric } : null;

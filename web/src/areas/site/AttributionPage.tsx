@@ -1,5 +1,8 @@
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
+import { FigureValue } from "../../figures/FigureValue";
+import type { Of } from "../../figures/queries";
+import { SaveAs } from "../../figures/SaveAs";
 import { moment } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
@@ -37,7 +40,10 @@ export function AttributionPage() {
   const found = useAttribution(brand.slug, { first, last, by, goal, window, stage });
   const data = found.data;
   return (
-    <AreaFrame area="site">
+    <AreaFrame
+      area="site"
+      actions={<SaveAs name="attribution" table={{ kind: "site.attribution", params: { by, goal, window, stage } }} />}
+    >
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !data ? (
@@ -106,7 +112,7 @@ export function AttributionPage() {
                 to be remembered are told apart for a day.
               </p>
             )}
-            <Models data={data} by={by} isValue={isValue} />
+            <Models data={data} by={by} isValue={isValue} params={{ by, goal, window, stage }} />
             <ul className="label mt-2 grid grid-cols-2 gap-x-6">
               {MODELS.map((m) => (
                 <li key={m.key}>
@@ -122,7 +128,9 @@ export function AttributionPage() {
   );
 }
 
-function Models({ data, by, isValue }: { data: Attribution; by: string; isValue: boolean }) {
+type ModelsProps = { data: Attribution; by: string; isValue: boolean; params: Of["params"] };
+
+function Models({ data, by, isValue, params }: ModelsProps) {
   const { brand, networks } = useBrand();
   const { search } = useLocation();
   const shown = (row: Attribution["rows"][number], model: string) =>
@@ -186,7 +194,18 @@ function Models({ data, by, isValue }: { data: Attribution; by: string; isValue:
                 </td>
                 {values.map((value, i) => (
                   <td key={MODELS[i]?.key} className={value === high && high > low ? "font-semibold" : ""}>
-                    {isValue ? figure(value) : figure(value, "per_week")}
+                    {isValue ? (
+                      figure(value)
+                    ) : (
+                      <FigureValue
+                        kind="site.attribution"
+                        cell={`${row.key}.${MODELS[i]?.key}`}
+                        params={params}
+                        label={`${MODELS[i]?.name}, ${nameOf(row)}`}
+                      >
+                        {figure(value, "per_week")}
+                      </FigureValue>
+                    )}
                   </td>
                 ))}
               </tr>

@@ -1,5 +1,8 @@
-import { Fragment } from "react";
+import { Fragment, type ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { FigureValue } from "../../figures/FigureValue";
+import type { Of } from "../../figures/queries";
+import { SaveAs } from "../../figures/SaveAs";
 import { figure, percent, plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
 import { networkNamed, useBrand } from "../../study/brand";
@@ -38,7 +41,7 @@ export function FunnelPage() {
   const found = useFunnel(brand.slug, { first, last, compare, by, goal });
   const data = found.data;
   return (
-    <AreaFrame area="site">
+    <AreaFrame area="site" actions={<SaveAs name="funnel" table={{ kind: "site.funnel", params: { by, goal } }} />}>
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !data ? (
@@ -64,7 +67,7 @@ export function FunnelPage() {
               ` ${plural(data.without_impressions, "post")} whose network tells no impressions left out of the sums.`}{" "}
             {besides(data.other_currencies)}
           </p>
-          <Steps now={data.total} before={data.total_before} currency={data.currency} />
+          <Steps now={data.total} before={data.total_before} currency={data.currency} params={{ by, goal }} />
           <p className="label mt-1">
             Counted otherwise elsewhere:{" "}
             {LIKE.map(({ metric, name, of }, i) => (
@@ -88,7 +91,7 @@ export function FunnelPage() {
             </Choice>
             , conversions for {choice}
           </p>
-          <FunnelTable rows={data.rows} before={data.before} by={by} currency={data.currency} />
+          <FunnelTable rows={data.rows} before={data.before} by={by} goal={goal} currency={data.currency} />
           <div className="mt-5 grid grid-cols-2 gap-8">
             <ApartList
               title="Much attention, hardly a visit"
@@ -107,55 +110,89 @@ export function FunnelPage() {
   );
 }
 
-function Steps({ now, before, currency }: { now: Funnel; before: Funnel; currency: string }) {
-  const steps = [
-    { name: "seen", value: now.impressions, was: before.impressions, rate: null },
-    { name: "clicked", value: now.clicks, was: before.clicks, rate: now.click_rate, old: before.click_rate },
-    { name: "visited", value: now.visits, was: before.visits, rate: now.visit_rate, old: before.visit_rate },
+type Step = {
+  name: string;
+  key: string;
+  value: number | null;
+  was: number | null;
+  by?: "click_rate" | "visit_rate" | "conversion_rate";
+};
+type StepsProps = { now: Funnel; before: Funnel; currency: string; params: Of["params"] };
+
+function Steps({ now, before, currency, params }: StepsProps) {
+  const of = { kind: "site.funnel", params };
+  const steps: Step[] = [
+    { name: "seen", key: "impressions", value: now.impressions, was: before.impressions },
+    {
+      name: "clicked",
+      key: "clicks",
+      value: now.clicks,
+      was: before.clicks,
+      by: "click_rate",
+    },
+    {
+      name: "visited",
+      key: "visits",
+      value: now.visits,
+      was: before.visits,
+      by: "visit_rate",
+    },
     {
       name: "converted",
+      key: "conversions",
       value: now.conversions,
       was: before.conversions,
-      rate: now.conversion_rate,
-      old: before.conversion_rate,
+      by: "conversion_rate",
     },
   ];
   const widest = Math.log10(Math.max(10, now.impressions ?? now.clicks ?? 10));
   return (
     <ol className="mt-3 grid grid-cols-[repeat(4,1fr)_150px] border-y border-rule-strong" aria-label="The funnel">
-      {steps.map((step) => (
-        <li key={step.name} className="border-r border-rule px-4 py-2">
-          <p className="label">{step.name}</p>
-          <p className="text-[20px] leading-6 font-semibold">{figure(step.value)}</p>
-          <svg width="100%" height="6" className="my-1 block" aria-hidden="true">
-            <rect
-              width={`${(100 * Math.log10(Math.max(1, step.value ?? 1))) / widest}%`}
-              height="6"
-              fill="var(--berry)"
-            />
-          </svg>
-          <p className="text-[12.5px]">
-            {step.rate?.value != null ? (
-              <>
-                <b>{percent(step.rate.value)}</b>{" "}
-                {step.rate.low !== null && step.rate.high !== null && (
-                  <span className="text-muted">
-                    {percent(step.rate.low)} to {percent(step.rate.high)}
-                  </span>
-                )}
-                <span className="block text-against-ink">
-                  before {step.old?.value != null ? percent(step.old.value) : "–"}
-                </span>
-              </>
-            ) : (
-              <span className="block text-against-ink">before {figure(step.was)}</span>
-            )}
-          </p>
-        </li>
-      ))}
+      {steps.map((step) => {
+        const rate = step.by && now[step.by];
+        const old = step.by && before[step.by];
+        return (
+          <li key={step.name} className="border-r border-rule px-4 py-2">
+            <p className="label">{step.name}</p>
+            <p className="text-[20px] leading-6 font-semibold">
+              <FigureValue {...of} cell={`all.${step.key}`} label={step.key}>
+                {figure(step.value)}
+              </FigureValue>
+            </p>
+            <svg width="100%" height="6" className="my-1 block" aria-hidden="true">
+              <rect
+                width={`${(100 * Math.log10(Math.max(1, step.value ?? 1))) / widest}%`}
+                height="6"
+                fill="var(--berry)"
+              />
+            </svg>
+            <p className="text-[12.5px]">
+              {step.by && rate?.value != null ? (
+                <>
+                  <FigureValue {...of} cell={`all.${step.by}`} label={`share that ${step.name}`} className="font-bold">
+                    {percent(rate.value)}
+                  </FigureValue>{" "}
+                  {rate.low !== null && rate.high !== null && (
+                    <span className="text-muted">
+                      {percent(rate.low)} to {percent(rate.high)}
+                    </span>
+                  )}
+                  <span className="block text-against-ink">before {old?.value != null ? percent(old.value) : "–"}</span>
+                </>
+              ) : (
+                <span className="block text-against-ink">before {figure(step.was)}</span>
+              )}
+            </p>
+          </li>
+        );
+      })}
       <li className="px-4 py-2">
         <p className="label">worth</p>
-        <p className="text-[20px] leading-6 font-semibold">{money(now.cents, currency)}</p>
+        <p className="text-[20px] leading-6 font-semibold">
+          <FigureValue {...of} cell="all.cents" label="value">
+            {money(now.cents, currency)}
+          </FigureValue>
+        </p>
         <p className="mt-4 text-[12.5px]">
           {now.cents_per_click !== null && `${money(now.cents_per_click, currency)} a click`}
           <span className="block text-against-ink">before {money(before.cents, currency)}</span>
@@ -165,12 +202,22 @@ function Steps({ now, before, currency }: { now: Funnel; before: Funnel; currenc
   );
 }
 
-type TableProps = { rows: Funnel[]; before: Funnel[]; by: string; currency: string };
+type TableProps = { rows: Funnel[]; before: Funnel[]; by: string; goal: number; currency: string };
 
-function FunnelTable({ rows, before, by, currency }: TableProps) {
+function FunnelTable({ rows, before, by, goal, currency }: TableProps) {
   const { brand, networks } = useBrand();
   const { search } = useLocation();
   const old = new Map(before.map((row) => [row.key, row]));
+  const opening = (row: Funnel, column: string, shown: ReactNode) => (
+    <FigureValue
+      kind="site.funnel"
+      params={{ by, goal }}
+      cell={`${by} ${row.key}.${column}`}
+      label={`${column.replace("_", " ")}, ${row.name || row.key || "none"}`}
+    >
+      {shown}
+    </FigureValue>
+  );
   return (
     <table className="mt-1 w-full table-fixed">
       <thead className="label text-right">
@@ -207,20 +254,14 @@ function FunnelTable({ rows, before, by, currency }: TableProps) {
                 row.name || "no campaign"
               )}
             </td>
-            <td>{figure(row.impressions)}</td>
-            <td>{figure(row.clicks)}</td>
-            <td>
-              <RateCell rate={row.click_rate} />
-            </td>
-            <td className="font-semibold">{figure(row.visits)}</td>
-            <td>
-              <RateCell rate={row.visit_rate} />
-            </td>
-            <td className="font-semibold">{figure(row.conversions)}</td>
-            <td>
-              <RateCell rate={row.conversion_rate} />
-            </td>
-            <td>{row.cents !== 0 ? money(row.cents, currency) : "–"}</td>
+            <td>{opening(row, "impressions", figure(row.impressions))}</td>
+            <td>{opening(row, "clicks", figure(row.clicks))}</td>
+            <td>{opening(row, "click_rate", <RateCell rate={row.click_rate} />)}</td>
+            <td className="font-semibold">{opening(row, "visits", figure(row.visits))}</td>
+            <td>{opening(row, "visit_rate", <RateCell rate={row.visit_rate} />)}</td>
+            <td className="font-semibold">{opening(row, "conversions", figure(row.conversions))}</td>
+            <td>{opening(row, "conversion_rate", <RateCell rate={row.conversion_rate} />)}</td>
+            <td>{row.cents !== 0 ? opening(row, "cents", money(row.cents, currency)) : "–"}</td>
             {by !== "post" && (
               <td className="text-against-ink">
                 {(old.get(row.key)?.cents ?? 0) !== 0 ? money(old.get(row.key)?.cents ?? 0, currency) : "–"}

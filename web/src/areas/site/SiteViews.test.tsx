@@ -197,7 +197,7 @@ describe("the funnel", () => {
     const { user, server } = screenAt("site?network=brevi", {
       "GET /site/funnel": funnels,
       "GET /site/sites": sample("Sites"),
-      "GET /results/basis": sample("Basis", {
+      "GET /figures/results.course/basis": sample("FigureBasis", {
         name: "Clicks on our links",
         what: "in these days",
         definition: "Each click counted here.",
@@ -215,7 +215,7 @@ describe("the funnel", () => {
         .getAttribute("href"),
     ).toMatch(/results\?/);
     // Of the same question as the funnel, which is of all networks.
-    expect(server.sent("GET /results/basis")[0]?.query.has("network")).toBe(false);
+    expect(server.sent("GET /figures/results.course/basis")[0]?.query.has("network")).toBe(false);
   });
 });
 

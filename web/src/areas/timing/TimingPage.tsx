@@ -1,4 +1,6 @@
 import { Link, useNavigate, useSearchParams } from "react-router";
+import { FigureValue } from "../../figures/FigureValue";
+import { SaveAs } from "../../figures/SaveAs";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
@@ -92,6 +94,7 @@ function WeekView({ week }: { week: Week }) {
     navigate(`/${brand.slug}/plan/new?profile=${week.profile.id}&at=${encodeURIComponent(at)}`);
   const reach = axisReach(week);
   const missed = missedHours(week);
+  const of = { kind: "timing.hours", params: { profile: week.profile.id, zone: week.zone } };
   const [isTable, setTable] = useAsTable();
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(300px,3fr)]">
@@ -100,7 +103,12 @@ function WeekView({ week }: { week: Week }) {
           <h1 id="week-title" className="text-[18px] leading-6">
             {headline(week)}
           </h1>
-          {week.hours.length > 0 && <FormSwitch isTable={isTable} onChange={setTable} />}
+          {week.hours.length > 0 && (
+            <span className="flex items-baseline gap-4">
+              <SaveAs name="hours" table={of} />
+              <FormSwitch isTable={isTable} onChange={setTable} />
+            </span>
+          )}
         </div>
         <p className="label">
           Filled from 1.00, the usual: index of a post by its hour, with its 80 % band, on a log scale. Dashed: audience
@@ -113,7 +121,9 @@ function WeekView({ week }: { week: Week }) {
             head={["Hour", "Index", "80 % from", "to", "How sure", "Posts nearby", "Audience online"]}
             rows={week.hours.map((h, i) => [
               hourName(i),
-              figure(h.index, "index"),
+              <FigureValue key="index" {...of} cell={String(i)} label={`index, ${hourName(i)}`}>
+                {figure(h.index, "index")}
+              </FigureValue>,
               figure(h.low80, "index"),
               figure(h.high80, "index"),
               h.certainty,
@@ -173,8 +183,10 @@ function WeekView({ week }: { week: Week }) {
                 <span>
                   <span className="font-semibold">{moment(slot.at, week.zone)}</span>
                   <span className="label block">
-                    {figure(slot.index, "index")} ({figure(slot.low80, "index")}–{figure(slot.high80, "index")}),{" "}
-                    {slot.certainty}
+                    <FigureValue {...of} cell={String(Math.floor(slot.hour))} label={`index, ${hourName(slot.hour)}`}>
+                      {figure(slot.index, "index")}
+                    </FigureValue>{" "}
+                    ({figure(slot.low80, "index")}–{figure(slot.high80, "index")}), {slot.certainty}
                   </span>
                 </span>
                 {mayDraft && (

@@ -1,3 +1,4 @@
+import { FigureValue } from "../../../figures/FigureValue";
 import { figure, formatNames, share } from "../../../lib/format";
 import { networkNamed, useBrand } from "../../../study/brand";
 import { useStudy } from "../../../study/study";
@@ -59,7 +60,14 @@ export function Contributors({ made, by, rows }: Props) {
               <td className="w-24 text-right">{figure(row.now, made.unit)}</td>
               <td className="w-24 text-right text-against-ink">{figure(row.before, made.unit)}</td>
               <td className="pl-4">
-                <ContributionBar value={row.contribution} most={most} unit={made.unit} more={made.more_is_better} />
+                <FigureValue
+                  kind="results.difference"
+                  cell={`${by}.${row.key}`}
+                  params={{ metric: made.key }}
+                  label={`what ${name} adds`}
+                >
+                  <ContributionBar value={row.contribution} most={most} unit={made.unit} more={made.more_is_better} />
+                </FigureValue>
               </td>
             </tr>
           );

@@ -1,13 +1,14 @@
 import { useSearchParams } from "react-router";
+import { BasisSheet } from "../../../figures/BasisSheet";
+import { SaveAs } from "../../../figures/SaveAs";
 import { absolute, figure } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { useStudy } from "../../../study/study";
 import { useAddress } from "../../../study/useAddress";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
-import { BasisSheet } from "../BasisSheet";
 import { type Decomposition, useChosen, useDecomposition, useSummary } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
-import { MOST_IN_STRIP, STRIP } from "../rules";
+import { courseOf, MOST_IN_STRIP, STRIP } from "../rules";
 import { Strip } from "../summary/Strip";
 import { Contributors } from "./Contributors";
 import { Factors } from "./Factors";
@@ -25,7 +26,9 @@ export function DifferencePage() {
   const summary = useSummary(brand.slug, study, shown);
   const found = useDecomposition(brand.slug, study, asked);
   return (
-    <ResultsFrame>
+    <ResultsFrame
+      actions={<SaveAs name="difference" table={{ kind: "results.difference", params: { metric: asked } }} />}
+    >
       <h1 className="sr-only">What made the difference</h1>
       {summary.data && (
         <Strip
@@ -49,7 +52,7 @@ export function DifferencePage() {
           )}
         </While>
       )}
-      <BasisSheet metric={params.get("basis")} onClose={() => set("basis", null)} />
+      <BasisSheet of={courseOf(params.get("basis"))} onClose={() => set("basis", null)} />
     </ResultsFrame>
   );
 }

@@ -1,4 +1,5 @@
 import { Link, useLocation } from "react-router";
+import { FigureValue } from "../../../figures/FigureValue";
 import { absolute, figure } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import type { Decomposition } from "../queries";
@@ -55,7 +56,19 @@ export function Factors({ made }: { made: Decomposition }) {
                 {against(factor.now, factor.before, unit)}
               </td>
               <td className="w-[180px]">
-                <ContributionBar value={factor.contribution} most={most} unit={made.unit} more={made.more_is_better} />
+                <FigureValue
+                  kind="results.difference"
+                  cell={`factor.${factor.key}`}
+                  params={{ metric: made.key }}
+                  label={`what ${name} adds`}
+                >
+                  <ContributionBar
+                    value={factor.contribution}
+                    most={most}
+                    unit={made.unit}
+                    more={made.more_is_better}
+                  />
+                </FigureValue>
               </td>
             </tr>
           );
@@ -68,7 +81,15 @@ export function Factors({ made }: { made: Decomposition }) {
             {figure(made.now, made.unit)} against {figure(made.before, made.unit)}
           </td>
           <td>
-            <span className="inline-block w-[72px] text-right">{absolute(made.change ?? 0, made.unit)}</span>
+            <FigureValue
+              kind="results.difference"
+              cell="change"
+              params={{ metric: made.key }}
+              label="the change"
+              className="inline-block w-[72px] text-right font-semibold"
+            >
+              {absolute(made.change ?? 0, made.unit)}
+            </FigureValue>
           </td>
         </tr>
       </tfoot>

@@ -1,5 +1,7 @@
-import { useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
+import { FigureValue } from "../../../figures/FigureValue";
+import { SaveAs } from "../../../figures/SaveAs";
 import { figure, formatNames, plural } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { carriedAll, languageName, useAge, useStudy } from "../../../study/study";
@@ -10,7 +12,6 @@ import { Empty, Failed, Loading } from "../../../ui/States";
 import { useCatalogue, useGroups } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { ratioText, secondLook, VERDICTS } from "../rules";
-import { SaveAs } from "../SaveAs";
 import { ManageTags } from "../tags/ManageTags";
 import { RatioAxis, RatioPlot } from "./RatioPlot";
 
@@ -24,6 +25,7 @@ const GROUPINGS: Record<string, string> = {
   language: "language",
   boosted: "boosted or not",
 };
+const COLUMNS = { typical: "typical post", ratio: "ratio to the others", held: "ratio, all else the same" };
 const TONE = { better: "good", worse: "wrong", open: "quiet", few: "quiet" } as const;
 const LINKED = ["tag", "format", "campaign", "language", "boosted"];
 
@@ -62,6 +64,16 @@ export function GroupsPage() {
     next.set("sort", metric === "index" ? "-index" : `-${metric}`);
     return `/${brand.slug}/results/posts?${next}`;
   };
+  const opening = (g: { key: string; name: string }, column: keyof typeof COLUMNS, shown: ReactNode) => (
+    <FigureValue
+      kind="results.groups"
+      cell={`${g.key}.${column}`}
+      params={{ by, metric }}
+      label={`${COLUMNS[column]}, ${nameOf(g)}`}
+    >
+      {shown}
+    </FigureValue>
+  );
   return (
     <ResultsFrame
       actions={
@@ -73,7 +85,7 @@ export function GroupsPage() {
           )}
           <SaveAs
             name={`groups-by-${by}`}
-            table={{ what: "groups", query: { by, metric } }}
+            table={{ kind: "results.groups", params: { by, metric } }}
             chart={{
               box,
               title,
@@ -172,14 +184,14 @@ export function GroupsPage() {
                       )}
                     </td>
                     <td className="text-right">{g.n}</td>
-                    <td className="text-right font-semibold">{figure(g.typical, unit)}</td>
+                    <td className="text-right font-semibold">{opening(g, "typical", figure(g.typical, unit))}</td>
                     <td className="text-right">{figure(g.others, unit)}</td>
                     <td className="pl-5">
                       <RatioPlot name={nameOf(g)} groups={data.groups} group={g} />
                     </td>
-                    <td className="text-right">{ratioText(g.raw)}</td>
+                    <td className="text-right">{g.raw ? opening(g, "ratio", ratioText(g.raw)) : ratioText(g.raw)}</td>
                     <td className="text-right">
-                      {ratioText(g.adjusted)}
+                      {g.adjusted ? opening(g, "held", ratioText(g.adjusted)) : ratioText(g.adjusted)}
                       {secondLook(g.raw, g.adjusted, data.held.join(" and ")) && (
                         <span className="label block leading-4 narrow:ml-auto narrow:w-[240px]">
                           {secondLook(g.raw, g.adjusted, data.held.join(" and "))}

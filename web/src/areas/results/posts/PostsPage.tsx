@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
+import { SaveAs } from "../../../figures/SaveAs";
 import { plural } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
 import { useBrand } from "../../../study/brand";
@@ -11,7 +12,6 @@ import { MetricPicker } from "../MetricPicker";
 import { useCatalogue, useChosen, usePosts, useTotals } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { COLUMNS, MOST_COLUMNS } from "../rules";
-import { SaveAs } from "../SaveAs";
 import { ManageTags } from "../tags/ManageTags";
 import { TagSheet } from "../tags/TagSheet";
 import { PostCards } from "./PostCards";
@@ -111,7 +111,7 @@ export function PostsPage() {
               Tags
             </button>
           )}
-          <SaveAs name="posts" table={{ what: "posts", query: { columns: keys.join(","), text, sort } }} />
+          <SaveAs name="posts" table={{ kind: "results.posts", params: { columns: keys.join(","), text, sort } }} />
         </>
       }
     >
@@ -143,7 +143,7 @@ export function PostsPage() {
         </Empty>
       ) : by ? (
         <While isOld={totals.isPlaceholderData}>
-          <TotalsTable totals={totals} columns={columns} by={by} onGroup={byGroup} />
+          <TotalsTable totals={totals} columns={columns} by={by} text={text} onGroup={byGroup} />
         </While>
       ) : form === "cards" ? (
         <While isOld={posts.isPlaceholderData}>

@@ -1,3 +1,4 @@
+import { FigureValue } from "../../../figures/FigureValue";
 import { figure, formatNames, plural } from "../../../lib/format";
 import { languageName, useAge } from "../../../study/study";
 import { Failed, Loading } from "../../../ui/States";
@@ -8,13 +9,14 @@ type Props = {
   totals: ReturnType<typeof useTotals>;
   columns: Metric[];
   by: string;
+  text: string;
   onGroup: (name: string, value: string) => void;
 };
 /** Groups whose posts the table can show. */
 const NARROWS = ["format", "network", "profile", "campaign", "language", "tag"];
 
 /** The posts in groups, each column by its own rule: sums are added, rates are rates of sums. */
-export function TotalsTable({ totals, columns, by, onGroup }: Props) {
+export function TotalsTable({ totals, columns, by, text, onGroup }: Props) {
   const at = useAge().words;
   if (totals.error) return <Failed error={totals.error} onRetry={() => totals.refetch()} />;
   if (!totals.data) return <Loading what="Adding up" />;
@@ -69,7 +71,16 @@ export function TotalsTable({ totals, columns, by, onGroup }: Props) {
             <td className="text-left">All of them, {at}</td>
             <td>{figure(whole.posts)}</td>
             {columns.map((metric) => (
-              <td key={metric.key}>{figure(whole.values[metric.key], metric.unit)}</td>
+              <td key={metric.key}>
+                <FigureValue
+                  kind="results.posts"
+                  cell={metric.key}
+                  params={{ text, columns: columns.map((one) => one.key).join(",") }}
+                  label={`${metric.name}, all of them`}
+                >
+                  {figure(whole.values[metric.key], metric.unit)}
+                </FigureValue>
+              </td>
             ))}
           </tr>
         </tfoot>

@@ -68,10 +68,17 @@ describe("the summary", () => {
   it("promises the basis of any figure: formula with its numbers, what is missing, and what lies behind", async () => {
     const { user, server } = screenAt("results", {
       ...ANSWERS,
-      "GET /results/basis": sample("Basis", {
+      "GET /figures/results.course/basis": sample("FigureBasis", {
         key: "visits",
         name: "Visits",
-        over: "brought",
+        is_counted_here: true,
+        rule: "sum",
+        parts_name: "network",
+        parts: [
+          { key: "brevi", name: "Brevi", value: 30, weight: 1 },
+          { key: "", name: "made for no network", value: 10, weight: 1 },
+        ],
+        behind: { path: "links", name: "The links behind it" },
         definition: "Visits to the brand's sites.",
         formula: "sum over 0 = 0",
         counted: "0 visits",
@@ -99,9 +106,10 @@ describe("the summary", () => {
     ).toContain("/site/sites");
     expect(within(sheet).getByRole("link", { name: "Clicks in posts" }).getAttribute("href")).toContain("profile=4");
     expect(within(sheet).getByText("sum over 0 = 0")).toBeTruthy();
+    expect(within(sheet).getByText("made for no network").closest("li")?.textContent).toContain("25%");
     expect(within(sheet).getByText(/On 2 days nothing/)).toBeTruthy();
     expect(within(sheet).getByRole("link", { name: "The links behind it" }).getAttribute("href")).toContain("/links");
-    expect(server.sent("GET /results/basis")[0]?.query.get("metric")).toBe("visits");
+    expect(server.sent("GET /figures/results.course/basis")[0]?.query.get("cell")).toBe("visits");
   });
 
   it("promises that days as a table say the same as the chart", async () => {

@@ -1,6 +1,8 @@
 import { useRef, useState } from "react";
 import { Link, useLocation, useSearchParams } from "react-router";
 import { CourseChart } from "../../../charts/CourseChart";
+import { BasisSheet } from "../../../figures/BasisSheet";
+import { SaveAs } from "../../../figures/SaveAs";
 import { addDays } from "../../../lib/days";
 import { plural } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
@@ -9,14 +11,12 @@ import { carriedAll, useAge, useStudy } from "../../../study/study";
 import { useAddress, useAsTable } from "../../../study/useAddress";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { FormSwitch } from "../../../ui/TableForm";
-import { BasisSheet } from "../BasisSheet";
 import { BehindSheet } from "../BehindSheet";
 import { ClicksBehind } from "../ClicksBehind";
 import { MetricPicker } from "../MetricPicker";
 import { type Measured, useChosen, useSpikes, useSummary } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
-import { courseCaption, type Form, formOf, MOST_IN_STRIP, STRIP } from "../rules";
-import { SaveAs } from "../SaveAs";
+import { courseCaption, courseOf, type Form, formOf, MOST_IN_STRIP, STRIP } from "../rules";
 import { ByNetwork } from "./ByNetwork";
 import { CourseTable } from "./CourseTable";
 import { Multiples } from "./Multiples";
@@ -62,7 +62,7 @@ export function SummaryPage() {
           {metric && (
             <SaveAs
               name={metric.key}
-              table={{ what: "days", query: { metrics: shown.join(",") } }}
+              table={{ kind: "results.course", params: { metrics: shown.join(",") } }}
               chart={{ box, title: metric.title.text, definition: `${metric.name} per day.` }}
             />
           )}
@@ -109,7 +109,7 @@ export function SummaryPage() {
               <TopPosts metric={metric.key} />
             </div>
           )}
-          <BasisSheet metric={basis} onClose={() => set("basis", null)} />
+          <BasisSheet of={courseOf(basis)} onClose={() => set("basis", null)} />
           {metric.over === "brought" ? (
             <ClicksBehind day={params.get("day")} onClose={() => set("day", null)} />
           ) : (

@@ -1,12 +1,13 @@
 import { type RefObject, useRef } from "react";
-import { saveChart } from "../../charts/save";
-import { spanText } from "../../lib/days";
-import { useBrand } from "../../study/brand";
-import { comparedSpan, useAge, useStudy } from "../../study/study";
-import { Choice } from "../../ui/Choice";
-import { useToast } from "../../ui/Toast";
+import { saveChart } from "../charts/save";
+import { spanText } from "../lib/days";
+import { useBrand } from "../study/brand";
+import { comparedSpan, useAge, useStudy } from "../study/study";
+import { Choice } from "../ui/Choice";
+import { useToast } from "../ui/Toast";
+import { type Of, tableAddress } from "./queries";
 
-type Table = { what: string; query?: Record<string, string> };
+type Table = { kind: string; params?: Of["params"] };
 type Chart = { box: RefObject<HTMLElement | null>; title: string; definition: string };
 type Props = { name: string; table?: Table; chart?: Chart };
 
@@ -33,10 +34,7 @@ export function SaveAs({ name, table, chart }: Props) {
   ];
   const onChoose = (form: string) => {
     if (table && (form === "csv" || form === "xlsx") && link.current) {
-      const query = new URLSearchParams();
-      for (const [key, value] of Object.entries({ ...study, ...table.query, what: table.what, form }))
-        if (value !== undefined && value !== "") query.set(key, String(value));
-      link.current.href = `/api/brands/${brand.slug}/results/export?${query}`;
+      link.current.href = tableAddress(brand.slug, study, table.kind, table.params, form);
       link.current.click();
     }
     const svg = chart?.box.current?.querySelector("svg[role=img]");

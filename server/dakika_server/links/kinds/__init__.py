@@ -1,0 +1,8 @@
+"""The figures of links."""
+
+from dakika_server.links.kinds.clicks import Clicks
+from dakika_server.links.kinds.hours import Hours
+from dakika_server.links.kinds.links import Links
+from dakika_server.links.kinds.spread import Spread
+
+KINDS = (Clicks(), Links(), Spread(), Hours())

@@ -1,0 +1,9 @@
+"""The figures of results."""
+
+from dakika_server.results.kinds.audience import Audience
+from dakika_server.results.kinds.course import Course
+from dakika_server.results.kinds.difference import Difference
+from dakika_server.results.kinds.groups import Groups
+from dakika_server.results.kinds.posts import Posts
+
+KINDS = (Course(), Posts(), Groups(), Audience(), Difference())

@@ -1,0 +1,43 @@
+import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
+import { BasisSheet } from "./BasisSheet";
+import type { Of } from "./queries";
+
+const Opening = createContext<(of: Of) => void>(() => undefined);
+
+/** Whatever stands below it may open the basis of a figure: one sheet for all of them. */
+export function BasisProvider({ children }: { children: ReactNode }) {
+  const [of, setOf] = useState<Of | null>(null);
+  const onClose = useCallback(() => setOf(null), []);
+  return (
+    <Opening.Provider value={setOf}>
+      {children}
+      <BasisSheet of={of} onClose={onClose} />
+    </Opening.Provider>
+  );
+}
+
+/** Open the basis of a figure from elsewhere than its number. */
+export function useOpenBasis(): (of: Of) => void {
+  return useContext(Opening);
+}
+
+type Props = Of & { label: string; children: ReactNode; className?: string };
+
+/** A figure that opens its basis. label names it, for those who do not see where it stands. */
+export function FigureValue({ kind, cell, params, label, children, className = "" }: Props) {
+  const open = useOpenBasis();
+  return (
+    <button
+      type="button"
+      onClick={(event) => {
+        // What it stands in may have a click of its own.
+        event.stopPropagation();
+        open({ kind, cell, params });
+      }}
+      aria-label={`Basis of ${label}`}
+      className={`rounded-none decoration-dotted decoration-rule-strong underline-offset-4 hover:text-berry hover:underline focus-visible:underline ${className}`}
+    >
+      {children}
+    </button>
+  );
+}

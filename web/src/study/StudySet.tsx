@@ -1,0 +1,35 @@
+import { SetChoice, type SetOption } from "../ui/SetChoice";
+import { listed, readChosen, toggled, writeChosen } from "./chosen";
+import { useStudy } from "./study";
+
+type Props = {
+  field: "network" | "format" | "tag" | "campaign" | "language";
+  label: string;
+  none: string;
+  options: readonly SetOption[];
+  before?: string;
+};
+
+/** One thing that is asked of posts: any of some, or everything but them. */
+export function StudySet({ field, label, none, options, before = "" }: Props) {
+  const { study, change } = useStudy();
+  const chosen = readChosen(study[field]);
+  const names = chosen.values.map((v) => options.find((o) => o.value === v)?.label ?? "something unknown");
+  const lower = field === "format" ? names.map((name) => name.toLowerCase()) : names;
+  return (
+    <>
+      {chosen.values.length > 0 && `${chosen.isNot ? "not " : ""}${before}`}
+      <SetChoice
+        label={label}
+        none={none}
+        groups={[{ name: label, options, chosen: chosen.values }]}
+        isNot={chosen.isNot}
+        onToggle={(_, value) => change({ [field]: writeChosen(toggled(chosen, value)) })}
+        onNot={(isNot) => change({ [field]: writeChosen({ ...chosen, isNot }) })}
+        onClear={() => change({ [field]: undefined })}
+      >
+        {chosen.values.length > 0 ? listed(lower) : none}
+      </SetChoice>
+    </>
+  );
+}
