@@ -80,7 +80,7 @@ class Standings(FigureKind):
             parts_name="reading" if column == "followers" else "sum",
             what=study.age_words if is_of_posts else "", interval_of="the posts as a sample",
             counted=f"{figure.n:,} posts" if is_of_posts else "",
-            missing=f"{figure.missing:,} posts are too young, or were not read then." if figure.missing else "",
+            missing=_too_young(figure.missing), of_profile=int(cell_parts(cell)[0]),
             note="From public figures alone, so that all are measured alike.",
             behind=Behind(path=f"results/posts?profile={cell_parts(cell)[0]}", name="Its posts"),
         )  # fmt: skip
@@ -102,6 +102,14 @@ class Standings(FigureKind):
         for column, (name, _, _) in COLUMNS.items():
             head += [name, "low", "high"] if column.startswith("interactions") else [name]
         return Sheet(name="profiles", head=head, rows=rows, definitions=made.definitions, about=about(study))
+
+
+def _too_young(posts: int) -> str:
+    if not posts:
+        return ""
+    return f"{posts:,} posts are too young, or were not read then." if posts > 1 else (
+        "1 post is too young, or was not read then."
+    )  # fmt: skip
 
 
 def _cells(profile: Any, standing: Standing) -> list[Cell]:

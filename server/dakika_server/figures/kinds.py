@@ -103,7 +103,7 @@ class Basis:
     """How one figure is made: what it means, its parts and what is done with them, what is missing.
 
     tree is what a formula's parts stand in. is_counted_here: counted by this installation, so that no network's
-    silence and no reading's age touches it.
+    silence and no reading's age touches it. of_profile: the one profile that it is of, where it is not of all studied.
     """
 
     key: str
@@ -127,6 +127,7 @@ class Basis:
     related: Sequence[Related] = ()
     behind: Behind | None = None
     is_counted_here: bool = False
+    of_profile: int | None = None
 
     @property
     def worked_out(self) -> float | None:

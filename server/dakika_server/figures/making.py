@@ -30,14 +30,15 @@ def basis_of(kind: FigureKind, study: Study, params: dict[str, Any], cell: str, 
     if kind.is_of_whole_days:
         study = study.of_whole_days()
     basis = kind.basis(study, params, cell)
+    profiles = [p for p in study.profiles if basis.of_profile in (None, p.pk)]
     # What is counted here no network's silence touches.
     holes = "" if basis.is_counted_here else holes_in(
-        study.brand, study.profiles, study.period.first, study.period.last, now
+        study.brand, profiles, study.period.first, study.period.last, now
     )  # fmt: skip
     return {
         **vars(basis), "study": sentence(study), "period": study.period, "compared": study.compared, "holes": holes,
-        "time_zone": study.brand.time_zone, "as_of": freshest(study.profile_ids),
-        "profiles": [f"{p.name} · {network_name(p.network)}" for p in study.profiles],
+        "time_zone": study.brand.time_zone, "as_of": freshest([p.pk for p in profiles]),
+        "profiles": [f"{p.name} · {network_name(p.network)}" for p in profiles],
     }  # fmt: skip
 
 

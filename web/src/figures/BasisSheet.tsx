@@ -10,6 +10,7 @@ import { leadingTo } from "./leading";
 import { Parts } from "./Parts";
 import { type Basis, type Of, useBasis } from "./queries";
 import { RelatedList } from "./RelatedList";
+import { partsTitle } from "./rules";
 
 /** How a figure is made, whichever it is: definition, parts and what is done with them, what is missing, how old. */
 export function BasisSheet({ of, onClose }: { of: Of | null; onClose: () => void }) {
@@ -21,7 +22,7 @@ export function BasisSheet({ of, onClose }: { of: Of | null; onClose: () => void
     <Sheet
       isOpen={of !== null}
       onClose={onClose}
-      title={b ? `${[b.name, b.what].filter(Boolean).join(" ")}: how it is made` : "How it is made"}
+      title={b ? `${titled([b.name, b.what].filter(Boolean).join(" "))}: how it is made` : "How it is made"}
     >
       {basis.error ? (
         <Failed error={basis.error} onRetry={() => basis.refetch()} />
@@ -33,6 +34,8 @@ export function BasisSheet({ of, onClose }: { of: Of | null; onClose: () => void
     </Sheet>
   );
 }
+
+const titled = (name: string) => name.charAt(0).toUpperCase() + name.slice(1);
 
 function Told({ basis: b }: { basis: Basis }) {
   const { brand } = useBrand();
@@ -56,7 +59,7 @@ function Told({ basis: b }: { basis: Basis }) {
           </Entry>
         )}
         {b.parts.length > 0 && (
-          <Entry name={`Its parts${b.parts_name ? `, by ${b.parts_name}` : ""}`}>
+          <Entry name={partsTitle(b)}>
             <Parts basis={b} />
           </Entry>
         )}

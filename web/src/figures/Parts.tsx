@@ -13,28 +13,33 @@ export function Parts({ basis }: { basis: Basis }) {
   const lines = linesOf(basis);
   const shown = isWhole || lines.length <= SHOWN + 1 ? lines : lines.slice(0, SHOWN);
   const max = Math.max(0.0001, ...lines.map((line) => line.share ?? 0));
+  const hasShares = lines.length > 1 && lines.some((line) => line.share !== null);
   const done = doneWith(basis);
   return (
     <>
       {done && <p className="label">{done}.</p>}
-      <ul>
-        {shown.map((line) => (
-          <li key={line.key} className="rowline flex items-center justify-between gap-3 py-1">
-            <span className="min-w-0 flex-1">
-              <Cut>{line.name}</Cut>
-            </span>
-            {line.share !== null && (
-              <>
-                <CellBar value={line.share} max={max} />
-                <span className="label w-20 text-right">{line.hint}</span>
-              </>
-            )}
-            <b className="text-right">{line.text}</b>
-          </li>
-        ))}
-      </ul>
+      <table className="w-full table-fixed">
+        <tbody>
+          {shown.map((line) => (
+            <tr key={line.key} className="rowline h-7">
+              <td className="pr-3">
+                <Cut>{line.name}</Cut>
+              </td>
+              {hasShares && (
+                <>
+                  <td className="w-[72px]">
+                    <CellBar value={line.share} max={max} />
+                  </td>
+                  <td className="label w-[84px] text-right">{line.hint}</td>
+                </>
+              )}
+              <td className="w-[88px] text-right font-semibold">{line.text}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
       {shown.length < lines.length && (
-        <button type="button" className="under mt-1 hover:text-berry" onClick={() => setWhole(true)}>
+        <button type="button" className="under mt-1 h-6 hover:text-berry" onClick={() => setWhole(true)}>
           {plural(lines.length - shown.length, "part")} more
         </button>
       )}

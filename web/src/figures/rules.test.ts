@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { leadingTo } from "./leading";
-import { doneWith, linesOf } from "./rules";
+import { doneWith, linesOf, partsTitle } from "./rules";
 
 const part = (name: string, value: number, weight = 1) => ({ key: name, name, value, weight });
 
@@ -29,6 +29,14 @@ describe("the parts of a figure", () => {
   it("promises to say what is done with several, and nothing of one", () => {
     expect(doneWith({ rule: "ratio", parts: [part("a", 1), part("b", 2)] })).toBe("The first divided by the second");
     expect(doneWith({ rule: "sum", parts: [part("a", 1)] })).toBe("");
+  });
+});
+
+describe("what parts are called", () => {
+  it("promises a name for what is added, and none for the sides of a rate", () => {
+    expect(partsTitle({ rule: "sum", parts_name: "network" })).toBe("Its parts, by network");
+    expect(partsTitle({ rule: "ratio", parts_name: "sum" })).toBe("Its parts");
+    expect(partsTitle({ rule: "sum", parts_name: "side" })).toBe("Its parts");
   });
 });
 

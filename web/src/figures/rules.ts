@@ -44,3 +44,10 @@ const DONE: Record<Basis["rule"], string> = {
 export function doneWith(basis: Pick<Basis, "rule" | "parts">): string {
   return basis.parts.length < 2 ? "" : DONE[basis.rule];
 }
+
+/** What the parts are, above them: networks or weeks are named, what stands above and below a rate is not. */
+export function partsTitle(basis: Pick<Basis, "rule" | "parts_name">): string {
+  const isAdded = basis.rule === "sum" || basis.rule === "mean" || basis.rule === "geometric_mean";
+  const isThing = basis.parts_name && !["sum", "side", "factor"].includes(basis.parts_name);
+  return isAdded && isThing ? `Its parts, by ${basis.parts_name}` : "Its parts";
+}

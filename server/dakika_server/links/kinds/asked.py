@@ -1,12 +1,12 @@
-"""Whose clicks a figure of links is of, and how they stand by month."""
+"""Whose clicks a figure of links is of, and how they stand by week or month."""
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from dakika_core.metrics.basis import Part
 from dakika_core.values.period import Period
 from django.db.models import QuerySet, Sum
-from django.db.models.functions import TruncMonth
+from django.db.models.functions import TruncMonth, TruncWeek
 from rest_framework import serializers
 
 from dakika_server.figures.kinds import Behind
@@ -43,23 +43,38 @@ def spans_of(study: Study) -> tuple[Period, Period]:
     return begun_days(study.period, study.compared, study.today)
 
 
-def months_of(period: Period) -> list[Period]:
-    """A period cut at the ends of months."""
+# Longer periods are told by month, shorter ones by week (ISO 8601: from Monday on).
+LONG_DAYS = 92
+
+
+def step_of(period: Period) -> str:
+    """By what a sum over a period is told: "week" or "month"."""
+    return "week" if period.days <= LONG_DAYS else "month"
+
+
+def steps_of(period: Period) -> list[Period]:
+    """A period cut at the ends of its weeks or months."""
     found, first = [], period.first
     while first <= period.last:
-        end = date(first.year + first.month // 12, first.month % 12 + 1, 1)
-        last = min(period.last, date.fromordinal(end.toordinal() - 1))
+        if step_of(period) == "week":
+            end = first + timedelta(days=7 - first.weekday())
+        else:
+            end = date(first.year + first.month // 12, first.month % 12 + 1, 1)
+        last = min(period.last, end - timedelta(days=1))
         found.append(Period(first=first, last=last, zone=period.zone))
         first = end
     return found
 
 
-def month_part(month: date, value: float) -> Part:
-    """A month's part of a sum."""
-    return Part(key=f"{month:%Y-%m}", name=f"{month:%B %Y}", value=value)
+def step_part(first: date, step: str, value: float) -> Part:
+    """A week's or month's part of a sum."""
+    name = f"{first:%B %Y}" if step == "month" else f"week of {first.day} {first:%B %Y}"
+    return Part(key=first.isoformat(), name=name, value=value)
 
 
-def by_month(rows: QuerySet[Any], column: str, day: str = "day") -> list[Part]:
-    """A sum over rows, by month of their day."""
-    sums = rows.annotate(month=TruncMonth(day)).values("month").annotate(total=Sum(column)).order_by("month")
-    return [month_part(row["month"], float(row["total"])) for row in sums if row["total"]]
+def by_step(rows: QuerySet[Any], period: Period, column: str) -> list[Part]:
+    """A sum over rows of a period, by the week or month of their day."""
+    step = step_of(period)
+    cut = TruncWeek("day") if step == "week" else TruncMonth("day")
+    sums = rows.annotate(step=cut).values("step").annotate(total=Sum(column)).order_by("step")
+    return [step_part(row["step"], step, float(row["total"])) for row in sums if row["total"]]

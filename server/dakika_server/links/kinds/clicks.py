@@ -10,7 +10,16 @@ from django.db.models import Sum
 
 from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, Series, cell_of
 from dakika_server.figures.study import Study
-from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, month_part, months_of, scope_of, spans_of
+from dakika_server.links.kinds.asked import (
+    BEHIND,
+    PEOPLE,
+    LinksParameters,
+    scope_of,
+    spans_of,
+    step_of,
+    step_part,
+    steps_of,
+)
 from dakika_server.links.models import ClickDay, TrackedLink
 from dakika_server.links.queries import Figures, Scope, figures_of
 from dakika_server.links.queries.figures import visitors_in
@@ -51,13 +60,13 @@ class Clicks(FigureKind):
         )  # fmt: skip
 
     def basis(self, study: Study, params: dict[str, Any], cell: str) -> Basis:
-        """By the networks that the links were made for; people by month."""
+        """By the networks that the links were made for; people by week or month."""
         made = cell_of(self.compute(study, params), cell)
         scope, (begun, _) = scope_of(study, params), spans_of(study)
         rule, what = Rule.SUM, "network"
         if cell == "visitors":
-            what = "month"
-            parts = [month_part(month.first, float(visitors_in(scope, month))) for month in months_of(begun)]
+            what = step_of(begun)
+            parts = [step_part(one.first, what, float(visitors_in(scope, one))) for one in steps_of(begun)]
         elif cell == "ratio":
             rule, what = Rule.RATIO, "side"
             sides = (study.period, study.compared) if (days := study.whole_days) else ()

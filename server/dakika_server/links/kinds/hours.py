@@ -9,12 +9,12 @@ from django.db import connection
 
 from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, Series, cell_of
 from dakika_server.figures.study import Study
-from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, month_part, scope_of
+from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, scope_of, step_of, step_part
 from dakika_server.links.queries.figures import hours_of_week
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 _OF_HOUR = """
-SELECT date_trunc('month', hour AT TIME ZONE %(zone)s)::date, sum(people) FROM links_clickhour
+SELECT date_trunc(%(step)s, hour AT TIME ZONE %(zone)s)::date, sum(people) FROM links_clickhour
 WHERE brand_id = %(brand)s AND link_id = ANY(%(links)s) AND hour >= %(start)s AND hour < %(end)s
     AND extract(isodow FROM hour AT TIME ZONE %(zone)s) = %(weekday)s
     AND extract(hour FROM hour AT TIME ZONE %(zone)s) = %(hour)s
@@ -43,7 +43,7 @@ class Hours(FigureKind):
         )
 
     def basis(self, study: Study, params: dict[str, Any], cell: str) -> Basis:
-        """An hour by month."""
+        """An hour by week or month."""
         made = cell_of(self.compute(study, params), cell)
         weekday, _, hour = cell.partition("-")
         scope, period = scope_of(study, params), study.period
@@ -52,11 +52,11 @@ class Hours(FigureKind):
                 _OF_HOUR,
                 {"zone": str(period.zone), "brand": study.brand.pk, "start": period.start, "end": period.end,
                  "links": [0] if scope.links is None else list(scope.links), "weekday": int(weekday) + 1,
-                 "hour": int(hour)},
+                 "hour": int(hour), "step": step_of(period)},
             )  # fmt: skip
-            parts = [month_part(month, float(total)) for month, total in cursor.fetchall() if total]
+            parts = [step_part(first, step_of(period), float(total)) for first, total in cursor.fetchall() if total]
         return Basis(
             key=cell, name=f"Clicks, {made.name}", unit=Unit.COUNT, definition=PEOPLE, figure=made.now, rule=Rule.SUM,
-            parts=parts, parts_name="month", is_counted_here=True, behind=BEHIND, what="on our links",
+            parts=parts, parts_name=step_of(period), is_counted_here=True, behind=BEHIND, what="on our links",
             note="Hours are those of the brand's clocks.",
         )  # fmt: skip

@@ -9,7 +9,7 @@ from dakika_core.values.figure import Figure
 from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, cell_key, cell_of, cell_parts
 from dakika_server.figures.sheets import Row, Sheet, about
 from dakika_server.figures.study import Study
-from dakika_server.links.kinds.asked import PEOPLE, LinksParameters, by_month, scope_of, spans_of
+from dakika_server.links.kinds.asked import PEOPLE, LinksParameters, by_step, scope_of, spans_of, step_of
 from dakika_server.links.models import ClickDay
 from dakika_server.links.queries import links_of
 from dakika_server.links.queries.links import counted
@@ -42,7 +42,7 @@ class Links(FigureKind):
         )  # fmt: skip
 
     def basis(self, study: Study, params: dict[str, Any], cell: str) -> Basis:
-        """A link's count by month."""
+        """A link's count by week or month."""
         made = cell_of(self.compute(study, params), cell)
         pk, column = cell_parts(cell)
         begun, _ = spans_of(study)
@@ -51,7 +51,7 @@ class Links(FigureKind):
         )
         return Basis(
             key=cell, name=made.name, unit=Unit.COUNT, definition=PEOPLE, figure=made.now, before=made.before,
-            rule=Rule.SUM, parts=by_month(rows, column), parts_name="month", is_counted_here=True,
+            rule=Rule.SUM, parts=by_step(rows, begun, column), parts_name=step_of(begun), is_counted_here=True,
             behind=Behind(path=f"links/{pk}", name="The link"), what="on our links",
         )  # fmt: skip
 

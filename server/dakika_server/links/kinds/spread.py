@@ -10,7 +10,7 @@ from rest_framework import serializers
 
 from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, cell_key, cell_of, cell_parts
 from dakika_server.figures.study import Study
-from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, by_month, scope_of, spans_of
+from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, by_step, scope_of, spans_of, step_of
 from dakika_server.links.models import ClickDay, ClickSpread, TrackedLink
 from dakika_server.links.queries import Scope
 from dakika_server.links.queries.figures import DIMENSIONS, spreads_of
@@ -46,7 +46,7 @@ class Spread(FigureKind):
         return FigureSet(title=f"Clicks by {dimension}", cells=cells, definitions=[("clicks", PEOPLE)])
 
     def basis(self, study: Study, params: dict[str, Any], cell: str) -> Basis:
-        """By month, or by the links that it is said of."""
+        """By week or month, or by the links that it is said of."""
         made = cell_of(self.compute(study, params), cell)
         value, _ = cell_parts(cell)
         scope, (begun, _) = scope_of(study, params), spans_of(study)
@@ -57,7 +57,7 @@ class Spread(FigureKind):
             rows = ClickSpread.objects.filter(
                 **scope.sums, dimension=dimension, value=value, day__gte=begun.first, day__lte=begun.last
             )
-            what, parts = "month", by_month(rows, "count")
+            what, parts = step_of(begun), by_step(rows, begun, "count")
         return Basis(
             key=cell, name=f"{made.name}, clicks", unit=Unit.COUNT, definition=PEOPLE, figure=made.now,
             before=made.before, rule=Rule.SUM, parts=parts, parts_name=what, is_counted_here=True, behind=BEHIND,

@@ -106,7 +106,7 @@ describe("the summary", () => {
     ).toContain("/site/sites");
     expect(within(sheet).getByRole("link", { name: "Clicks in posts" }).getAttribute("href")).toContain("profile=4");
     expect(within(sheet).getByText("sum over 0 = 0")).toBeTruthy();
-    expect(within(sheet).getByText("made for no network").closest("li")?.textContent).toContain("25%");
+    expect(within(sheet).getByText("made for no network").closest("tr")?.textContent).toContain("25%");
     expect(within(sheet).getByText(/On 2 days nothing/)).toBeTruthy();
     expect(within(sheet).getByRole("link", { name: "The links behind it" }).getAttribute("href")).toContain("/links");
     expect(server.sent("GET /figures/results.course/basis")[0]?.query.get("cell")).toBe("visits");
