@@ -98,6 +98,7 @@ def _greet(stack: Stack) -> None:
         "             or     guest@ninthbell.example (may only look)\n"
         "  Password          half past nine\n"
         f"  Networks' side    http://127.0.0.1:{stack.standins_port}/sites/orreryhouse\n"
+        f"  Letters it sends  http://127.0.0.1:{stack.standins_port}/mail\n"
         "  Ctrl-C stops.\n",
         flush=True,
     )

@@ -21,7 +21,7 @@ from scripts.running import end_with_parent
 from scripts.steps import StepError, run, step
 
 STOP_SECONDS = 25.0
-LINKS_PORT_APART = 40
+LINKS_PORT_APART, EVENTS_PORT_APART, MAIL_PORT_APART = 40, 60, 25
 BEGUN = "begun"
 # An empty database with all tables, from which others are copied: migrating takes ten times as long.
 TABLES = "dakika_tables"
@@ -58,6 +58,8 @@ class Stack:
     web_port: int = 0
     links_port: int = 0
     standins_port: int = 0
+    events_port: int = 0
+    mail_port: int = 0
     last_standins_port: int = 0
     processes: dict[str, subprocess.Popen[bytes]] = field(default_factory=dict)
 
@@ -70,6 +72,11 @@ class Stack:
     def links_address(self) -> str:
         """Where short addresses stand."""
         return f"http://127.0.0.1:{self.links_port}"
+
+    @property
+    def events_address(self) -> str:
+        """Where browsers listen to what changed; nothing changes by itself without a worker."""
+        return f"http://127.0.0.1:{self.events_port}" if self.has_worker else ""
 
     @property
     def links_folder(self) -> Path:
@@ -89,8 +96,13 @@ class Stack:
         self.web_port = take_port(last.get("web", self.first_web_port), f"{holder}:web")
         self.links_port = take_port(last.get("links", self.first_web_port + LINKS_PORT_APART), f"{holder}:links")
         self.standins_port = take_port(last.get("standins", self.first_standins_port), f"{holder}:standins")
+        self.events_port = take_port(last.get("events", self.first_web_port + EVENTS_PORT_APART), f"{holder}:events")
+        self.mail_port = take_port(last.get("mail", self.first_standins_port + MAIL_PORT_APART), f"{holder}:mail")
         self.last_standins_port = last.get("standins", self.standins_port)
-        noted.write_text(json.dumps({"web": self.web_port, "links": self.links_port, "standins": self.standins_port}))
+        noted.write_text(json.dumps({
+            "web": self.web_port, "links": self.links_port, "standins": self.standins_port,
+            "events": self.events_port, "mail": self.mail_port,
+        }))  # fmt: skip
 
     def environment(self) -> dict[str, str]:
         """Everything that the processes need to know."""
@@ -108,6 +120,10 @@ class Stack:
             "DAKIKA_LINKS_FOLDER": str(self.links_folder),
             "DAKIKA_STANDINS_ADDRESS": f"http://127.0.0.1:{self.standins_port}",
             "DAKIKA_STANDINS_STATE": str(self.standins_state),
+            "DAKIKA_STANDINS_MAIL_PORT": str(self.mail_port),
+            "DAKIKA_EVENTS_ADDRESS": self.events_address,
+            "DAKIKA_SMTP": f"127.0.0.1:{self.mail_port}",
+            "DAKIKA_MAIL_FROM": "Dakika <dakika@ninthbell.example>",
             # Two cores: one thread each is faster than arithmetic that fights for them.
             "OMP_NUM_THREADS": "1",
             "OPENBLAS_NUM_THREADS": "1",
@@ -133,6 +149,7 @@ class Stack:
         }  # fmt: skip
         if self.has_worker:
             found["worker"] = [*manage, "work"]
+            found["events"] = [str(PYTHON), "-m", "dakika_server.notices.events", "--port", str(self.events_port)]
         return found
 
     def manage(self, *arguments: str, advice: str) -> None:
@@ -217,6 +234,8 @@ class Stack:
                 self.start(name)
         self.wait_for(f"{self.links_address}/health", "links")
         self.wait_for(f"{self.address}/health", "web")
+        if "events" in self.processes:
+            self.wait_for(f"{self.events_address}/health", "events")
 
     def stop(self) -> None:
         """SIGTERM in the opposite order of starting; SIGKILL for who does not listen."""

@@ -12,6 +12,7 @@ from starlette.applications import Starlette
 from dakika_standins.audience import live
 from dakika_standins.control import control_routes
 from dakika_standins.fediverse import fediverse_routes
+from dakika_standins.mail import Catcher, catching, mail_routes
 from dakika_standins.networks.brevi.api import brevi_routes
 from dakika_standins.networks.commons.api import commons_routes
 from dakika_standins.networks.corkboard.api import corkboard_routes
@@ -30,21 +31,23 @@ NETWORKS = (
 )  # fmt: skip
 
 
-def create_app(state: State, *, has_audience: bool = True) -> Starlette:
+def create_app(state: State, *, has_audience: bool = True, mail_port: int = 0) -> Starlette:
     """Put the application together around a state."""
 
     @asynccontextmanager
     async def life(app: Starlette) -> AsyncIterator[None]:
         people = asyncio.create_task(live(state)) if has_audience else None
-        yield
+        async with catching(app.state.mail, mail_port):
+            yield
         if people:
             people.cancel()
 
-    routes = [*control_routes(), *fediverse_routes(), *drawing_routes(), *site_routes()]
+    routes = [*control_routes(), *fediverse_routes(), *drawing_routes(), *site_routes(), *mail_routes()]
     for network in NETWORKS:
         routes += network()
     app = Starlette(routes=routes, lifespan=life)
     app.state.world = state
+    app.state.mail = Catcher()
     return app
 
 
@@ -52,4 +55,7 @@ def from_environment() -> Starlette:
     """The application as the supervisor starts it."""
     fixed = os.environ.get("DAKIKA_FIXED_NOW")
     path = Path(os.environ.get("DAKIKA_STANDINS_STATE", ".dakika/standins.json"))
-    return create_app(State(path, fixed_now=datetime.fromisoformat(fixed) if fixed else None), has_audience=not fixed)
+    return create_app(
+        State(path, fixed_now=datetime.fromisoformat(fixed) if fixed else None), has_audience=not fixed,
+        mail_port=int(os.environ.get("DAKIKA_STANDINS_MAIL_PORT") or 0),
+    )  # fmt: skip

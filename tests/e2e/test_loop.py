@@ -68,10 +68,15 @@ def test_the_period_moves_by_keyboard_and_stays_in_the_address(page: Page, stack
     page.get_by_role("slider", name=re.compile("Period begins")).focus()
     page.keyboard.press("ArrowLeft")
     expect(page).to_have_url(re.compile("first=2026-09-30"))
-    page.get_by_role("button", name="Format studied").click()
-    page.get_by_role("menuitemradio", name="Short video").click()
+    formats = page.get_by_role("button", name="Formats studied")
+    formats.click()
+    page.get_by_role("menuitemcheckbox", name="Short video").click()
     expect(page).to_have_url(re.compile("format=short_video"))
-    expect(page.get_by_role("button", name="Format studied")).to_have_text("short video")
+    page.get_by_role("menuitemcheckbox", name="Image").click()
+    page.get_by_role("menuitemcheckbox", name="everything but these").click()
+    expect(page).to_have_url(re.compile("format=%21image%2Cshort_video"))
+    page.keyboard.press("Escape")
+    expect(formats).to_have_text("image or short video")
 
 
 def test_connect_a_page_refuse_a_person_and_follow_competitors(page: Page, stack: Stack) -> None:

@@ -32,6 +32,20 @@ ALLOWED_HOSTS = os.environ.get("DAKIKA_HOSTS", "127.0.0.1,localhost").split(",")
 PUBLIC_ADDRESS = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "http://127.0.0.1:8000")
 LINKS_ADDRESS = os.environ.get("DAKIKA_LINKS_ADDRESS", "http://127.0.0.1:8200")
 COUNTRIES_FILE = os.environ.get("DAKIKA_COUNTRIES_FILE", "")
+# Where browsers listen to what changed; without it they ask now and then.
+EVENTS_ADDRESS = os.environ.get("DAKIKA_EVENTS_ADDRESS", "")
+# The mail server; without one letters stay in the outbox and are told to have failed.
+EMAIL_HOST, _, _mail_port = os.environ.get("DAKIKA_SMTP", "localhost:25").partition(":")
+EMAIL_PORT = int(_mail_port or 25)
+EMAIL_HOST_USER = os.environ.get("DAKIKA_SMTP_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("DAKIKA_SMTP_PASSWORD", "")
+# "starttls", "tls" from the first byte, or nothing: within a machine alone.
+EMAIL_USE_TLS = os.environ.get("DAKIKA_SMTP_SECURITY") == "starttls"
+EMAIL_USE_SSL = os.environ.get("DAKIKA_SMTP_SECURITY") == "tls"
+EMAIL_TIMEOUT = 20
+DEFAULT_FROM_EMAIL = os.environ.get("DAKIKA_MAIL_FROM", "Dakika <dakika@localhost>")
+# Places of the worker by queue, "collect=12,render=2", over the usual ones (jobs/places.py).
+WORKER_PLACES = os.environ.get("DAKIKA_WORKER_PLACES", "")
 # Where the stand-ins run, and nowhere else: the one address inside that is called.
 STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "")
 # Folders with definition files and connectors of further networks, beside our own.
@@ -57,6 +71,7 @@ INSTALLED_APPS = [
     "dakika_server.shared",
     "dakika_server.accounts",
     "dakika_server.brands",
+    "dakika_server.notices",
     "dakika_server.printing",
     "dakika_server.networks",
     "dakika_server.sources",

@@ -14,6 +14,7 @@ from dakika_server.links.kinds import KINDS
 from dakika_server.links.models import LinkUse
 from dakika_server.links.permissions import ROWS
 from dakika_server.links.uses import find_uses
+from dakika_server.notices.changes import watch
 from dakika_server.results.brought import brought
 from dakika_server.shared.areas import Area
 from dakika_server.sources.collect import collected
@@ -49,6 +50,14 @@ def _sum_anew(brand: Brand) -> None:
 
 
 def _connect() -> None:
+    watch(
+        {
+            "links_trackedlink": "links",
+            "links_clickday": "links",
+            "links_linkpage": "pages",
+            "links_linksettings": "rules",
+        }
+    )
     permit(ROWS)
     register(*KINDS)
     brought.add("links", clicks_brought)

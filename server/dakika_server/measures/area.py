@@ -6,6 +6,7 @@ from dakika_server.measures.changes import ask_brand_anew
 from dakika_server.measures.jobs import measure
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.measures.models import PostDay, PostMeasure
+from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
 from dakika_server.sources.collect import collected
 from dakika_server.sources.forget import posts_forgotten
@@ -28,6 +29,7 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
+    watch({"measures_profilemeasured": "posts"})
     collected.add("measures", _measure_now)
     zone_changed.add("measures", _measure_brand_anew)
     posts_forgotten.add("measures", _forget_posts)

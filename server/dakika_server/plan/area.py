@@ -3,6 +3,7 @@
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.notices.changes import Watched, watch
 from dakika_server.plan import jobs
 from dakika_server.plan.models import Version
 from dakika_server.plan.overview import part_of
@@ -12,12 +13,15 @@ from dakika_server.shared.areas import Area
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.timing.planned import times_taken
 
+BRAND_OF_VERSION = "(SELECT brand_id FROM plan_plannedpost WHERE id = touched.planned_post_id)"
+
 
 def _forget_posts(post_ids: list[int]) -> None:
     Version.objects.filter(post_id__in=post_ids).update(post=None)
 
 
 def _connect() -> None:
+    watch({"plan_plannedpost": "plan", "plan_version": Watched(thing="plan", brand=BRAND_OF_VERSION)})
     permit(ROWS)
     add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)

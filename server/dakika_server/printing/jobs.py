@@ -8,7 +8,7 @@ from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 
 
-@app.task(queue="printing", name="printing.print_one")
+@app.task(queue="render", name="printing.print_one")
 @in_database
 def print_one(page_id: int) -> None:
     """Print a page somebody asked for."""

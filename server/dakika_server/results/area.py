@@ -3,8 +3,11 @@
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.figures.kinds import register
+from dakika_server.notices.changes import watch
+from dakika_server.notices.schedules import DUE
 from dakika_server.results.kinds import KINDS
 from dakika_server.results.models import PostTag
+from dakika_server.results.morning import MORNING
 from dakika_server.results.overview import part_of
 from dakika_server.results.permissions import ROWS
 from dakika_server.results.tagging import apply_rules
@@ -23,7 +26,9 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
+    watch({"results_finding": "findings", "results_tag": "tags", "results_ownmetric": "metrics"})
     permit(ROWS)
+    DUE.add("findings", MORNING)
     register(*KINDS)
     collected.add("results", _tag_now)
     posts_forgotten.add("results", _forget_posts)

@@ -17,7 +17,7 @@ from dakika_server.shared.hooks import Hook
 
 POLICY = (
     "default-src 'self'; img-src 'self' data: {pictures}; style-src 'self' 'unsafe-inline'; font-src 'self' data:; "
-    "frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
+    "connect-src 'self'{events}; frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
 )
 
 
@@ -45,7 +45,10 @@ def content_security_policy(
     get_response: Callable[[HttpRequest], HttpResponse],
 ) -> Callable[[HttpRequest], HttpResponse]:
     """Middleware: only our own scripts; pictures from where the networks have theirs."""
-    policy = POLICY.format(pictures=" ".join(sorted(set(itertools.chain(*picture_sources())))))
+    policy = POLICY.format(
+        pictures=" ".join(sorted(set(itertools.chain(*picture_sources())))),
+        events=f" {settings.EVENTS_ADDRESS}" if settings.EVENTS_ADDRESS else "",
+    )
 
     def middleware(request: HttpRequest) -> HttpResponse:
         response = get_response(request)

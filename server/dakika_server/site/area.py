@@ -5,6 +5,7 @@ from typing import Any
 from dakika_server.accounts.permissions import permit
 from dakika_server.figures.kinds import register
 from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.notices.changes import watch
 from dakika_server.results.brought import brought
 from dakika_server.results.related import related_elsewhere
 from dakika_server.shared.areas import Area
@@ -30,6 +31,7 @@ def _take_out(cursor: Any, import_id: int) -> int:
 
 
 def _connect() -> None:
+    watch({"site_site": "sites", "site_goal": "sites", "site_conversion": "sites", "site_accesslog": "sites"})
     permit(ROWS)
     register(*KINDS)
     add_waiting(jobs.WAITING)

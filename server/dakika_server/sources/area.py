@@ -3,13 +3,20 @@
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
 from dakika_server.sources import jobs
 from dakika_server.sources.overview import part_of
 from dakika_server.sources.permissions import ROWS
 
+_WATCHED = {
+    "sources_collectionrun": "sources", "sources_profile": "sources", "sources_connection": "sources",
+    "sources_import": "files", "sources_feed": "feeds",
+}  # fmt: skip
+
 
 def _connect() -> None:
+    watch(_WATCHED)
     permit(ROWS)
     add_waiting(jobs.WAITING)
     overview_parts.add("sources", part_of)

@@ -21,7 +21,8 @@ export type Thing =
   | "plan"
   | "files"
   | "feeds"
-  | "choices";
+  | "choices"
+  | "notices";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -30,6 +31,7 @@ const MADE_OF = {
   brand: ["brand"],
   overview: ["sources", "posts", "findings", "plan", "links", "sites"],
   preferences: ["choices"],
+  notifications: ["notices"],
   campaigns: ["campaigns"],
   tags: ["tags"],
   metrics: ["metrics"],

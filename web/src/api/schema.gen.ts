@@ -390,6 +390,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/notifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The newest first. */
+        get: operations["list_notifications"];
+        put?: never;
+        /** @description Take some or all as read. */
+        post: operations["read_notifications"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/overview": {
         parameters: {
             query?: never;
@@ -1490,6 +1508,23 @@ export interface paths {
         };
         /** @description A profile's week: effect by hour with its uncertainty, presence, posts, proposals. */
         get: operations["read_timing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description For all brands that one may look at; good for a minute. */
+        get: operations["read_ticket"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2968,6 +3003,23 @@ export interface components {
             text: string;
             path: string;
         };
+        /** @description Something that one is told. */
+        Notification: {
+            id: number;
+            /** Format: date-time */
+            at: string;
+            kind: string;
+            text: string;
+            detail: string;
+            path: string;
+            /** @description Whether it was read. */
+            readonly is_read: boolean;
+        };
+        /** @description The newest of a person's notifications. */
+        Notifications: {
+            unread: number;
+            notifications: components["schemas"]["Notification"][];
+        };
         /** @enum {unknown} */
         NullEnum: null;
         /** @description What a network gives beside posts and counters, for one's own profiles. */
@@ -3521,6 +3573,10 @@ export interface components {
             steps: components["schemas"]["Step"][];
             title: string;
         };
+        /** @description Which are read; all of them where none are named. */
+        ReadRequest: {
+            ids?: number[];
+        };
         /** @description One observation. */
         Reading: {
             /** Format: date-time */
@@ -3987,6 +4043,11 @@ export interface components {
             /** Format: double */
             index: number | null;
             text: string;
+        };
+        /** @description Where to listen, and with what; an empty address where nothing is told and one must ask. */
+        Ticket: {
+            address: string;
+            ticket: string;
         };
         /** @description The week of a profile. */
         Timing: {
@@ -5532,6 +5593,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownSettings"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_notifications: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notifications"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_notifications: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ReadRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notifications"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -8943,6 +9068,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Timing"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ticket"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -7,6 +7,7 @@ import { useNamedAreas } from "../study/areas";
 import { useBrand } from "../study/brand";
 import { useLine, useSession, useSignOut } from "../study/queries";
 import { carried } from "../study/study";
+import { Bell } from "./Bell";
 import { chooseTheme, chosenTheme, type Theme } from "./theme";
 
 const item = "block w-full cursor-pointer px-3 py-1.5 text-left outline-none data-[highlighted]:bg-wash";
@@ -131,6 +132,7 @@ export function Header({ onPalette }: { onPalette: () => void }) {
         <span title={line.data?.as_of ?? undefined} className="hidden whitespace-nowrap min-[1120px]:inline">
           {line.data?.as_of ? `Data as of ${since(line.data.as_of, now)}` : line.data ? "No data yet" : ""}
         </span>
+        <Bell />
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger
             aria-label={`You: ${session.data?.name ?? ""}`}

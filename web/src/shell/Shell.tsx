@@ -4,6 +4,7 @@ import { BasisProvider } from "../figures/FigureValue";
 import { useParts } from "../study/areas";
 import { BrandProvider, useBrand } from "../study/brand";
 import { useWatchForLater } from "../study/later";
+import { useListening } from "../study/listening";
 import { wrongPeriod } from "../study/study";
 import { Boundary } from "../ui/Boundary";
 import { Button } from "../ui/Button";
@@ -39,6 +40,7 @@ function Frame() {
   const onPalette = useCallback(() => setOpen("palette"), []);
   const onKeys = useCallback(() => setOpen("keys"), []);
   useWatchForLater();
+  useListening();
   useShellKeys(brand.slug, onPalette, onKeys);
   return (
     <div className="flex h-screen flex-col overflow-hidden narrow:block narrow:h-auto narrow:min-h-screen narrow:overflow-visible print:block print:h-auto print:overflow-visible">

@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, hasToken, ProblemError, type Schemas, unwrap } from "../api/client";
 import { keyOf, NETWORKS, SESSION } from "../api/keys";
+import { every } from "../api/live";
 import { addDays, type Day } from "../lib/days";
 import { keptWithin } from "../lib/keep";
 import { useToast } from "../ui/Toast";
@@ -76,7 +77,7 @@ export function useLine(brand: string, days: { first: Day; last: Day } | null = 
     // Drawn by its own days, so that it may stand while it is carried further.
     placeholderData: keptWithin("line", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/line", { params: { path: { brand }, query: days ?? {} } })),
-    refetchInterval: 60_000,
+    refetchInterval: every(60_000),
   });
 }
 
@@ -85,7 +86,7 @@ export function usePlannedAhead(brand: string, first: string, last: string) {
     queryKey: keyOf("plan", brand, first, last),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
-    refetchInterval: 30_000,
+    refetchInterval: every(30_000),
   });
 }
 
@@ -184,3 +185,31 @@ export function useMetrics(brand: string, isOn: boolean) {
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/metrics", { params: { path: { brand } } })),
   });
 }
+
+/** What one is told of a brand. */
+export function useNotifications(brand: string) {
+  return useQuery({
+    queryKey: keyOf("notifications", brand),
+    enabled: useLater(),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/notifications", { params: { path: { brand } } })),
+    refetchInterval: every(60_000),
+  });
+}
+
+/** Take some as read, or all of them. */
+export function useRead(brand: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (ids: number[] | null) =>
+      unwrap(
+        api.POST("/api/brands/{brand}/notifications", {
+          params: { path: { brand } },
+          body: ids === null ? {} : { ids },
+        }),
+      ),
+    onSuccess: (told) => client.setQueryData(keyOf("notifications", brand), told),
+  });
+}
+
+/** A ticket to listen with; an empty address where nothing is told. */
+export const askTicket = () => unwrap(api.GET("/api/events"));

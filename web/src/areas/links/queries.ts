@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
+import { every } from "../../api/live";
 import { keptWithin } from "../../lib/keep";
 import type { Study } from "../../study/study";
 
@@ -21,7 +22,7 @@ type Asked = Pick<Study, "first" | "last" | "compare"> & { network?: string; cam
 export function useLinks(brand: string, asked: Asked) {
   return useQuery({
     queryKey: keyOf("links", brand, asked),
-    refetchInterval: 10_000,
+    refetchInterval: every(10_000),
     queryFn: () =>
       unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand }, query: { ...asked, age: 72 } } })),
   });
@@ -30,7 +31,7 @@ export function useLinks(brand: string, asked: Asked) {
 export function useLink(brand: string, id: number, { first, last, compare }: Study) {
   return useQuery({
     queryKey: keyOf("link", brand, id, first, last, compare),
-    refetchInterval: 2_000,
+    refetchInterval: every(2_000),
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/links/{id}", {

@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
+import { every } from "../../api/live";
 import { keptWithin } from "../../lib/keep";
 
 export type Planned = Schemas["PlannedPost"];
@@ -12,7 +13,7 @@ export type Check = Schemas["Check"];
 export function usePlan(brand: string, first: string, last: string) {
   return useQuery({
     queryKey: keyOf("plan", brand, first, last),
-    refetchInterval: 5_000,
+    refetchInterval: every(5_000),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan", { params: { path: { brand }, query: { first, last } } })),
   });
 }
@@ -21,7 +22,7 @@ export function usePlannedPost(brand: string, id: number | undefined) {
   return useQuery({
     queryKey: keyOf("planned", brand, id),
     enabled: id !== undefined,
-    refetchInterval: 3_000,
+    refetchInterval: every(3_000),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/{id}", { params: { path: { brand, id: id ?? 0 } } })),
   });
 }

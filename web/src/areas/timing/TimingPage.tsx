@@ -99,7 +99,7 @@ function WeekView({ week }: { week: Week }) {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,7fr)_minmax(300px,3fr)]">
       <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="week-title">
-        <div className="flex items-baseline justify-between gap-4">
+        <div className="flex items-baseline justify-between gap-4 narrow:flex-wrap">
           <h1 id="week-title" className="text-[18px] leading-6">
             {headline(week)}
           </h1>

@@ -7,6 +7,7 @@ from contextlib import asynccontextmanager, suppress
 from signal import SIGINT, SIGTERM
 from typing import Any
 
+from django.conf import settings
 from django.core.management.base import BaseCommand
 from procrastinate import App
 from procrastinate.connector import BaseConnector
@@ -15,13 +16,10 @@ from procrastinate.contrib.django.django_connector import DjangoConnector
 from procrastinate.contrib.django.utils import connector_params
 from procrastinate.psycopg_connector import PsycopgConnector
 
+from dakika_server.jobs.places import places
+
 log = logging.getLogger(__name__)
 AGAIN_SECONDS = 3.0
-# Publishing at the minute never waits behind a long collection or a large file: each has places of its own. Nor does
-# a small file wait behind a large one, or behind the figures that are worked out from it.
-PLACES = {
-    ("publish", "upkeep"): 3, ("collect", "feeds"): 6, ("files",): 2, ("measure",): 2, ("bulk",): 1, ("printing",): 1,
-}  # fmt: skip
 
 
 class Command(BaseCommand):
@@ -39,7 +37,8 @@ class Command(BaseCommand):
             asyncio.get_running_loop().add_signal_handler(signal, stop.set)
         async with worker_app() as running:
             takers = [
-                asyncio.ensure_future(_take(running, list(queues), places, stop)) for queues, places in PLACES.items()
+                asyncio.ensure_future(_take(running, list(queues), count, stop))
+                for queues, count in places(settings.WORKER_PLACES).items()
             ]
             await stop.wait()
             # Each finishes what it is at.
@@ -69,7 +68,7 @@ async def worker_app() -> AsyncIterator[App]:
             yield replaced
 
 
-async def _take(running: App, queues: list[str], places: int, stop: asyncio.Event) -> None:
+async def _take(running: App, queues: list[str], count: int, stop: asyncio.Event) -> None:
     """Take jobs of some queues until cancelled. A database that is away ends nothing: it is tried again.
 
     Cancelled, it may end by an error of the database instead: then the event says that it is over.
@@ -77,7 +76,7 @@ async def _take(running: App, queues: list[str], places: int, stop: asyncio.Even
     while not stop.is_set():
         try:
             await running.run_worker_async(
-                queues=queues, name="-".join(queues), concurrency=places, install_signal_handlers=False,
+                queues=queues, name="-".join(queues), concurrency=count, install_signal_handlers=False,
                 fetch_job_polling_interval=1.0, update_heartbeat_interval=5.0, stalled_worker_timeout=20.0,
                 shutdown_graceful_timeout=20.0, delete_jobs="successful",
             )  # fmt: skip

@@ -1,0 +1,35 @@
+"""Places of the worker: which queues are taken together, and how many of their jobs run at once.
+
+Queues are told apart by how long what is asked may wait. Publishing at the minute never waits behind a long collection
+or a large file; nor does a small file wait behind a large one, or behind the figures that are worked out from it.
+"""
+
+from collections.abc import Mapping
+
+# By what waits: letters and what is published at its minute; collecting; what people look on while it is done; figures;
+# what is large; pages for paper.
+PLACES: dict[str, tuple[tuple[str, ...], int]] = {
+    "now": (("publish", "upkeep", "mail"), 3),
+    "collect": (("collect", "feeds"), 6),
+    "files": (("files",), 2),
+    "measure": (("measure",), 2),
+    "bulk": (("bulk",), 1),
+    "render": (("render", "printing"), 1),
+}
+MOST_PLACES = 64
+
+
+def places(asked: str, usual: Mapping[str, tuple[tuple[str, ...], int]] = PLACES) -> dict[tuple[str, ...], int]:
+    """Queues to places, as settings ask ("collect=12,render=2") over the usual ones.
+
+    Raises ValueError for a name that is none, and for a number that is no number of places.
+    """
+    found = {name: count for name, (_, count) in usual.items()}
+    for part in filter(None, (part.strip() for part in asked.split(","))):
+        name, _, count = part.partition("=")
+        if name not in found:
+            raise ValueError(f"there are no places called {name}: {', '.join(found)}")
+        if not count.isascii() or not count.isdigit() or not 1 <= int(count) <= MOST_PLACES:
+            raise ValueError(f"{part} is no number of places from 1 to {MOST_PLACES}")
+        found[name] = int(count)
+    return {queues: found[name] for name, (queues, _) in usual.items()}

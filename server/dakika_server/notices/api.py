@@ -1,0 +1,51 @@
+"""Notices over HTTP."""
+
+from typing import Any
+
+from django.conf import settings
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from dakika_server.accounts.permissions import roles_with
+from dakika_server.brands.models import Membership
+from dakika_server.brands.views import BrandView, read
+from dakika_server.notices.actions import MOST_SHOWN, mark_read
+from dakika_server.notices.models import Notification
+from dakika_server.notices.serializers import NotificationsSerializer, ReadSerializer, TicketSerializer
+from dakika_server.notices.tickets import ticket_for
+
+
+class TicketView(APIView):
+    """A ticket to listen with."""
+
+    @extend_schema(operation_id="read_ticket", responses=TicketSerializer)
+    def get(self, request: Request) -> Response:
+        """For all brands that one may look at; good for a minute."""
+        if not settings.EVENTS_ADDRESS:
+            return Response(TicketSerializer({"address": "", "ticket": ""}).data)
+        person: Any = request.user
+        own = Membership.objects.filter(user=person, role__in=roles_with("brand.read")).select_related("brand")
+        ticket = ticket_for(person, {member.brand_id: member.brand.slug for member in own})
+        return Response(TicketSerializer({"address": settings.EVENTS_ADDRESS, "ticket": ticket}).data)
+
+
+class NotificationsView(BrandView):
+    """What one is told of a brand."""
+
+    is_own_choice = True
+
+    @extend_schema(operation_id="list_notifications", responses=NotificationsSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """The newest first."""
+        person: Any = request.user
+        own = Notification.objects.filter(brand=self.brand, person=person).order_by("-at", "-pk")
+        values = {"unread": own.filter(read_at=None).count(), "notifications": own[:MOST_SHOWN]}
+        return Response(NotificationsSerializer(values).data)
+
+    @extend_schema(operation_id="read_notifications", request=ReadSerializer, responses=NotificationsSerializer)
+    def post(self, request: Request, brand: str) -> Response:
+        """Take some or all as read."""
+        mark_read(request.user, self.brand, read(ReadSerializer, request.data).get("ids"))
+        return self.get(request, brand)

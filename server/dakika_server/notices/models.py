@@ -1,0 +1,85 @@
+"""What goes out: notifications, letters, and when something is due."""
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from dakika_server.brands.models import Brand
+
+
+class Notification(models.Model):
+    """Something that a person is told of a brand, in the application. The same key is told once."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notifications")
+    at = models.DateTimeField()
+    key = models.CharField(max_length=160)
+    kind = models.SlugField(max_length=40)
+    text = models.CharField(max_length=400)
+    detail = models.CharField(max_length=600, blank=True)
+    path = models.CharField(max_length=400, blank=True, help_text="where it leads, below the brand")
+    read_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "person", "key"], name="told_once")]
+        # The list of a person, the newest first.
+        indexes = [models.Index(fields=["person", "brand", "-at"], name="notification_list")]
+
+    def __str__(self) -> str:
+        return self.text
+
+
+class Mail(models.Model):
+    """A letter in the outbox. It stands in the transaction of what it tells of, and goes out once at most.
+
+    Whoever sends it first writes that it is being sent. What broke off between that and the server's answer may have
+    arrived: it is never sent again by itself, but told.
+    """
+
+    class State(models.TextChoices):
+        """Whereabouts it is."""
+
+        WAITING = "waiting"
+        SENDING = "sending"
+        SENT = "sent"
+        FAILED = "failed"
+        UNSURE = "unsure"
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+", null=True)
+    key = models.CharField(max_length=200, unique=True, help_text="the same letter is written once")
+    to = models.EmailField()
+    subject = models.CharField(max_length=200)
+    text = models.TextField()
+    message_id = models.CharField(max_length=200)
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    detail = models.CharField(max_length=300, blank=True, help_text="why it did not go out")
+    made_at = models.DateTimeField()
+    next_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        # The sweeper looks for what is due, and for what broke off.
+        indexes = [
+            models.Index(fields=["next_at"], name="mail_due", condition=Q(state__in=["waiting", "sending"])),
+        ]
+
+    def __str__(self) -> str:
+        return self.subject
+
+
+class Schedule(models.Model):
+    """When something of a brand is due, by its own clock: a rule of RFC 5545 from a local beginning."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="schedules")
+    name = models.SlugField(max_length=60)
+    rule = models.CharField(max_length=200, help_text="RRULE, RFC 5545")
+    begins = models.DateTimeField(help_text="local, kept without a zone: 07:00 stays 07:00 when the clocks change")
+    next_at = models.DateTimeField(null=True, db_index=True)
+    last_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "name"], name="schedule_once")]
+
+    def __str__(self) -> str:
+        return f"{self.brand_id} {self.name}"

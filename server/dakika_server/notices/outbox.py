@@ -1,0 +1,131 @@
+"""Letters go out once at most: written with what they tell of, claimed before they are sent, never twice."""
+
+import logging
+import smtplib
+from contextlib import suppress
+from datetime import timedelta
+from email.utils import make_msgid
+from typing import Any
+from urllib.parse import urlsplit
+
+from django.conf import settings
+from django.core.mail import EmailMessage, get_connection
+
+from dakika_server.brands.models import Brand
+from dakika_server.notices.models import Mail
+from dakika_server.shared import clock
+
+log = logging.getLogger(__name__)
+# Minutes until a server that was away is tried again; then the letter has failed.
+AGAIN_MINUTES = (1, 5, 15, 60, 240)
+# A letter that is being sent for so long has lost its sender.
+BROKEN_OFF = timedelta(minutes=10)
+
+
+def write_mail(*, key: str, to: str, subject: str, text: str, brand: Brand | None = None) -> Mail | None:
+    """Put a letter into the outbox, within the caller's transaction; None where the same was written before."""
+    from dakika_server.notices.jobs import send_mail
+
+    now = clock.now()
+    line = " ".join(subject.split())[:200]
+    mail, is_new = Mail.objects.get_or_create(
+        key=key,
+        defaults={
+            "brand": brand, "to": to, "subject": line, "text": text, "made_at": now, "next_at": now,
+            "message_id": make_msgid(domain=urlsplit(settings.PUBLIC_ADDRESS).hostname or "localhost"),
+        },
+    )  # fmt: skip
+    if not is_new:
+        return None
+    send_mail.defer(mail_id=mail.pk)
+    return mail
+
+
+def deliver(mail_id: int) -> bool:
+    """Send a letter that is due. Whether the server took it."""
+    now = clock.now()
+    claimed = Mail.objects.filter(pk=mail_id, state=Mail.State.WAITING, next_at__lte=now).update(
+        state=Mail.State.SENDING, next_at=now + BROKEN_OFF
+    )
+    if not claimed:
+        return False
+    mail = Mail.objects.get(pk=mail_id)
+    connection = get_connection(timeout=settings.EMAIL_TIMEOUT)
+    try:
+        connection.open()
+    except (OSError, smtplib.SMTPException) as error:
+        # Nothing was said of the letter yet: it may be tried again.
+        _again(mail, f"The mail server cannot be reached: {_said(error)}.")
+        return False
+    try:
+        _send(mail, connection)
+    except smtplib.SMTPRecipientsRefused as error:
+        told = next(iter(error.recipients.values()), (0, b""))
+        _end(mail, Mail.State.FAILED, f"The address was refused: {_words(told[1])}")
+    except smtplib.SMTPResponseException as error:
+        # 4yz asks to come again, 5yz does not (RFC 5321, 4.2.1).
+        _again(mail, f"{error.smtp_code} {_words(error.smtp_error)}", is_final=error.smtp_code >= 500)
+    except smtplib.SMTPServerDisconnected:
+        # It may have been taken before the line went dead.
+        _end(mail, Mail.State.UNSURE, "The mail server broke off before it said whether it had the letter.")
+    except (OSError, smtplib.SMTPException) as error:
+        _end(mail, Mail.State.FAILED, f"The mail server did not take it: {_said(error)}.")
+    else:
+        _end(mail, Mail.State.SENT, "")
+        return True
+    finally:
+        with suppress(OSError, smtplib.SMTPException):
+            connection.close()
+    log.warning("letter %d: %s", mail.pk, mail.detail)
+    return False
+
+
+def _said(error: Exception) -> str:
+    return getattr(error, "strerror", None) or type(error).__name__
+
+
+def _words(said: bytes | str) -> str:
+    text = said.decode("utf-8", "replace") if isinstance(said, bytes) else said
+    return " ".join(text.split())[:200]
+
+
+def _send(mail: Mail, connection: Any) -> None:
+    message = EmailMessage(
+        subject=mail.subject, body=mail.text, to=[mail.to], from_email=settings.DEFAULT_FROM_EMAIL,
+        headers={"Message-ID": mail.message_id, "Auto-Submitted": "auto-generated"},
+        connection=connection,
+    )  # fmt: skip
+    message.send()
+
+
+def _end(mail: Mail, state: str, detail: str) -> None:
+    mail.state, mail.detail, mail.ended_at, mail.attempts = state, detail[:300], clock.now(), mail.attempts + 1
+    mail.save(update_fields=["state", "detail", "ended_at", "attempts"])
+
+
+def _again(mail: Mail, detail: str, *, is_final: bool = False) -> None:
+    """Wait for another try, or give up."""
+    if is_final or mail.attempts >= len(AGAIN_MINUTES):
+        _end(mail, Mail.State.FAILED, detail)
+        return
+    mail.next_at = clock.now() + timedelta(minutes=AGAIN_MINUTES[mail.attempts])
+    mail.state, mail.detail, mail.attempts = Mail.State.WAITING, detail[:300], mail.attempts + 1
+    mail.save(update_fields=["state", "detail", "attempts", "next_at"])
+
+
+def take_up_mail() -> int:
+    """Ask for what is due, and tell of what broke off while it was being sent; how many are asked for."""
+    from dakika_server.notices.jobs import send_mail
+
+    now = clock.now()
+    Mail.objects.filter(state=Mail.State.SENDING, next_at__lt=now).update(
+        state=Mail.State.UNSURE, ended_at=now, detail="Sending broke off: it may have arrived, so it is not sent again."
+    )
+    due = list(
+        Mail.objects.filter(state=Mail.State.WAITING, next_at__lte=now, attempts__gt=0).values_list("pk", flat=True)[
+            :500
+        ]
+    )
+    for pk in due:
+        send_mail.defer(mail_id=pk)
+    return len(due)

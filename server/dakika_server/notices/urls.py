@@ -1,0 +1,10 @@
+"""Addresses of notices."""
+
+from django.urls import path
+
+from dakika_server.notices import api
+
+urlpatterns = [
+    path("events", api.TicketView.as_view()),
+    path("brands/<slug:brand>/notifications", api.NotificationsView.as_view()),
+]

@@ -1,0 +1,73 @@
+"""What was found in the night, told in a brand's own morning: one notice, and a letter to whoever wants it by mail."""
+
+from datetime import datetime
+from typing import Any
+
+from django.conf import settings
+from django.db import transaction
+
+from dakika_server.brands.models import Brand, Preference
+from dakika_server.brands.permissions import members_who
+from dakika_server.notices.actions import notify
+from dakika_server.notices.outbox import write_mail
+from dakika_server.notices.schedules import Due
+from dakika_server.results.jobs import find_for
+from dakika_server.results.models import Finding
+from dakika_server.shared import clock
+
+MOST_TOLD = 8
+# The preference by which somebody wants what is told by mail too: {"findings": true}.
+BY_MAIL = "mail"
+
+
+def _ask(brand: Brand, at: datetime) -> None:
+    del at
+    find_for.defer(brand_id=brand.pk, morning=True)
+
+
+# Figures of the night are there by then, and people are not at work yet.
+MORNING = Due(ask=_ask, hour=6)
+
+
+def tell_of_findings(brand: Brand) -> int:
+    """Tell everybody of the brand of what was found for the first time since the last morning; how many that is."""
+    now = clock.now()
+    today = now.astimezone(brand.zone).date()
+    start = datetime.combine(today, datetime.min.time(), tzinfo=brand.zone)
+    new = list(
+        Finding.objects.filter(brand=brand, is_current=True, state=Finding.State.NEW, first_found_at__gte=start)
+        .order_by("-weight")[: MOST_TOLD + 1]
+    )  # fmt: skip
+    if not new:
+        return 0
+    key = f"findings:{today.isoformat()}"
+    more = f" and {len(new) - 1} more" if len(new) > 1 else ""
+    with transaction.atomic():
+        notify(
+            brand, kind="findings", key=key, text=f"New this morning: {new[0].text}{more}", detail=new[0].detail,
+            path="results/findings",
+        )  # fmt: skip
+        for member in members_who(brand, "brand.read").select_related("user"):
+            if _wants_mail(member):
+                write_mail(
+                    key=f"{key}:{brand.pk}:{member.user_id}", to=member.user.email, brand=brand,
+                    subject=f"{brand.name}: {new[0].text}", text=_letter(brand, new),
+                )  # fmt: skip
+    return len(new)
+
+
+def _wants_mail(member: Any) -> bool:
+    chosen = Preference.objects.filter(membership=member, name=BY_MAIL).values_list("value", flat=True).first()
+    return isinstance(chosen, dict) and chosen.get("findings") is True
+
+
+def _letter(brand: Brand, findings: list[Finding]) -> str:
+    lines = [f"What the figures of {brand.name} say this morning:", ""]
+    for finding in findings[:MOST_TOLD]:
+        lines += [f"- {finding.text}", f"  {finding.detail}".rstrip(), ""]
+    lines += [
+        f"{settings.PUBLIC_ADDRESS}/{brand.slug}/results/findings",
+        "",
+        "You get this letter because you asked for it; the bell in the application ends it.",
+    ]
+    return "\n".join(lines)
