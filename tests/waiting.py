@@ -35,7 +35,8 @@ class Calls:
         self._page = page
         self._open: set[Request] = set()
         # Playwright marks its listeners, which methods of a set cannot be.
-        page.on("request", lambda call: self._open.add(call))  # noqa: PLW0108
+        # A stream of what changed never ends, and nobody waits for it.
+        page.on("request", lambda call: None if "/events?" in call.url else self._open.add(call))
         page.on("requestfinished", lambda call: self._open.discard(call))  # noqa: PLW0108
         page.on("requestfailed", lambda call: self._open.discard(call))  # noqa: PLW0108
 

@@ -8,7 +8,9 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
-from dakika_server.notices.models import Mail
+from dakika_server.accounts.models import User
+from dakika_server.brands.models import Brand, Membership
+from dakika_server.notices.models import Mail, Notification
 from dakika_server.notices.outbox import deliver, take_up_mail, write_mail
 from dakika_server.shared import clock
 from dakika_standins.mail import Catcher, catching
@@ -117,6 +119,20 @@ def test_whoever_is_killed_while_sending_leaves_a_word(server: Server, monkeypat
     assert take_up_mail() == 0
     assert state(mail)[0] == "unsure"
     assert "may have arrived" in mail.detail
+
+
+def test_those_who_look_after_a_brand_hear_of_a_letter_that_did_not_go_out(
+    server: Server,
+) -> None:
+    brand = Brand.objects.create(name="Orrery House", slug="orrery-house", time_zone="Europe/Lisbon")
+    for role in ("admin", "viewer"):
+        person = User.objects.create(email=f"{role}@ninthbell.example", name=role)
+        Membership.objects.create(user=person, brand=brand, role=role)
+    server.catcher.refusals = ["550 5.1.1 No such person"]
+    deliver(write(brand=brand).pk)
+    told = Notification.objects.get()
+    assert told.person.name == "admin"
+    assert "did not go out: Three findings" in told.text
 
 
 def test_no_such_person_is_final_and_come_again_is_not(server: Server, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -12,6 +12,7 @@ from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
 
 from dakika_server.brands.models import Brand
+from dakika_server.notices.actions import notify
 from dakika_server.notices.models import Mail
 from dakika_server.shared import clock
 
@@ -101,6 +102,19 @@ def _send(mail: Mail, connection: Any) -> None:
 def _end(mail: Mail, state: str, detail: str) -> None:
     mail.state, mail.detail, mail.ended_at, mail.attempts = state, detail[:300], clock.now(), mail.attempts + 1
     mail.save(update_fields=["state", "detail", "ended_at", "attempts"])
+    if state != Mail.State.SENT:
+        _tell(mail)
+
+
+def _tell(mail: Mail) -> None:
+    """Those who look after the brand hear of a letter that did not go out, or may not have."""
+    if mail.brand is None:
+        return
+    what = "may not have arrived" if mail.state == Mail.State.UNSURE else "did not go out"
+    notify(
+        mail.brand, kind="mail", key=f"mail:{mail.pk}", text=f"A letter to {mail.to} {what}: {mail.subject}",
+        detail=mail.detail, permission="brand.change",
+    )  # fmt: skip
 
 
 def _again(mail: Mail, detail: str, *, is_final: bool = False) -> None:
@@ -118,9 +132,8 @@ def take_up_mail() -> int:
     from dakika_server.notices.jobs import send_mail
 
     now = clock.now()
-    Mail.objects.filter(state=Mail.State.SENDING, next_at__lt=now).update(
-        state=Mail.State.UNSURE, ended_at=now, detail="Sending broke off: it may have arrived, so it is not sent again."
-    )
+    for mail in Mail.objects.filter(state=Mail.State.SENDING, next_at__lt=now).select_related("brand")[:500]:
+        _end(mail, Mail.State.UNSURE, "Sending broke off: it may have arrived, so it is not sent again.")
     due = list(
         Mail.objects.filter(state=Mail.State.WAITING, next_at__lte=now, attempts__gt=0).values_list("pk", flat=True)[
             :500
