@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.db.models.functions import Lower
 from django.http import FileResponse, Http404, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -9,13 +10,17 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
+from dakika_server.figures.actions import forget_study, keep_study
 from dakika_server.figures.kinds import KINDS, FigureKind
 from dakika_server.figures.making import basis_of, made_of, study_for, table_of
+from dakika_server.figures.models import KeptStudy
 from dakika_server.figures.serializers import (
     CellQuerySerializer,
     FigureBasisSerializer,
     FigureQuerySerializer,
     FigureSetSerializer,
+    KeepStudySerializer,
+    KeptStudySerializer,
     KindSerializer,
     TableQuerySerializer,
 )
@@ -93,3 +98,37 @@ class FigureTableView(BrandView):
         return StreamingHttpResponse(
             as_csv(sheet), content_type=MEDIA["csv"], headers={"Content-Disposition": f'attachment; filename="{name}"'}
         )
+
+
+class StudiesView(BrandView):
+    """Studies that the team keeps."""
+
+    changes = "figures.keep"
+
+    @extend_schema(operation_id="list_kept_studies", responses=KeptStudySerializer(many=True))
+    def get(self, request: Request, brand: str) -> Response:
+        """By name."""
+        found = KeptStudy.objects.filter(brand=self.brand).order_by(Lower("name"))
+        return Response(KeptStudySerializer(found, many=True).data)
+
+    @extend_schema(operation_id="keep_study", request=KeepStudySerializer, responses={201: KeptStudySerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Keep one; the same name again is another study from then on."""
+        values = read(KeepStudySerializer, request.data)
+        kept = keep_study(request.user, self.brand, name=values.pop("name"), values=values)
+        return Response(KeptStudySerializer(kept).data, status=201)
+
+
+class KeptStudyView(BrandView):
+    """A kept study."""
+
+    changes = "figures.keep"
+
+    @extend_schema(operation_id="forget_study", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Let it go."""
+        try:
+            forget_study(request.user, self.brand, pk)
+        except KeptStudy.DoesNotExist:
+            raise Http404 from None
+        return Response(status=204)

@@ -1,5 +1,14 @@
 """Figures, as they hand themselves in: the kinds are the areas' above."""
 
+from dakika_server.accounts.permissions import permit
+from dakika_server.figures.permissions import ROWS
+from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
 
-AREA = Area(name="figures", urls="dakika_server.figures.urls")
+
+def _connect() -> None:
+    permit(ROWS)
+    watch({"figures_keptstudy": "studies"})
+
+
+AREA = Area(name="figures", urls="dakika_server.figures.urls", connect=_connect)

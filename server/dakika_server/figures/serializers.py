@@ -155,3 +155,17 @@ class FigureBasisSerializer(serializers.Serializer[Any]):
     time_zone = serializers.CharField()
     as_of = serializers.DateTimeField(allow_null=True)
     profiles = serializers.ListField(child=serializers.CharField())
+
+
+class KeptStudySerializer(serializers.Serializer[Any]):
+    """A study kept under a name: what its address asks besides the days."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    query = serializers.DictField(child=serializers.CharField())
+
+
+class KeepStudySerializer(StudySerializer):
+    """A study, and the name that it is kept under; its days are not."""
+
+    name = serializers.CharField(max_length=80)

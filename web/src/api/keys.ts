@@ -22,7 +22,8 @@ export type Thing =
   | "files"
   | "feeds"
   | "choices"
-  | "notices";
+  | "notices"
+  | "studies";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -32,6 +33,7 @@ const MADE_OF = {
   overview: ["sources", "posts", "findings", "plan", "links", "sites"],
   preferences: ["choices"],
   notifications: ["notices"],
+  "kept studies": ["studies"],
   campaigns: ["campaigns"],
   tags: ["tags"],
   metrics: ["metrics"],

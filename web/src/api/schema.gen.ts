@@ -1499,6 +1499,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By name. */
+        get: operations["list_kept_studies"];
+        put?: never;
+        /** @description Keep one; the same name again is another study from then on. */
+        post: operations["keep_study"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Let it go. */
+        delete: operations["forget_study"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/timing": {
         parameters: {
             query?: never;
@@ -1646,6 +1681,16 @@ export interface components {
             count: number;
         };
         /**
+         * @description * `24` - 24
+         *     * `72` - 72
+         *     * `168` - 168
+         *     * `672` - 672
+         *     * `-1` - -1
+         *     * `0` - 0
+         * @enum {integer}
+         */
+        AgeEnum: 24 | 72 | 168 | 672 | -1 | 0;
+        /**
          * @description * `` -
          *     * `name` - name
          *     * `newest` - newest
@@ -1750,6 +1795,12 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        /**
+         * @description * `yes` - yes
+         *     * `no` - no
+         * @enum {string}
+         */
+        BoostedEnum: "yes" | "no";
         /** @description A brand as the shell of the interface needs it. */
         Brand: {
             slug: string;
@@ -1923,6 +1974,13 @@ export interface components {
             /** Format: date-time */
             removed_at: string | null;
         };
+        /**
+         * @description * `previous` - previous
+         *     * `aligned` - aligned
+         *     * `year_before` - year_before
+         * @enum {string}
+         */
+        CompareEnum: "previous" | "aligned" | "year_before";
         /** @description A competitor's profile by handle; `name` puts it under a competitor. */
         CompetitorInputRequest: {
             network: string;
@@ -2688,6 +2746,48 @@ export interface components {
             high: number;
             /** Format: double */
             level: number;
+        };
+        /** @description A study, and the name that it is kept under; its days are not. */
+        KeepStudyRequest: {
+            /** Format: date */
+            first?: string;
+            /** Format: date */
+            last?: string;
+            /** @default previous */
+            compare: components["schemas"]["CompareEnum"];
+            /** @description any of some networks, separated by commas; a "!" before them: none of these */
+            network?: string;
+            /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+            profile?: string;
+            /** @description any of some formats, separated by commas; a "!" before them: none of these */
+            format?: string;
+            /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+            tag?: string;
+            /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+            campaign?: string;
+            /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+            language?: string;
+            boosted?: components["schemas"]["BoostedEnum"];
+            /**
+             * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+             *
+             *     * `24` - 24
+             *     * `72` - 72
+             *     * `168` - 168
+             *     * `672` - 672
+             *     * `-1` - -1
+             *     * `0` - 0
+             */
+            age?: components["schemas"]["AgeEnum"];
+            name: string;
+        };
+        /** @description A study kept under a name: what its address asks besides the days. */
+        KeptStudy: {
+            id: number;
+            name: string;
+            query: {
+                [key: string]: string;
+            };
         };
         /**
          * @description * `number` - number
@@ -9036,6 +9136,100 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Site"];
                 };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_kept_studies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptStudy"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepStudyRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptStudy"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document (RFC 9457). */
             default: {

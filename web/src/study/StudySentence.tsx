@@ -7,6 +7,7 @@ import { useParts } from "./areas";
 import { networkNamed, useBrand } from "./brand";
 import { type Chosen, listed, readChosen, toggled, writeChosen } from "./chosen";
 import { useFooting } from "./footing";
+import { KeptStudies } from "./KeptStudies";
 import { lengthOf } from "./line/geometry";
 import { PeriodChoice } from "./PeriodChoice";
 import { useCampaigns, useLine, useProfiles, useTags } from "./queries";
@@ -94,7 +95,10 @@ export function StudySentence({ children }: { children?: ReactNode }) {
           </>
         )}
       </p>
-      <div className="flex shrink-0 items-center gap-3 narrow:shrink narrow:flex-wrap">{children}</div>
+      <div className="flex shrink-0 items-center gap-3 narrow:shrink narrow:flex-wrap">
+        {has.includes("narrow") && <KeptStudies />}
+        {children}
+      </div>
     </div>
   );
 }

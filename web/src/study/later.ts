@@ -4,7 +4,7 @@ import { useIsFetching } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 
 /** Keys of queries that wait. A screen that shows one of these waits no longer than for the rest of itself. */
-const WAIT = new Set(["sources", "tags", "campaigns", "plan", "metrics", "findings", "notifications"]);
+const WAIT = new Set(["sources", "tags", "campaigns", "plan", "metrics", "findings", "notifications", "kept studies"]);
 const QUIET_MS = 40;
 const LONGEST_MS = 1500;
 

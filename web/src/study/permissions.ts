@@ -3,6 +3,7 @@ export const PERMISSIONS = [
   "brand.campaigns",
   "brand.change",
   "brand.read",
+  "figures.keep",
   "links.make",
   "links.pages",
   "links.rules",

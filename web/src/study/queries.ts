@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, hasToken, ProblemError, type Schemas, unwrap } from "../api/client";
-import { keyOf, NETWORKS, SESSION } from "../api/keys";
+import { keyOf, NETWORKS, SESSION, useChanged } from "../api/keys";
 import { every } from "../api/live";
 import { addDays, type Day } from "../lib/days";
 import { keptWithin } from "../lib/keep";
@@ -213,3 +213,30 @@ export function useRead(brand: string) {
 
 /** A ticket to listen with; an empty address where nothing is told. */
 export const askTicket = () => unwrap(api.GET("/api/events"));
+
+/** Studies that the team keeps under a name. */
+export function useKeptStudies(brand: string, isOn: boolean) {
+  return useQuery({
+    queryKey: keyOf("kept studies", brand),
+    enabled: isOn,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/studies", { params: { path: { brand } } })),
+  });
+}
+
+export function useKeepStudy(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (body: Schemas["KeepStudyRequest"]) =>
+      unwrap(api.POST("/api/brands/{brand}/studies", { params: { path: { brand } }, body })),
+    onSuccess: () => changed("studies"),
+  });
+}
+
+export function useForgetStudy(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/studies/{id}", { params: { path: { brand, id } } })),
+    onSettled: () => changed("studies"),
+  });
+}

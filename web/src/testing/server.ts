@@ -102,6 +102,7 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "GET /line": sample("Line"),
     "GET /plan": sample("Plan"),
     "GET /preferences": { values: {} },
+    "GET /studies": [],
     "GET /notifications": { unread: 0, notifications: [] },
     "GET /campaigns": [],
     "GET /sources": sample("Sources"),

@@ -19,12 +19,12 @@ CHANGING = ("post", "put", "patch", "delete")
 # The table once more, as one would tell it: what each role may do besides looking.
 MAY = {
     "admin": set(
-        "brand.campaigns brand.change links.make links.pages links.rules plan.publish plan.write results.findings "
+        "brand.campaigns brand.change figures.keep links.make links.pages links.rules plan.publish plan.write results.findings "
         "results.metrics results.tag site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
     ),
-    "author": {"brand.campaigns", "links.make", "links.pages", "plan.write", "results.tag"},
-    "approver": {"brand.campaigns", "plan.publish", "plan.write"},
+    "author": {"brand.campaigns", "figures.keep", "links.make", "links.pages", "plan.write", "results.tag"},
+    "approver": {"brand.campaigns", "figures.keep", "plan.publish", "plan.write"},
     "viewer": set(),
     "guest": set(),
 }  # fmt: skip

@@ -94,7 +94,7 @@ class LinkDetailView(BrandView):
         if link is None:
             raise Http404
         today = now.astimezone(self.brand.zone).date()
-        link.clicks_in_period, link.bots_in_period, link.over_in_period = counted(self.brand, period).get(pk, NONE)
+        link.clicks_in_period, link.bots_in_period, link.over_in_period = counted(self.brand, period, pk).get(pk, NONE)
         scope = Scope(brand=self.brand, links=(pk,))
         values = {
             "period": period, "compared": compared, "link": link, "life": life_of(link, now),

@@ -44,10 +44,11 @@ def one_link(brand: Brand, pk: int) -> TrackedLink | None:
     return links_of(brand).filter(pk=pk).first()
 
 
-def counted(brand: Brand, period: Period) -> dict[int, tuple[int, int, int]]:
-    """People's clicks, bots' and those after the end, by link, in one reading of the index."""
+def counted(brand: Brand, period: Period, link_id: int | None = None) -> dict[int, tuple[int, int, int]]:
+    """People's clicks, bots' and those after the end, by link (or of one), in one reading of the index."""
+    one = {} if link_id is None else {"link_id": link_id}
     rows = (
-        ClickDay.objects.filter(brand_id=brand.pk, day__gte=period.first, day__lte=period.last)
+        ClickDay.objects.filter(brand_id=brand.pk, day__gte=period.first, day__lte=period.last, **one)
         .values("link_id").annotate(p=Sum("people"), b=Sum("bots"), o=Sum("over")).values_list("link_id", "p", "b", "o")
     )  # fmt: skip
     return {link: (people, bots, over) for link, people, bots, over in rows}
