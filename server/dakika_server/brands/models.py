@@ -31,7 +31,9 @@ class Brand(models.Model):
 class Membership(models.Model):
     """A person's role with a brand."""
 
-    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships", db_index=False
+    )
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=[(role.value, role.value) for role in Role])
 
@@ -45,7 +47,7 @@ class Membership(models.Model):
 class Campaign(models.Model):
     """Posts that belong together, with dates and a colour (a number of the palette)."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="campaigns")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="campaigns", db_index=False)
     name = models.CharField(max_length=120)
     first_day = models.DateField()
     last_day = models.DateField()
@@ -64,7 +66,7 @@ class Campaign(models.Model):
 class Preference(models.Model):
     """What a person chose to see of a brand: metrics shown, columns. Kept for them alone."""
 
-    membership = models.ForeignKey(Membership, on_delete=models.CASCADE, related_name="preferences")
+    membership = models.ForeignKey(Membership, on_delete=models.CASCADE, related_name="preferences", db_index=False)
     name = models.SlugField(max_length=40)
     value = models.JSONField()
 

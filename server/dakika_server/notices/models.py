@@ -10,8 +10,10 @@ from dakika_server.brands.models import Brand
 class Notification(models.Model):
     """Something that a person is told of a brand, in the application. The same key is told once."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
-    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notifications")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+", db_index=False)
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notifications", db_index=False
+    )
     at = models.DateTimeField()
     key = models.CharField(max_length=160)
     kind = models.SlugField(max_length=40)
@@ -71,7 +73,7 @@ class Mail(models.Model):
 class Schedule(models.Model):
     """When something of a brand is due, by its own clock: a rule of RFC 5545 from a local beginning."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="schedules")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="schedules", db_index=False)
     name = models.SlugField(max_length=60)
     rule = models.CharField(max_length=200, help_text="RRULE, RFC 5545")
     begins = models.DateTimeField(help_text="local, kept without a zone: 07:00 stays 07:00 when the clocks change")

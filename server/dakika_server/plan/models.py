@@ -17,7 +17,7 @@ STATES = [(s.value, s.value.replace("_", " ")) for s in State]
 class PlannedPost(models.Model):
     """What is to be published. `edition` counts changes, so that nobody writes over another's unseen."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="planned_posts")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="planned_posts", db_index=False)
     title = models.CharField(max_length=200, blank=True)
     state = models.CharField(max_length=12, choices=STATES, default=State.DRAFT.value)
     scheduled_at = models.DateTimeField(null=True)
@@ -47,7 +47,7 @@ class Version(models.Model):
     asked with the same key and publishes once.
     """
 
-    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="versions")
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="versions", db_index=False)
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="versions")
     text = models.TextField(blank=True)
     link = models.ForeignKey(TrackedLink, on_delete=models.SET_NULL, null=True, related_name="versions")

@@ -15,8 +15,8 @@ class Click(models.Model):
     """One request for a short link. bot_reason is empty for people's clicks."""
 
     id = models.BigAutoField(primary_key=True)
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    link = models.ForeignKey(TrackedLink, on_delete=models.CASCADE, related_name="clicks")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
+    link = models.ForeignKey(TrackedLink, on_delete=models.CASCADE, related_name="clicks", db_index=False)
     page = models.ForeignKey(
         LinkPage, on_delete=models.SET_NULL, null=True, db_index=False, help_text="came through it"
     )

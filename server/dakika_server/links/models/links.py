@@ -40,7 +40,7 @@ class LinkDomain(models.Model):
 class TrackedLink(models.Model):
     """A short address that leads to a stored one, with its UTM parameters."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="links")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="links", db_index=False)
     code = models.CharField(max_length=32, unique=True)
     domain = models.ForeignKey(LinkDomain, on_delete=models.SET_NULL, null=True, related_name="links")
     name = models.CharField(max_length=200)
@@ -81,7 +81,7 @@ class FormerTarget(models.Model):
 class LinkUse(models.Model):
     """A post whose text carries the link. A link may stand in any number of posts."""
 
-    link = models.ForeignKey(TrackedLink, on_delete=models.CASCADE, related_name="uses")
+    link = models.ForeignKey(TrackedLink, on_delete=models.CASCADE, related_name="uses", db_index=False)
     post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="link_uses")
 
     class Meta:
@@ -108,7 +108,7 @@ class LinkPage(models.Model):
 class LinkPageEntry(models.Model):
     """One link on a page, in its place."""
 
-    page = models.ForeignKey(LinkPage, on_delete=models.CASCADE, related_name="entries")
+    page = models.ForeignKey(LinkPage, on_delete=models.CASCADE, related_name="entries", db_index=False)
     link = models.ForeignKey(TrackedLink, on_delete=models.CASCADE, related_name="page_entries")
     title = models.CharField(max_length=120)
     position = models.PositiveIntegerField(default=0)

@@ -20,7 +20,7 @@ class Finding(models.Model):
         PINNED = "pinned"
         DISMISSED = "dismissed"
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="findings")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="findings", db_index=False)
     key = models.CharField(max_length=160)
     kind = models.CharField(max_length=20)
     text = models.CharField(max_length=400)

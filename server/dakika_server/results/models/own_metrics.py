@@ -9,7 +9,7 @@ from dakika_server.brands.models import Brand
 class OwnMetric(models.Model):
     """A formula over counted metrics, with its name and how to read it. `key` is what addresses hold."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="own_metrics")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="own_metrics", db_index=False)
     key = models.CharField(max_length=48)
     name = models.CharField(max_length=60)
     definition = models.CharField(max_length=300, blank=True)

@@ -27,7 +27,7 @@ class Tag(models.Model):
 class TagRule(models.Model):
     """What a tag catches by itself, now and whenever posts come in."""
 
-    tag = models.ForeignKey(Tag, on_delete=models.CASCADE, related_name="rules")
+    tag = models.ForeignKey(Tag, on_delete=models.CASCADE, related_name="rules", db_index=False)
     kind = models.CharField(max_length=10, choices=[(k.value, k.value) for k in RuleKind])
     value = models.CharField(max_length=200)
 
@@ -41,7 +41,7 @@ class TagRule(models.Model):
 class PostTag(models.Model):
     """A tag on a post. One that somebody took off stays as such, so that no rule puts it on again."""
 
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="post_tags")
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="post_tags", db_index=False)
     tag = models.ForeignKey(Tag, on_delete=models.CASCADE, related_name="post_tags")
     rule = models.ForeignKey(TagRule, on_delete=models.SET_NULL, null=True, help_text="NULL: set by hand")
     is_off = models.BooleanField(default=False)

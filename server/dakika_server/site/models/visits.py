@@ -12,7 +12,7 @@ from dakika_server.sources.models import Post
 class Site(models.Model):
     """A web site of the brand that the page script stands on, or whose access logs are read."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sites")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="sites", db_index=False)
     name = models.CharField(max_length=120)
     hosts = models.JSONField(default=list, help_text="where the script may report from, such as orrery.example")
     key = models.CharField(
@@ -37,7 +37,7 @@ class Goal(models.Model):
         EVENT = "event"
         IMPORT = "import"
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="goals")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="goals", db_index=False)
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=6, choices=Kind.choices)
     pattern = models.CharField(

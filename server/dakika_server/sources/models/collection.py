@@ -24,8 +24,8 @@ class CollectionRun(models.Model):
         PARTIAL = "partial"
         FAILED = "failed"
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="runs")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="runs", db_index=False)
     state = models.CharField(max_length=10, choices=State.choices, default=State.WAITING)
     asked_at = models.DateTimeField()
     started_at = models.DateTimeField(null=True)

@@ -9,7 +9,7 @@ from dakika_server.brands.models import Brand
 class Feed(models.Model):
     """A feed. etag and modified are what its server gave to ask whether anything changed."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="feeds")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="feeds", db_index=False)
     address = models.CharField(max_length=2000)
     title = models.CharField(max_length=300)
     site = models.CharField(max_length=2000, blank=True)
@@ -33,8 +33,8 @@ class Feed(models.Model):
 class FeedItem(models.Model):
     """An item of a feed, known by the identifier that the feed gives it."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    feed = models.ForeignKey(Feed, on_delete=models.CASCADE, related_name="items")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
+    feed = models.ForeignKey(Feed, on_delete=models.CASCADE, related_name="items", db_index=False)
     guid = models.CharField(max_length=500)
     title = models.CharField(max_length=500, blank=True)
     summary = models.TextField(blank=True)

@@ -30,7 +30,7 @@ class Import(models.Model):
         UNDONE = "undone"
         DISCARDED = "discarded"
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
     profile = models.ForeignKey(Profile, on_delete=models.SET_NULL, null=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     created_at = models.DateTimeField()
@@ -76,7 +76,7 @@ class Import(models.Model):
 class ImportChunk(models.Model):
     """A mebibyte of a file, in order."""
 
-    item = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="chunks")
+    item = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="chunks", db_index=False)
     number = models.IntegerField()
     data = models.BinaryField()
 
@@ -90,7 +90,7 @@ class ImportChunk(models.Model):
 class ImportProblem(models.Model):
     """A row that was left out, with the reason and its cells, so that it can be mended and brought in again."""
 
-    item = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="problems")
+    item = models.ForeignKey(Import, on_delete=models.CASCADE, related_name="problems", db_index=False)
     row = models.BigIntegerField()
     column = models.CharField(max_length=200, blank=True)
     message = models.CharField(max_length=300)

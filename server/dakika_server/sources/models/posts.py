@@ -21,8 +21,8 @@ class Post(models.Model):
     next_reading_at is when its counters are due again, NULL once it is too old.
     """
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="posts")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="posts", db_index=False)
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="posts")
     external_id = models.CharField(max_length=200)
     published_at = models.DateTimeField()
@@ -57,7 +57,7 @@ class PostReading(models.Model):
     """One dated observation of a post's counters. NULL is missing, never zero."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="readings")
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="readings", db_index=False)
     taken_at = models.DateTimeField()
     impressions = models.BigIntegerField(null=True)
     reach = models.BigIntegerField(null=True)
@@ -87,8 +87,8 @@ class PostReading(models.Model):
 class Comment(models.Model):
     """What somebody wrote under one of our posts. Removed ones are marked, never erased."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="said")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, db_index=False)
+    post = models.ForeignKey(Post, on_delete=models.CASCADE, related_name="said", db_index=False)
     external_id = models.CharField(max_length=200)
     author = models.CharField(max_length=200)
     text = models.TextField()

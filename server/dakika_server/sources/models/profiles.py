@@ -12,7 +12,7 @@ FROM_FILE = "file:"
 class Competitor(models.Model):
     """Somebody else's presence: its profiles stand together under its name."""
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="competitors")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="competitors", db_index=False)
     name = models.CharField(max_length=120)
     website = models.CharField(max_length=500, blank=True)
 
@@ -51,7 +51,7 @@ class Profile(models.Model):
         OWN = "own"
         COMPETITOR = "competitor"
 
-    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="profiles")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="profiles", db_index=False)
     competitor = models.ForeignKey(Competitor, on_delete=models.CASCADE, null=True, related_name="profiles")
     credential = models.ForeignKey(Credential, on_delete=models.SET_NULL, null=True, related_name="profiles")
     network = models.CharField(max_length=40)
@@ -93,7 +93,7 @@ class ProfileReading(models.Model):
     """A profile's figures for a day (the brand's): followers at its end, the rest on it. NULL is missing."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="readings")
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="readings", db_index=False)
     day = models.DateField()
     taken_at = models.DateTimeField()
     followers = models.BigIntegerField(null=True)
@@ -120,7 +120,7 @@ class PresenceReading(models.Model):
     """When a profile's audience was online: 168 values by hour of the UTC week, and its zones with their shares."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="presence_readings")
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="presence_readings", db_index=False)
     day = models.DateField()
     hours_utc = ArrayField(models.IntegerField(), size=168)
     zones = models.JSONField(default=dict)
@@ -136,7 +136,7 @@ class AudienceReading(models.Model):
     """Who a profile's audience was on a day, by one dimension: segment to share (0 to 1)."""
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="audience_readings")
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="audience_readings", db_index=False)
     day = models.DateField()
     dimension = models.CharField(max_length=20)
     segments = models.JSONField(default=dict)

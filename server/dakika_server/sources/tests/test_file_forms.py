@@ -201,12 +201,13 @@ def test_figures_whose_job_is_gone_are_asked_for_again(client: Any) -> None:
 
 
 def test_a_small_file_never_stands_behind_a_large_one() -> None:
-    from dakika_server.jobs.management.commands.work import PLACES
+    from dakika_server.jobs.places import places
 
     small, large = Import(size=1000, row_count=10), Import(size=LARGE_BYTES + 1, row_count=10)
-    lanes = {queue for queues in PLACES for queue in queues}
+    taken = places("")
+    lanes = {queue for queues in taken for queue in queues}
     assert {lane_of(small), lane_of(large), "measure"} <= lanes
-    assert not any({lane_of(small), lane_of(large)} <= set(queues) for queues in PLACES)
+    assert not any({lane_of(small), lane_of(large)} <= set(queues) for queues in taken)
 
 
 def test_results_of_a_profile_that_was_removed_are_said_to_be_gone(client: Any) -> None:
