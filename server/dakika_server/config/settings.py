@@ -162,6 +162,10 @@ SECURE_SSL_REDIRECT = os.environ.get("DAKIKA_TLS_REDIRECT") == "1"
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 
+# -- what is kept
+# Days for which networks' answers stand beside their counts, in their own words.
+ANSWERS_KEPT_DAYS = int(os.environ.get("DAKIKA_ANSWERS_KEPT_DAYS", "60"))
+
 # -- bounded input
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
 
+from dakika_core.metrics.observed import OBSERVED
 from django.db import connection
 
 from dakika_server.brands.models import Brand
@@ -108,6 +109,15 @@ TRIGGERS = "".join((
     _noted("followers_out", "sources_profilereading", "DELETE", "OLD TABLE AS changed", _OF_FOLLOWERS),
     _GONE,
 ))  # fmt: skip
+# Since migration 0003: a reading whose counts are the same is no change (its network's own words go in time).
+_COUNTED = ("post_id", "taken_at", *OBSERVED)
+READINGS_AS_COUNTED = "DROP FUNCTION measures_note_reading_changed() CASCADE;" + _noted(
+    "reading_changed", "sources_postreading", "UPDATE", "OLD TABLE AS was NEW TABLE AS changed", f"""
+    SELECT DISTINCT p.brand_id, p.profile_id, p.id, NULL::date
+    FROM was JOIN changed USING (id) JOIN sources_post p ON p.id IN (was.post_id, changed.post_id)
+    WHERE ({", ".join(f"was.{name}" for name in _COUNTED)})
+        IS DISTINCT FROM ({", ".join(f"changed.{name}" for name in _COUNTED)})""",
+)  # fmt: skip
 _NAMES = ("reading_in", "reading_changed", "reading_out", "post_in", "post_changed", "post_out", "followers_in",
           "followers_changed", "followers_out", "profile_out")  # fmt: skip
 NO_TRIGGERS = "".join(f"DROP FUNCTION measures_note_{name}() CASCADE;" for name in _NAMES)

@@ -1,17 +1,27 @@
-import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
-import { BasisSheet } from "./BasisSheet";
+import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
 import type { Of } from "./queries";
 
+// Fetched when a basis is opened for the first time.
+const BasisSheet = lazy(() => import("./BasisSheet").then((found) => ({ default: found.BasisSheet })));
 const Opening = createContext<(of: Of) => void>(() => undefined);
 
 /** Whatever stands below it may open the basis of a figure: one sheet for all of them. */
 export function BasisProvider({ children }: { children: ReactNode }) {
   const [of, setOf] = useState<Of | null>(null);
+  const [hasOpened, setOpened] = useState(false);
+  const open = useCallback((wanted: Of) => {
+    setOpened(true);
+    setOf(wanted);
+  }, []);
   const onClose = useCallback(() => setOf(null), []);
   return (
-    <Opening.Provider value={setOf}>
+    <Opening.Provider value={open}>
       {children}
-      <BasisSheet of={of} onClose={onClose} />
+      {hasOpened && (
+        <Suspense>
+          <BasisSheet of={of} onClose={onClose} />
+        </Suspense>
+      )}
     </Opening.Provider>
   );
 }

@@ -78,7 +78,11 @@ class PostReading(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["post", "taken_at"], name="reading_once_per_instant")]
-        indexes = [models.Index(fields=["import_id"], name="reading_by_import", condition=Q(import_id__isnull=False))]
+        indexes = [
+            models.Index(fields=["import_id"], name="reading_by_import", condition=Q(import_id__isnull=False)),
+            # What is to be forgotten: the oldest that still hold what the network said.
+            models.Index(fields=["taken_at"], name="reading_with_answer", condition=Q(raw__isnull=False)),
+        ]
 
     def __str__(self) -> str:
         return f"{self.post_id} {self.taken_at}"
