@@ -7,11 +7,12 @@ from dakika_core.metrics.catalogue import Unit
 from rest_framework import serializers
 
 from dakika_server.figures.study import StudySerializer
+from dakika_server.shared.plain import PlainSerializer
 
 UNITS = [unit.value for unit in Unit]
 
 
-class IntervalSerializer(serializers.Serializer[Any]):
+class IntervalSerializer(PlainSerializer):
     """An interval with its level."""
 
     low = serializers.FloatField()
@@ -19,7 +20,7 @@ class IntervalSerializer(serializers.Serializer[Any]):
     level = serializers.FloatField()
 
 
-class FigureSerializer(serializers.Serializer[Any]):
+class FigureSerializer(PlainSerializer):
     """A figure that knows how it was made."""
 
     value = serializers.FloatField(allow_null=True)
@@ -46,7 +47,7 @@ class KindSerializer(serializers.Serializer[Any]):
     parameters = serializers.ListField(child=serializers.CharField())
 
 
-class CellSerializer(serializers.Serializer[Any]):
+class CellSerializer(PlainSerializer):
     """One figure of a set."""
 
     key = serializers.CharField()
@@ -59,7 +60,7 @@ class CellSerializer(serializers.Serializer[Any]):
     more_is_better = serializers.BooleanField()
 
 
-class SeriesSerializer(serializers.Serializer[Any]):
+class SeriesSerializer(PlainSerializer):
     """A course."""
 
     key = serializers.CharField()

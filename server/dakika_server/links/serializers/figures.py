@@ -7,6 +7,7 @@ from rest_framework import serializers
 from dakika_server.figures.serializers import PeriodSerializer
 from dakika_server.figures.study import StudySerializer
 from dakika_server.links.serializers.making import LARGEST_KEY, LinkSerializer, OneLinkSerializer
+from dakika_server.shared.plain import PlainSerializer
 
 
 class LinksQuerySerializer(StudySerializer):
@@ -18,7 +19,7 @@ class LinksQuerySerializer(StudySerializer):
     )
 
 
-class ShareSerializer(serializers.Serializer[Any]):
+class ShareSerializer(PlainSerializer):
     """A value with its clicks now and in the comparison period."""
 
     name = serializers.CharField(allow_blank=True)

@@ -9,6 +9,7 @@ from rest_framework import serializers
 
 from dakika_server.links.actions import may_change
 from dakika_server.links.models import TrackedLink
+from dakika_server.shared.plain import PlainSerializer
 
 LARGEST_KEY = 2**63 - 1
 MOST_ROWS = 500
@@ -148,7 +149,7 @@ class AddressSerializer(serializers.Serializer[Any]):
     destination = serializers.CharField(max_length=4000)
 
 
-class FormerTargetSerializer(serializers.Serializer[Any]):
+class FormerTargetSerializer(PlainSerializer):
     """What a link led to before."""
 
     target = serializers.CharField()
@@ -156,7 +157,7 @@ class FormerTargetSerializer(serializers.Serializer[Any]):
     by = serializers.CharField(source="changed_by.name", default="", allow_blank=True)
 
 
-class LinkSerializer(serializers.Serializer[Any]):
+class LinkSerializer(PlainSerializer):
     """A tracked link with its counts."""
 
     id = serializers.IntegerField(source="pk")

@@ -5,6 +5,7 @@ from typing import Any
 from rest_framework import serializers
 
 from dakika_server.results.queries import Tick
+from dakika_server.shared.plain import PlainSerializer
 
 LONGEST_DAYS = 1200
 
@@ -32,7 +33,7 @@ class LineMonthSerializer(serializers.Serializer[Any]):
     posts = serializers.IntegerField()
 
 
-class LinePostSerializer(serializers.Serializer[Any]):
+class LinePostSerializer(PlainSerializer):
     """A tick of the minute line: a post, or all posts of a day where they are too many to be told apart."""
 
     id = serializers.IntegerField(allow_null=True, help_text="null where it stands for a day")

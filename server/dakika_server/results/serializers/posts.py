@@ -7,6 +7,7 @@ from rest_framework import serializers
 
 from dakika_server.figures.study import StudySerializer
 from dakika_server.results.serializers.tags import TagMarkSerializer
+from dakika_server.shared.plain import PlainSerializer
 from dakika_server.sources.serializers.profiles import picture_address
 
 FORMATS = [f.value for f in Format]
@@ -23,14 +24,14 @@ class PostsQuerySerializer(StudySerializer):
     limit = serializers.IntegerField(default=100, min_value=1, max_value=500)
 
 
-class HiddenSerializer(serializers.Serializer[Any]):
+class HiddenSerializer(PlainSerializer):
     """How often people hid and reported a post, where that is far beyond the usual of its profile."""
 
     count = serializers.FloatField()
     usual = serializers.FloatField()
 
 
-class PostRowSerializer(serializers.Serializer[Any]):
+class PostRowSerializer(PlainSerializer):
     """A post in the table, at the study's age; `values` holds the metrics that were asked for."""
 
     id = serializers.IntegerField(source="post_id")

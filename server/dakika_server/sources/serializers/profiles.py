@@ -4,6 +4,8 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.shared.plain import PlainSerializer
+
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
 
 
@@ -14,7 +16,7 @@ def picture_address(path: str) -> str:
     return f"{settings.STANDINS_ADDRESS}{path}" if path.startswith("/") else path
 
 
-class ProfileSerializer(serializers.Serializer[Any]):
+class ProfileSerializer(PlainSerializer):
     """A followed profile and how its collection stands."""
 
     id = serializers.IntegerField(source="pk")
@@ -52,7 +54,7 @@ class ProfileSerializer(serializers.Serializer[Any]):
         return "lapsed" if profile.credential.is_lapsed else "valid"
 
 
-class RunSerializer(serializers.Serializer[Any]):
+class RunSerializer(PlainSerializer):
     """A collection run."""
 
     id = serializers.IntegerField(source="pk")
@@ -84,7 +86,7 @@ class SourcesSerializer(serializers.Serializer[Any]):
     runs = RunSerializer(many=True)
 
 
-class TroubleSerializer(serializers.Serializer[Any]):
+class TroubleSerializer(PlainSerializer):
     """What is wrong, and what to do."""
 
     kind = serializers.CharField()
@@ -93,14 +95,14 @@ class TroubleSerializer(serializers.Serializer[Any]):
     act = serializers.ChoiceField(choices=["", "renew", "collect"])
 
 
-class CoverageSerializer(serializers.Serializer[Any]):
+class CoverageSerializer(PlainSerializer):
     """Days from `first` on, a letter each: c complete, p partial, m missing, b before anything is known."""
 
     first = serializers.DateField()
     days = serializers.CharField(source="strip")
 
 
-class ProfileHealthSerializer(serializers.Serializer[Any]):
+class ProfileHealthSerializer(PlainSerializer):
     """A profile's health."""
 
     profile = ProfileSerializer()
