@@ -174,7 +174,10 @@ class Stack:
 
     def fingerprint(self) -> str:
         """What a database was migrated with is remembered with its own number: asking Django takes seconds."""
-        files = [*ROOT.glob("server/dakika_server/*/migrations/*.py"), ROOT / "requirements" / "run.lock"]
+        server = ROOT / "server" / "dakika_server"
+        # Which tables tell of their changes stands in the areas; triggers are put on them after migrating.
+        told = [*server.glob("*/area.py"), server / "notices" / "changes.py"]
+        files = [*server.glob("*/migrations/*.py"), *told, ROOT / "requirements" / "run.lock"]
         number = postgres.sql(f"SELECT oid FROM pg_database WHERE datname = '{self.name}'")
         return digest(files, f"{postgres.identifier()} {number}")
 

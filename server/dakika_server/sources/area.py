@@ -11,7 +11,7 @@ from dakika_server.sources.permissions import ROWS
 
 _WATCHED = {
     "sources_collectionrun": "sources", "sources_profile": "sources", "sources_connection": "sources",
-    "sources_import": "files", "sources_feed": "feeds",
+    "sources_import": "files", "sources_profilerebuild": "files", "sources_feed": "feeds",
 }  # fmt: skip
 
 

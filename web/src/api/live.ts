@@ -13,5 +13,9 @@ const SLOW_MS = 120_000;
 /** How long until one asks again: as given where nothing is told, and hardly ever where everything is. */
 export const paced = (ms: number): number => (isLive ? Math.max(ms, SLOW_MS) : ms);
 
+/** While something goes on that one waits for: its end may be told before the last of it is over. */
+const MOVING_MS = 3_000;
+export const moving = (ms: number): number => (isLive ? Math.max(ms, MOVING_MS) : ms);
+
 /** The same for a question that is always asked again. */
 export const every = (ms: number) => () => paced(ms);

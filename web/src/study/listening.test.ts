@@ -1,7 +1,7 @@
 import { QueryClient } from "@tanstack/react-query";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { keyOf } from "../api/keys";
-import { paced, setLive } from "../api/live";
+import { moving, paced, setLive } from "../api/live";
 import { gathering, type Heard, streaming } from "./listening";
 
 beforeEach(() => {
@@ -51,6 +51,8 @@ describe("what is heard", () => {
     expect(paced(2_000)).toBe(2_000);
     hear({ kind: "live", on: true });
     expect(paced(2_000)).toBe(120_000);
+    // What one waits for is asked for all the same: its end may be told a moment too early.
+    expect(moving(700)).toBe(3_000);
     hear({ kind: "live", on: false });
     expect(paced(2_000)).toBe(2_000);
   });

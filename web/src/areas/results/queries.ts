@@ -4,7 +4,7 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
-import { paced } from "../../api/live";
+import { moving } from "../../api/live";
 import { usePrinting } from "../../figures/printing";
 import { keptWithin } from "../../lib/keep";
 import { useBrand } from "../../study/brand";
@@ -226,7 +226,7 @@ export function useFindings(brand: string) {
     queryKey: keyOf("findings", brand),
     enabled: useLater(),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/findings", { params: { path: { brand } } })),
-    refetchInterval: (query) => (query.state.data?.is_looking ? paced(1000) : false),
+    refetchInterval: (query) => (query.state.data?.is_looking ? moving(1000) : false),
   });
 }
 

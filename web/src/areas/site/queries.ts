@@ -3,7 +3,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
-import { paced } from "../../api/live";
+import { moving } from "../../api/live";
 import type { Study } from "../../study/study";
 
 export type Attribution = Schemas["Attribution"];
@@ -15,7 +15,7 @@ export function useSites(brand: string) {
   return useQuery({
     queryKey: keyOf("sites", brand),
     // While a log is read, its numbers grow.
-    refetchInterval: (query) => (query.state.data?.logs.some(isMoving) ? paced(1_000) : false),
+    refetchInterval: (query) => (query.state.data?.logs.some(isMoving) ? moving(1_000) : false),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/site/sites", { params: { path: { brand } } })),
   });
 }

@@ -3,7 +3,7 @@
 import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
-import { every, paced } from "../../api/live";
+import { every, moving, paced } from "../../api/live";
 
 export type Profile = Schemas["Profile"];
 export type Run = Schemas["Run"];
@@ -17,7 +17,7 @@ export function useSources(brand: string) {
     queryKey: keyOf("sources", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources", { params: { path: { brand } } })),
     // While something runs, every second; else now and then, since collection goes on by itself.
-    refetchInterval: (query) => paced(query.state.data?.runs.some(isOpen) ? 1000 : 15_000),
+    refetchInterval: (query) => (query.state.data?.runs.some(isOpen) ? moving(1000) : paced(15_000)),
   });
 }
 
@@ -127,7 +127,7 @@ export function useProfile(brand: string, id: number) {
   return useQuery({
     queryKey: keyOf("profile", brand, id),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/profiles/{id}", { params: { path: { brand, id } } })),
-    refetchInterval: (query) => paced(query.state.data?.runs.some(isOpen) ? 1500 : 30_000),
+    refetchInterval: (query) => (query.state.data?.runs.some(isOpen) ? moving(1500) : paced(30_000)),
   });
 }
 
@@ -172,7 +172,7 @@ export function useImports(brand: string) {
   return useQuery({
     queryKey: keyOf("imports", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports", { params: { path: { brand } } })),
-    refetchInterval: (query) => (query.state.data?.some(isMoving) ? paced(1000) : false),
+    refetchInterval: (query) => (query.state.data?.some(isMoving) ? moving(1000) : false),
   });
 }
 
@@ -181,7 +181,7 @@ export function useImport(brand: string, id: number) {
     queryKey: keyOf("import", brand, id),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/sources/imports/{id}", { params: { path: { brand, id } } })),
     refetchInterval: (query) =>
-      query.state.data && (isMoving(query.state.data.item) || query.state.data.rebuild) ? paced(700) : false,
+      query.state.data && (isMoving(query.state.data.item) || query.state.data.rebuild) ? moving(700) : false,
   });
 }
 
