@@ -104,6 +104,7 @@ class Basis:
 
     tree is what a formula's parts stand in. is_counted_here: counted by this installation, so that no network's
     silence and no reading's age touches it. of_profile: the one profile that it is of, where it is not of all studied.
+    days: which days it is of, where they are not those of the study.
     """
 
     key: str
@@ -128,6 +129,7 @@ class Basis:
     behind: Behind | None = None
     is_counted_here: bool = False
     of_profile: int | None = None
+    days: str = ""
 
     @property
     def worked_out(self) -> float | None:

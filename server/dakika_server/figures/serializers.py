@@ -145,6 +145,7 @@ class FigureBasisSerializer(serializers.Serializer[Any]):
     counted = serializers.CharField(allow_blank=True)
     counted_before = serializers.CharField(allow_blank=True)
     missing = serializers.CharField(allow_blank=True)
+    days = serializers.CharField(allow_blank=True, help_text="which days it is of, where not those of the study")
     interval_of = serializers.CharField(allow_blank=True, help_text="what is taken as the sample")
     related = RelatedSerializer(many=True)
     behind = BehindFigureSerializer(allow_null=True)

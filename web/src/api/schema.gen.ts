@@ -2383,6 +2383,8 @@ export interface components {
             counted: string;
             counted_before: string;
             missing: string;
+            /** @description which days it is of, where not those of the study */
+            days: string;
             /** @description what is taken as the sample */
             interval_of: string;
             related: components["schemas"]["Related"][];

@@ -44,7 +44,7 @@ function Told({ basis: b }: { basis: Basis }) {
     <>
       <dl className="flex flex-col gap-3.5">
         <Entry name="Definition">{b.definition}</Entry>
-        <Entry name={spanText(b.period.first, b.period.last)}>
+        <Entry name={b.days || spanText(b.period.first, b.period.last)}>
           <span className="text-[17px] font-semibold">{b.formula || figure(b.figure.value, b.unit)}</span>
         </Entry>
         {b.figure.interval && (

@@ -26,6 +26,11 @@ describe("the parts of a figure", () => {
     expect(lines.map((line) => line.text)).toEqual(["1,200", "40,000"]);
   });
 
+  it("promises decimals where parts are no counts", () => {
+    const lines = linesOf({ rule: "ratio", unit: "index", parts: [part("here", 1.65), part("others", 1.004)] });
+    expect(lines.map((line) => line.text)).toEqual(["1.65", "1.00"]);
+  });
+
   it("promises to say what is done with several, and nothing of one", () => {
     expect(doneWith({ rule: "ratio", parts: [part("a", 1), part("b", 2)] })).toBe("The first divided by the second");
     expect(doneWith({ rule: "sum", parts: [part("a", 1)] })).toBe("");

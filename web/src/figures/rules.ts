@@ -6,15 +6,14 @@ import type { Basis } from "./queries";
 type Part = Basis["parts"][number];
 export type Line = { key: string; name: string; text: string; hint: string; share: number | null };
 
-/** Unit in which a part is told: parts of a sum or a mean are of the figure's own, others are counts of their own. */
-function unitOf(basis: Pick<Basis, "rule" | "unit">): Unit {
+/** Unit in which a part is told: parts of a sum or a mean are of the figure's own, others are counts or numbers of their own. */
+function unitOf(basis: Pick<Basis, "rule" | "unit">, value: number): Unit {
   if (basis.rule === "sum" || basis.rule === "mean" || basis.rule === "geometric_mean") return basis.unit;
-  return basis.rule === "product" ? "number" : "count";
+  return Number.isInteger(value) || Math.abs(value) >= 100 ? "count" : "index";
 }
 
 /** Each part as a line: its value, and its share of the whole where parts are added. */
 export function linesOf(basis: Pick<Basis, "rule" | "unit" | "parts">): Line[] {
-  const unit = unitOf(basis);
   const isSum = basis.rule === "sum" && basis.parts.every((part) => part.value >= 0);
   const whole = basis.parts.reduce((sum, part) => sum + part.value, 0);
   const weights = basis.parts.reduce((sum, part) => sum + part.weight, 0);
@@ -24,7 +23,7 @@ export function linesOf(basis: Pick<Basis, "rule" | "unit" | "parts">): Line[] {
     return {
       key: part.key,
       name: part.name,
-      text: figure(part.value, unit),
+      text: figure(part.value, unitOf(basis, part.value)).replace("-", "−"),
       hint: share === null ? "" : isMean ? `weighs ${percent(share)}` : percent(share),
       share,
     };

@@ -90,9 +90,9 @@ class Difference(FigureKind):
         else:
             raise no_cell(cell)
         return Basis(
-            key=cell, name=f"{metric.name}: {'change' if cell == 'change' else _told(key, kind)}", unit=metric.unit,
+            key=cell, name=_named(metric, study.age_words, "" if cell == "change" else _told(key, kind)), unit=metric.unit,
             definition=CHANGE, note=metric.note, figure=Figure(value=value, n=len(parts)), rule=Rule.SUM, parts=parts,
-            parts_name=what, what=metric.counted(study.age_words), missing=found.note,
+            parts_name=what, missing=found.note,
             behind=Behind(path=f"results/difference?metric={metric.key}", name="The change taken apart"),
         )  # fmt: skip
 
@@ -115,6 +115,11 @@ class Difference(FigureKind):
             name="difference", head=["by", "part", "now", "before", "contribution"], rows=rows,
             definitions=made.definitions, about=about(study),
         )  # fmt: skip
+
+
+def _named(metric: Metric, at: str, part: str) -> str:
+    of = " ".join(filter(None, [metric.name.lower(), metric.counted(at)]))
+    return f"Change of {of}" + (f", {part}" if part else "")
 
 
 def _told(key: str, kind: str) -> str:
