@@ -90,7 +90,8 @@ class Difference(FigureKind):
         else:
             raise no_cell(cell)
         return Basis(
-            key=cell, name=_named(metric, study.age_words, "" if cell == "change" else _told(key, kind)), unit=metric.unit,
+            key=cell, name=_named(metric, study.age_words, "" if cell == "change" else _told(key, kind)),
+            unit=metric.unit,
             definition=CHANGE, note=metric.note, figure=Figure(value=value, n=len(parts)), rule=Rule.SUM, parts=parts,
             parts_name=what, missing=found.note,
             behind=Behind(path=f"results/difference?metric={metric.key}", name="The change taken apart"),
