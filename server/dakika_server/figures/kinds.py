@@ -183,6 +183,11 @@ def register(*kinds: FigureKind) -> None:
         KINDS.add(kind.key, kind)
 
 
+def count_of(value: int) -> Figure:
+    """A count as a figure: it is made of what it counts."""
+    return Figure(value=float(value), n=value)
+
+
 def no_cell(cell: str) -> serializers.ValidationError:
     """What is raised for a cell that a set does not have."""
     return field_errors({"cell": f"There is no figure {cell} here."})

@@ -10,12 +10,12 @@ from rest_framework import serializers
 
 from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, Series, cell_of
 from dakika_server.figures.study import Study, kind_asked
+from dakika_server.results.tables import WEEKDAYS
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 from dakika_server.timing.queries import ProfileTiming, busiest, kept_timing
 
-WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 INDEX = (
     "What a post at this hour gets, divided by what the profile's posts get at the hours used so far; 1.00 is the "
     "usual. Format and profile are held the same; hours lend one another strength."

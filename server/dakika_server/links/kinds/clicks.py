@@ -8,7 +8,7 @@ from dakika_core.values.figure import Figure
 from dakika_core.values.period import Period
 from django.db.models import Sum
 
-from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, Series, cell_of
+from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, Series, cell_of, count_of
 from dakika_server.figures.study import Study
 from dakika_server.links.kinds.asked import (
     BEHIND,
@@ -92,8 +92,8 @@ def _cells(study: Study, found: Figures) -> list[Cell]:
         "over": (sum(found.over), None), "visitors": (found.visitors, found.visitors_before),
     }  # fmt: skip
     cells = [
-        Cell(key=key, name=DEFINITIONS[key][0], column=DEFINITIONS[key][0], unit=Unit.COUNT, now=_count(now),
-             before=None if before is None else _count(before), more_is_better=key not in ("bots", "over"))
+        Cell(key=key, name=DEFINITIONS[key][0], column=DEFINITIONS[key][0], unit=Unit.COUNT, now=count_of(now),
+             before=None if before is None else count_of(before), more_is_better=key not in ("bots", "over"))
         for key, (now, before) in counts.items()
     ]  # fmt: skip
     ratio = found.ratio
@@ -105,10 +105,6 @@ def _cells(study: Study, found: Figures) -> list[Cell]:
 def _finite(interval: Any) -> Any:
     """An interval without an upper end is told as none."""
     return interval if interval and interval.high != float("inf") else None
-
-
-def _count(value: int) -> Figure:
-    return Figure(value=float(value), n=value)
 
 
 def _by_network(scope: Scope, period: Period, column: str) -> list[Part]:

@@ -11,8 +11,8 @@ from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, Seri
 from dakika_server.figures.study import Study
 from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, scope_of, step_of, step_part
 from dakika_server.links.queries.figures import hours_of_week
+from dakika_server.results.tables import WEEKDAYS
 
-WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 _OF_HOUR = """
 SELECT date_trunc(%(step)s, hour AT TIME ZONE %(zone)s)::date, sum(people) FROM links_clickhour
 WHERE brand_id = %(brand)s AND link_id = ANY(%(links)s) AND hour >= %(start)s AND hour < %(end)s

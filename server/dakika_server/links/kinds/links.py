@@ -4,9 +4,18 @@ from typing import Any
 
 from dakika_core.metrics.basis import Rule
 from dakika_core.metrics.catalogue import Unit
-from dakika_core.values.figure import Figure
 
-from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, cell_key, cell_of, cell_parts
+from dakika_server.figures.kinds import (
+    Basis,
+    Behind,
+    Cell,
+    FigureKind,
+    FigureSet,
+    cell_key,
+    cell_of,
+    cell_parts,
+    count_of,
+)
 from dakika_server.figures.sheets import Row, Sheet, about
 from dakika_server.figures.study import Study
 from dakika_server.links.kinds.asked import PEOPLE, LinksParameters, by_step, scope_of, spans_of, step_of
@@ -34,8 +43,8 @@ class Links(FigureKind):
             title=f"{len(links):,} links", made=(links, order), definitions=[("clicks", PEOPLE)],
             cells=[
                 Cell(key=cell_key(pk, column), name=f"{links[pk].name or links[pk].code}, {name}", unit=Unit.COUNT,
-                     row=str(pk), column=name, now=_count(now.get(pk, NONE)[i]),
-                     before=_count(before.get(pk, NONE)[i]) if column == "people" else None)
+                     row=str(pk), column=name, now=count_of(now.get(pk, NONE)[i]),
+                     before=count_of(before.get(pk, NONE)[i]) if column == "people" else None)
                 for pk in order
                 for i, (column, name) in enumerate(COLUMNS.items())
             ],
@@ -74,7 +83,3 @@ class Links(FigureKind):
             head=["name", "code", "destination", "network", "campaign", "clicks", "comparison", "bots",
                   "after the end"],
         )  # fmt: skip
-
-
-def _count(value: int) -> Figure:
-    return Figure(value=float(value), n=value)

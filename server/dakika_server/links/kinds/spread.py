@@ -4,11 +4,10 @@ from typing import Any
 
 from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import Unit
-from dakika_core.values.figure import Figure
 from django.db.models import Sum
 from rest_framework import serializers
 
-from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, cell_key, cell_of, cell_parts
+from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, cell_key, cell_of, cell_parts, count_of
 from dakika_server.figures.study import Study
 from dakika_server.links.kinds.asked import BEHIND, PEOPLE, LinksParameters, by_step, scope_of, spans_of, step_of
 from dakika_server.links.models import ClickDay, ClickSpread, TrackedLink
@@ -41,7 +40,7 @@ class Spread(FigureKind):
             name = network_name(share.name) if dimension == "network" and share.name else share.name or "not known"
             cells.append(
                 Cell(key=cell_key(row, "clicks"), name=name, unit=Unit.COUNT, row=name, column="clicks",
-                     now=_count(share.count), before=_count(share.before), more_is_better=dimension != "reason")
+                     now=count_of(share.count), before=count_of(share.before), more_is_better=dimension != "reason")
             )  # fmt: skip
         return FigureSet(title=f"Clicks by {dimension}", cells=cells, definitions=[("clicks", PEOPLE)])
 
@@ -77,7 +76,3 @@ def _of_links(scope: Scope, period: Any, column: str, value: str) -> list[Part]:
         for pk, total in rows
         if pk in links
     ]
-
-
-def _count(value: int) -> Figure:
-    return Figure(value=float(value), n=value)

@@ -5,9 +5,8 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import CATALOGUE, Unit
-from dakika_core.values.figure import Figure
 
-from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, Series, cell_of
+from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, Series, cell_of, count_of
 from dakika_server.figures.study import Study
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.brought import brought_in
@@ -31,14 +30,18 @@ class TrafficByDay(FigureKind):
         courses = {"tracked_clicks": found.clicks, "visits": found.visits, "conversions": found.conversions}
         cells = [
             Cell(
-                key=key, name=CATALOGUE[key].name, unit=Unit.COUNT, column=CATALOGUE[key].name, now=_count(sum(course))
+                key=key,
+                name=CATALOGUE[key].name,
+                unit=Unit.COUNT,
+                column=CATALOGUE[key].name,
+                now=count_of(sum(course)),
             )
             for key, course in courses.items()
         ]
         if found.site_visits is not None:
             name = "Visits of the site"
             cells.append(
-                Cell(key="site_visits", name=name, unit=Unit.COUNT, column=name, now=_count(found.site_visits))
+                Cell(key="site_visits", name=name, unit=Unit.COUNT, column=name, now=count_of(found.site_visits))
             )
         days = [day.isoformat() for day in study.period.dates()]
         return FigureSet(
@@ -79,7 +82,3 @@ def _by_channel(study: Study) -> list[Part]:
         .values("channel").annotate(total=Count("pk")).order_by("-total")
     )  # fmt: skip
     return [Part(key=row["channel"], name=network_name(row["channel"]), value=float(row["total"])) for row in rows]
-
-
-def _count(value: int) -> Figure:
-    return Figure(value=float(value), n=value)
