@@ -5,10 +5,12 @@ from typing import Any
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Max
 
 from dakika_server.brands.models import Brand, Preference
 from dakika_server.brands.permissions import members_who
 from dakika_server.notices.actions import notify
+from dakika_server.notices.models import Notification
 from dakika_server.notices.outbox import write_mail
 from dakika_server.notices.schedules import Due
 from dakika_server.results.jobs import find_for
@@ -16,6 +18,7 @@ from dakika_server.results.models import Finding
 from dakika_server.shared import clock
 
 MOST_TOLD = 8
+KIND = "findings"
 # The preference by which somebody wants what is told by mail too: {"findings": true}.
 BY_MAIL = "mail"
 
@@ -34,26 +37,28 @@ def tell_of_findings(brand: Brand) -> int:
     now = clock.now()
     today = now.astimezone(brand.zone).date()
     start = datetime.combine(today, datetime.min.time(), tzinfo=brand.zone)
-    new = list(
-        Finding.objects.filter(brand=brand, is_current=True, state=Finding.State.NEW, first_found_at__gte=start)
-        .order_by("-weight")[: MOST_TOLD + 1]
-    )  # fmt: skip
+    # What somebody had looked for in the afternoon is new the next morning; what was told is told.
+    told = Notification.objects.filter(brand=brand, kind=KIND).aggregate(last=Max("at"))["last"]
+    found = Finding.objects.filter(
+        brand=brand, is_current=True, state=Finding.State.NEW, first_found_at__gt=told or start
+    )
+    count, new = found.count(), list(found.order_by("-weight")[:MOST_TOLD])
     if not new:
         return 0
     key = f"findings:{today.isoformat()}"
-    more = f" and {len(new) - 1} more" if len(new) > 1 else ""
+    more = f" and {count - 1} more" if count > 1 else ""
     with transaction.atomic():
         notify(
-            brand, kind="findings", key=key, text=f"New this morning: {new[0].text}{more}", detail=new[0].detail,
+            brand, kind=KIND, key=key, text=f"New this morning: {new[0].text}{more}", detail=new[0].detail,
             path="results/findings",
         )  # fmt: skip
         for member in members_who(brand, "brand.read").select_related("user"):
             if _wants_mail(member):
                 write_mail(
                     key=f"{key}:{brand.pk}:{member.user_id}", to=member.user.email, brand=brand,
-                    subject=f"{brand.name}: {new[0].text}", text=_letter(brand, new),
+                    subject=f"{brand.name}: {new[0].text}", text=_letter(brand, new, count),
                 )  # fmt: skip
-    return len(new)
+    return count
 
 
 def _wants_mail(member: Any) -> bool:
@@ -61,10 +66,12 @@ def _wants_mail(member: Any) -> bool:
     return isinstance(chosen, dict) and chosen.get("findings") is True
 
 
-def _letter(brand: Brand, findings: list[Finding]) -> str:
+def _letter(brand: Brand, findings: list[Finding], count: int) -> str:
     lines = [f"What the figures of {brand.name} say this morning:", ""]
-    for finding in findings[:MOST_TOLD]:
+    for finding in findings:
         lines += [f"- {finding.text}", f"  {finding.detail}".rstrip(), ""]
+    if count > len(findings):
+        lines += [f"And {count - len(findings)} more.", ""]
     lines += [
         f"{settings.PUBLIC_ADDRESS}/{brand.slug}/results/findings",
         "",

@@ -90,7 +90,8 @@ class WeekHours(FigureKind):
             parts_name="factor", interval_of="posts and what is known beforehand together",
             counted=f"{e.posts:,} posts, {one.now.n:,} within two hours of it",
             missing=f"{timing.untimed:,} posts of which only the day is known." if timing.untimed else "",
-            note=f"{float(e.from_posts[hour]):.0%} of it rests on posts, the rest on what is known beforehand.",
+            note=("" if e.has_effect else "No hour of this profile can be told from chance yet. ")
+            + f"{float(e.from_posts[hour]):.0%} of it rests on posts, the rest on what is known beforehand.",
             of_profile=profile.pk, days="The half-year up to the newest post",
             behind=Behind(path=f"timing?profile={profile.pk}", name="The week and its posts"),
         )  # fmt: skip

@@ -26,16 +26,11 @@ export function BasisProvider({ children }: { children: ReactNode }) {
   );
 }
 
-/** Open the basis of a figure from elsewhere than its number. */
-export function useOpenBasis(): (of: Of) => void {
-  return useContext(Opening);
-}
-
 type Props = Of & { label: string; children: ReactNode; className?: string };
 
 /** A figure that opens its basis. label names it, for those who do not see where it stands. */
 export function FigureValue({ kind, cell, params, label, children, className = "" }: Props) {
-  const open = useOpenBasis();
+  const open = useContext(Opening);
   return (
     <button
       type="button"

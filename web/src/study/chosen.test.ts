@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { listed, readChosen, single, toggled, writeChosen } from "./chosen";
+import { listed, readChosen, toggled, writeChosen } from "./chosen";
 
 describe("some of many", () => {
   it("promises to read what it wrote, in one form", () => {
@@ -12,12 +12,6 @@ describe("some of many", () => {
     const one = toggled(readChosen(""), "a");
     expect(one.values).toEqual(["a"]);
     expect(writeChosen(toggled({ ...one, isNot: true }, "a"))).toBeUndefined();
-  });
-
-  it("promises a single one only where it is one", () => {
-    expect(single("a")).toBe("a");
-    expect(single("!a")).toBeUndefined();
-    expect(single("a,b")).toBeUndefined();
   });
 
   it("promises a row of names that stays short", () => {

@@ -23,12 +23,6 @@ export function toggled(chosen: Chosen, value: string): Chosen {
   return { ...chosen, values: has ? chosen.values.filter((v) => v !== value) : [...chosen.values, value] };
 }
 
-/** Its one value, where it is a choice of one. */
-export function single(text: string | undefined): string | undefined {
-  const { values, isNot } = readChosen(text);
-  return values.length === 1 && !isNot ? values[0] : undefined;
-}
-
 /** Names in a row: "a, b or c"; of many the first two and how many more. */
 export function listed(names: readonly string[], last = "or"): string {
   const shown = names.length > 3 ? [...names.slice(0, 2), `${names.length - 2} more`] : names;

@@ -61,7 +61,7 @@ class Groups(FigureKind):
         rule, parts, definition = _parts(group, column, found)
         return Basis(
             key=cell, name=f"{group.result.name}, {COLUMNS[column]}", unit=made.unit, definition=definition,
-            note=metric.note, figure=made.now, rule=rule, parts=parts,
+            note=_note(metric, group, column, found), figure=made.now, rule=rule, parts=parts,
             parts_name="factor" if rule is Rule.PRODUCT else "side",
             what=study.age_words, counted=counted_words(made.now, "posts"),
             missing=f"{found.left_out:,} posts of the period have no value above 0." if found.left_out else "",
@@ -84,6 +84,17 @@ class Groups(FigureKind):
             head=["group", "posts", "level", "typical post", "typical post of the others", "ratio to the others", "low",
                   "high", f"ratio with {listed(found.held)} held the same", "low of it", "high of it", "q", "verdict"],
         )  # fmt: skip
+
+
+def _note(metric: Metric, group: Group, column: str, found: Comparison) -> str:
+    """What a careful reader must know: one interval of several looked at together is no verdict."""
+    q = group.result.q
+    if column == "typical" or q is None:
+        return metric.note
+    return (
+        f"One of {len(found.groups)} groups looked at together: the interval is of this one alone. The chance of a "
+        f"false alarm among them is {q:.2g} (Benjamini and Hochberg); below .05 a group is called better or worse."
+    )
 
 
 def _metric(study: Study, key: str) -> Metric:

@@ -31,7 +31,7 @@ def test_a_morning_tells_of_what_is_new_once_and_by_mail_to_those_who_want_it(
     finding(brand, "Put away", now, 9.0, state="dismissed")
     member = Membership.objects.get(user=editor, brand=brand)
     Preference.objects.create(membership=member, name="mail", value={"findings": True})
-    assert [tell_of_findings(brand) for _ in range(2)] == [2, 2]
+    assert [tell_of_findings(brand) for _ in range(2)] == [2, 0]
     told = Notification.objects.get(person=viewer)
     assert told.text == "New this morning: Albums do 1.4 times as well and 1 more"
     (letter,) = Mail.objects.all()
@@ -39,6 +39,19 @@ def test_a_morning_tells_of_what_is_new_once_and_by_mail_to_those_who_want_it(
     assert "- Links do 1.4 times as well" in letter.text
     assert "Old ones" not in letter.text
     assert "/orrery-house/results/findings" in letter.text
+
+
+def test_what_was_found_in_the_afternoon_comes_the_next_morning_and_all_are_counted(
+    brand: Brand, viewer: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("DAKIKA_FIXED_NOW", "2026-11-09T06:05:00+00:00")
+    finding(brand, "First", datetime(2026, 11, 9, 6, tzinfo=UTC))
+    assert tell_of_findings(brand) == 1
+    monkeypatch.setenv("DAKIKA_FIXED_NOW", "2026-11-10T06:05:00+00:00")
+    for number in range(12):
+        finding(brand, f"Later {number}", datetime(2026, 11, 9, 15, tzinfo=UTC))
+    assert tell_of_findings(brand) == 12
+    assert Notification.objects.latest("pk").text.endswith("and 11 more")
 
 
 def test_a_morning_without_anything_new_is_quiet(brand: Brand, viewer: Any, monkeypatch: pytest.MonkeyPatch) -> None:
