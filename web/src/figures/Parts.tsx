@@ -27,10 +27,10 @@ export function Parts({ basis }: { basis: Basis }) {
               </td>
               {hasShares && (
                 <>
-                  <td className="w-[72px]">
+                  <td className="w-[72px] narrow:hidden">
                     <CellBar value={line.share} max={max} />
                   </td>
-                  <td className="label w-[84px] text-right">{line.hint}</td>
+                  <td className="label w-[84px] text-right narrow:w-[64px]">{line.hint}</td>
                 </>
               )}
               <td className="w-[88px] text-right font-semibold">{line.text}</td>
