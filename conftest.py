@@ -16,6 +16,19 @@ _FAULTS = "tests/clicks"
 _TOGETHER = {_BROWSER: _BROWSER, _FAULTS: _FAULTS, "tests/faults": _FAULTS}
 
 
+# What a test writes is never committed, so that statistics of it say that the tables are empty: an ANALYZE in the
+# middle makes the plans of the rest ten times as slow. Without counts nothing asks for one. Nothing here outlives a crash.
+_OPTIONS = "-c track_counts=off -c jit=off -c synchronous_commit=off"
+
+
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix: None) -> None:
+    """How the tests' databases are spoken to."""
+    from django.db import connection
+
+    connection.settings_dict["OPTIONS"] = {**connection.settings_dict.get("OPTIONS", {}), "options": _OPTIONS}
+
+
 class _Together(LoadFileScheduling):  # type: ignore[misc]
     """Tests of a file share what it sets up; some rooms keep together whatever their file."""
 

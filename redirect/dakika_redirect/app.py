@@ -28,7 +28,7 @@ from dakika_redirect.config import Config
 from dakika_redirect.copy_of_links import CopyOfLinks, Link, Page
 from dakika_redirect.following import Follower
 from dakika_redirect.intake import Intake
-from dakika_redirect.journal import Journal, Written
+from dakika_redirect.journal import PAGE_VIEW, Journal, Written
 from dakika_redirect.places import take_place
 from dakika_redirect.salts import Salts
 
@@ -116,7 +116,16 @@ class Redirect:
         elif not scope["path"].endswith("/"):
             await answer(send, 308, "", [(b"location", f"/p/{page_slug(slug)}/".encode())])
         else:
+            await self._viewed(scope, page)
             await answer(send, 200, pages.links(page, self.copy.face(page.brand)), [NEVER_KEPT])
+
+    async def _viewed(self, scope: Scope, page: Page) -> None:
+        """Count that a page was opened. A page that cannot be counted is shown all the same."""
+        now = time()
+        try:
+            await self.journal.append(self._written(scope, None, new_key(now), now, page, is_over=False))
+        except OSError as error:
+            log.error("a view of a page could not be written down: %s", error)
 
     def _brand_of(self, scope: Scope) -> int | None:
         """The brand whose own domain was called; None on the address that all share."""
@@ -162,12 +171,15 @@ class Redirect:
         head = [(b"location", target.encode("ascii", "ignore")), NEVER_KEPT, (b"referrer-policy", b"unsafe-url")]
         await answer(send, 302, "", head)
 
-    def _written(self, scope: Scope, link: Link, key: UUID, now: float, page: Page | None, *, is_over: bool) -> Written:
+    def _written(
+        self, scope: Scope, link: Link | None, key: UUID, now: float, page: Page | None, *, is_over: bool
+    ) -> Written:
+        """A click on a link as the journal has it; without a link, a view of the page."""
         headers = {name.decode("latin-1"): value.decode("latin-1") for name, value in scope["headers"]}
         agent = headers.get("user-agent", "")[:LONGEST_AGENT]
         address = scope["client"][0] if scope["client"] else ""
         return Written(
-            key=key.hex, link=link.id, page=page.id if page else 0, at=int(now * 1_000_000),
+            key=key.hex, link=link.id if link else PAGE_VIEW, page=page.id if page else 0, at=int(now * 1_000_000),
             referrer=host_of(headers.get("referer", "")), agent=agent,
             visitor=visitor_hash(address, agent, self._salt_of(now)).hex(),
             reason=purpose_of(scope["method"], headers).value, country=self._countries.of(address),

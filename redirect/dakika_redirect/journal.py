@@ -19,11 +19,16 @@ from dakika_redirect.places import lock
 
 SEGMENT_BYTES = 8_000_000
 SUFFIX = ".clicks"
+# In place of a link: the line tells that a page of links was opened.
+PAGE_VIEW = 0
 
 
 @dataclass(frozen=True, kw_only=True)
 class Written:
-    """One click as it stands in the journal. `at` in microseconds since 1970; no network address is in it."""
+    """One click as it stands in the journal, or one view of a page: its link is PAGE_VIEW.
+
+    `at` in microseconds since 1970; no network address is in it.
+    """
 
     key: str
     link: int

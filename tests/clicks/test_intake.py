@@ -3,7 +3,7 @@
 import asyncio
 import threading
 from collections.abc import Callable, Iterator
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 from uuid import UUID, uuid4
@@ -12,7 +12,7 @@ import pytest
 from dakika_redirect.copy_of_links import CopyOfLinks, Page
 from dakika_redirect.following import Follower, connected
 from dakika_redirect.intake import Intake
-from dakika_redirect.journal import Journal, Written, as_line, segments
+from dakika_redirect.journal import PAGE_VIEW, Journal, Written, as_line, segments
 from dakika_redirect.places import lock
 from dakika_redirect.salts import Salts
 from dakika_server.brands.models import Brand
@@ -23,6 +23,7 @@ from dakika_server.links.models import (
     LinkPage,
     LinkPageEntry,
     LinkSettings,
+    PageView,
     TrackedLink,
     VisitorSalt,
 )
@@ -64,9 +65,10 @@ def intake(tmp_path: Path) -> Iterator[Intake]:
     made._close()
 
 
-def a_click(link: TrackedLink, **changes: Any) -> Written:
+def a_click(link: TrackedLink | None, **changes: Any) -> Written:
+    """On a link; without one a view of a page."""
     values = {
-        "key": uuid4().hex, "link": link.pk, "page": 0, "at": int(NOW.timestamp()) * MICROSECONDS,
+        "key": uuid4().hex, "link": link.pk if link else PAGE_VIEW, "page": 0, "at": int(NOW.timestamp()) * MICROSECONDS,
         "referrer": "brevi.example", "agent": PERSON, "visitor": "ab" * 16, "reason": "", "country": "PT",
         "language": "pt", "is_over": False,
     }  # fmt: skip
@@ -90,6 +92,28 @@ def test_a_segment_that_is_taken_in_is_gone_with_its_mark(intake: Intake, link: 
         cursor.execute("SELECT count(*) FROM links_journal")
         assert cursor.fetchone() == (0,)
     assert intake.take_all() == 0
+
+
+def test_views_of_a_page_are_counted_once_by_the_quarter_hour(
+    intake: Intake, link: TrackedLink, tmp_path: Path
+) -> None:
+    """People and bots apart, and none of them a click; what is offered again adds nothing."""
+    page = LinkPage.objects.create(brand=link.brand, slug="orrery", title="Orrery House", created_at=NOW)
+    at = int(NOW.timestamp())
+    lines = [
+        as_line(a_click(None, page=page.pk, at=(at + seconds) * MICROSECONDS, agent=agent))
+        for seconds, agent in ((0, PERSON), (899, PERSON), (900, PERSON), (5, "curl/8.5.0"))
+    ]
+    path = left_behind(tmp_path, *lines, as_line(a_click(link, page=page.pk)))
+    own = Intake(tmp_path, own=lambda: path)
+    assert own.take_all() == 5
+    assert own.take_all() == 0
+    own._close()
+    found = PageView.objects.order_by("at").values_list("brand_id", "page_id", "at", "people", "bots")
+    assert list(found) == [
+        (link.brand_id, page.pk, NOW, 2, 1), (link.brand_id, page.pk, NOW + timedelta(minutes=15), 1, 0)
+    ]  # fmt: skip
+    assert Click.objects.count() == 1
 
 
 def test_ones_own_segment_is_read_on_where_it_stopped_and_kept(link: TrackedLink, tmp_path: Path) -> None:

@@ -1,7 +1,8 @@
 """Of which parts is a figure made, and what is done with them? The parts give the value: it can be worked out again."""
 
 import math
-from collections.abc import Mapping, Sequence
+import statistics
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -15,6 +16,8 @@ class Rule(StrEnum):
 
     sum: they are added. ratio: the first is divided by the second. formula: they stand in a formula by their keys.
     mean: their mean, each by its weight. geometric_mean: the same of their logs. product: they are multiplied.
+    median: they are the one or two in the middle of many. largest: they are the largest of many. change: the first is
+    held against the second, how much more it is as a part of that.
     """
 
     SUM = "sum"
@@ -23,6 +26,9 @@ class Rule(StrEnum):
     MEAN = "mean"
     GEOMETRIC_MEAN = "geometric_mean"
     PRODUCT = "product"
+    MEDIAN = "median"
+    LARGEST = "largest"
+    CHANGE = "change"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -35,6 +41,11 @@ class Part:
     weight: float = 1.0
 
 
+_SIMPLE: Mapping[Rule, Callable[[Sequence[float]], float]] = {
+    Rule.SUM: math.fsum, Rule.PRODUCT: math.prod, Rule.MEDIAN: statistics.median, Rule.LARGEST: max,
+}  # fmt: skip
+
+
 def total(parts: Sequence[Part]) -> float:
     """The parts added up."""
     return math.fsum(part.value for part in parts)
@@ -43,8 +54,8 @@ def total(parts: Sequence[Part]) -> float:
 def value_of(rule: Rule, parts: Sequence[Part], formula: Node | None = None) -> float | None:
     """The value that the parts give; None where they give none: no parts, or a division by nothing.
 
-    formula is the tree that a formula's parts stand in. Raises ValueError for a ratio of other than two parts, and
-    for a formula without its tree.
+    formula is the tree that a formula's parts stand in. Raises ValueError for a ratio or a change of other than two
+    parts, and for a formula without its tree.
     """
     if not parts:
         return None
@@ -52,13 +63,13 @@ def value_of(rule: Rule, parts: Sequence[Part], formula: Node | None = None) -> 
         if formula is None:
             raise ValueError("a formula's parts stand in a formula")
         return _known(float(evaluate(formula, _by_key(parts))))
-    if rule is Rule.RATIO:
+    if rule in (Rule.RATIO, Rule.CHANGE):
         above, below = parts
-        return above.value / below.value if below.value else None
-    if rule is Rule.SUM:
-        return total(parts)
-    if rule is Rule.PRODUCT:
-        return math.prod(part.value for part in parts)
+        less = 1 if rule is Rule.CHANGE else 0
+        return above.value / below.value - less if below.value else None
+    values = [part.value for part in parts]
+    if rule in _SIMPLE:
+        return _SIMPLE[rule](values)
     weights = math.fsum(part.weight for part in parts)
     if not weights:
         return None

@@ -1,143 +1,25 @@
-"""Every metric: what it means, how it adds up, what it is made of, who supplies it."""
+"""Every metric: those that the trade has names for, and every other base measure in every way it can be counted."""
 
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
-from enum import StrEnum
-from functools import lru_cache
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
-from dakika_core.metrics.formula import COUNT, SECONDS, Dimension, Formula, read_formula
-from dakika_core.metrics.observed import INTERACTION_PARTS, OBSERVED
+from dakika_core.metrics.measures import MEASURES, SUBJECTS, BaseMeasure
+from dakika_core.metrics.metric import (
+    POST_UNITS,
+    RECEIVED_NAMES,
+    AddsUp,
+    Metric,
+    Over,
+    Unit,
+    Way,
+    team_metric,
+)
+from dakika_core.metrics.ways import WAY_NAMES, composed, total_of
 
-
-class Unit(StrEnum):
-    """Unit of a metric."""
-
-    COUNT = "count"
-    RATE = "rate"
-    PER_1000 = "per_1000"
-    PER_WEEK = "per_week"
-    PER_POST = "per_post"
-    INDEX = "index"
-    SECONDS = "seconds"
-    NUMBER = "number"
-
-
-class AddsUp(StrEnum):
-    """How values of a set are put together."""
-
-    SUM = "sum"
-    LAST = "last"
-    RATIO_OF_SUMS = "ratio_of_sums"
-    GEOMETRIC_MEAN = "geometric_mean"
-
-
-class Over(StrEnum):
-    """What a metric is counted over.
-
-    received: what posts of any age gained in the period. published: the posts that were published
-    in it, each at equal age. profile: what profiles report by the day. brought: what tracked links
-    and the brand's own site counted in the period, whenever the post was published.
-    """
-
-    RECEIVED = "received"
-    PUBLISHED = "published"
-    PROFILE = "profile"
-    BROUGHT = "brought"
-
-
-# Names that a formula over posts may hold. `posts` counts posts; `followers` are those at publishing.
-POST_UNITS: dict[str, Dimension] = {
-    **{key: SECONDS if key.endswith("seconds") else COUNT for key in OBSERVED},
-    "interactions": COUNT,
-    "followers": COUNT,
-    "posts": COUNT,
-}
-# Names of what links and sites count; they belong to days and networks, so a formula over posts cannot hold them.
-BROUGHT_UNITS: dict[str, Dimension] = dict.fromkeys(("tracked_clicks", "visits", "click_visits", "conversions"), COUNT)
-# What is kept by the day.
-RECEIVED_NAMES = ("impressions", "reach", "interactions", "link_clicks")
-
-
-@dataclass(frozen=True, kw_only=True)
-class Metric:
-    """One entry of the catalogue. `note` says what a careful reader must know.
-
-    formula is over counted names; metrics of profiles have none, they are read as they are told.
-    """
-
-    key: str
-    name: str
-    definition: str
-    unit: Unit
-    adds_up: AddsUp
-    over: Over
-    formula: str = ""
-    more_is_better: bool = True
-    note: str = ""
-    is_team: bool = False
-
-    @property
-    def needs(self) -> tuple[str, ...]:
-        """The observed metrics without which it cannot be said."""
-        return _needs(self.formula) if self.formula else ()
-
-    @property
-    def read(self) -> Formula:
-        """Its formula as a tree."""
-        return _read(self.formula)
-
-    @property
-    def numerator(self) -> str | None:
-        """What stands above, where the metric is a plain ratio of two names."""
-        return _plain_ratio(self.formula)[0]
-
-    @property
-    def denominator(self) -> str | None:
-        """What stands below, where the metric is a plain ratio of two names."""
-        return _plain_ratio(self.formula)[1]
-
-    def counted(self, at: str) -> str:
-        """What of its name is counted, in a few words beside it: figures of one name differ by it. at: the age."""
-        if self.over is Over.PUBLISHED:
-            return at
-        if self.over is Over.BROUGHT:
-            return "on our links" if self.needs[-1] == "tracked_clicks" else "by links and networks"
-        if self.over is Over.RECEIVED:
-            return "told by networks" if "link_clicks" in self.needs else "received"
-        return ""
-
-    def is_supplied_by(self, metrics: Iterable[str]) -> bool:
-        """Whether a network that reports these metrics supplies it."""
-        known = {*metrics, "followers", "posts", *BROUGHT_UNITS}
-        return all(need in known or (need == "interactions" and known & {*INTERACTION_PARTS}) for need in self.needs)
-
-
-@lru_cache(maxsize=1024)
-def _read(formula: str) -> Formula:
-    return read_formula(formula, POST_UNITS | BROUGHT_UNITS)
-
-
-def _needs(formula: str) -> tuple[str, ...]:
-    return _read(formula).names
-
-
-def _plain_ratio(formula: str) -> tuple[str | None, str | None]:
-    above, slash, below = formula.partition(" / ")
-    if slash and {above, below} <= {*POST_UNITS, *BROUGHT_UNITS}:
-        return above, below
-    return None, None
-
-
-def team_metric(key: str, name: str, definition: str, formula: str, *, more_is_better: bool) -> Metric:
-    """A team's own metric as an entry of the catalogue. Raises FormulaError when the formula is wrong."""
-    read = read_formula(formula, POST_UNITS)
-    unit = {"rate": Unit.RATE, "count": Unit.COUNT, "seconds": Unit.SECONDS, "number": Unit.NUMBER}[read.unit]
-    is_sum = read.unit == "count" and set(read.names) <= {*OBSERVED, "interactions", "posts"}
-    return Metric(
-        key=key, name=name, definition=definition or f"{formula}, over the posts published in the period at equal age.",
-        unit=unit, adds_up=AddsUp.SUM if is_sum and "/" not in formula else AddsUp.RATIO_OF_SUMS, over=Over.PUBLISHED,
-        formula=formula, more_is_better=more_is_better, is_team=True,
-    )  # fmt: skip
+__all__ = [
+    "CATALOGUE", "MEASURES", "POST_UNITS", "RECEIVED_NAMES", "SUBJECTS", "WAY_NAMES", "AddsUp", "BaseMeasure", "Metric",
+    "Over", "Unit", "Way", "team_metric", "with_team",
+]  # fmt: skip
 
 
 def _profile(key: str, name: str, definition: str, unit: Unit = Unit.COUNT, adds_up: AddsUp = AddsUp.SUM,
@@ -179,6 +61,10 @@ _ALL = (
     _profile("follower_growth", "Follower growth",
              "Followers at the end less those at the start, divided by the latter, over profiles that have both.",
              Unit.RATE, AddsUp.RATIO_OF_SUMS),
+    _profile("following", "Profiles followed", "Profiles that the profiles themselves follow at the end of the period.",
+             adds_up=AddsUp.LAST),
+    _profile("posts_total", "Posts on the profile",
+             "Posts that stand on the profiles at the end of the period, as networks tell it.", adds_up=AddsUp.LAST),
     _profile("posts", "Posts", "Posts published in the period; removed ones are counted while they were up."),
     _profile("posts_per_week", "Posts per week",
              "Posts published in the period divided by its weeks, days without posts included.", Unit.PER_WEEK,
@@ -229,14 +115,6 @@ _ALL = (
                "interactions / posts", Unit.PER_POST),
     _published("index", "Index", "Interactions divided by what is typical of profile and format; the geometric mean",
                "", Unit.INDEX, adds_up=AddsUp.GEOMETRIC_MEAN, note="1.00 is typical."),
-    _published("reactions", "Reactions", "Reactions of every kind", "reactions", Unit.COUNT),
-    _published("comments", "Comments", "Comments", "comments", Unit.COUNT),
-    _published("shares", "Shares", "Times that posts were passed on", "shares", Unit.COUNT),
-    _published("saves", "Saves", "Times that posts were kept for later", "saves", Unit.COUNT),
-    _published("video_views", "Video views", "Times that videos were begun", "video_views", Unit.COUNT),
-    _published("profile_visits", "Profile visits", "Visits to the profile after a post", "profile_visits", Unit.COUNT),
-    _published("negative", "Hides and reports", "Times that posts were hidden or reported", "negative", Unit.COUNT,
-               more_is_better=False),
     _published("applause", "Applause", "Reactions divided by the number of posts", "reactions / posts", Unit.PER_POST),
     _published("conversation", "Conversation", "Comments divided by the number of posts", "comments / posts",
                Unit.PER_POST),
@@ -251,7 +129,41 @@ _ALL = (
     _published("watch_time", "Seconds per view", "Seconds watched divided by video views",
                "video_seconds / video_views", Unit.SECONDS),
 )  # fmt: skip
-CATALOGUE: dict[str, Metric] = {metric.key: metric for metric in _ALL}
+# Which base measure they count in which way; what is not here is a total under its measure's own key.
+_COUNTED_AS = {
+    "follower_growth": ("followers", Way.CHANGE), "posts_per_week": ("posts", Way.PER_WEEK),
+    "clicks": ("link_clicks", Way.TOTAL), "ctr": ("link_clicks", Way.BY_IMPRESSIONS),
+    "er_reach": ("interactions", Way.BY_REACH), "er_impressions": ("interactions", Way.BY_IMPRESSIONS),
+    "er_followers": ("interactions", Way.PER_FOLLOWER), "interactions_per_1000": ("interactions", Way.PER_1000),
+    "interactions_per_post": ("interactions", Way.PER_POST), "index": ("interactions", Way.INDEX),
+    "visit_rate": ("click_visits", Way.BY_CLICKS), "conversion_rate": ("conversions", Way.BY_VISITS),
+    "applause": ("reactions", Way.PER_POST), "conversation": ("comments", Way.PER_POST),
+    "amplification": ("shares", Way.PER_POST), "save_rate": ("saves", Way.BY_REACH),
+    "share_rate": ("shares", Way.BY_REACH), "reach_rate": ("reach", Way.PER_FOLLOWER),
+    "view_through": ("video_views", Way.BY_IMPRESSIONS), "completion": ("video_completions", Way.BY_VIEWS),
+    "watch_time": ("video_seconds", Way.BY_VIEWS),
+}  # fmt: skip
+
+
+def _named() -> Iterator[Metric]:
+    for metric in _ALL:
+        measure, way = _COUNTED_AS.get(metric.key, (metric.key, Way.TOTAL))
+        yield replace(metric, measure=measure, way=way)
+
+
+def _every() -> Iterator[Metric]:
+    """The named ones, then of each base measure what has no name of its own."""
+    named = list(_named())
+    yield from named
+    known = {(metric.measure, metric.way): metric for metric in named}
+    for measure in MEASURES.values():
+        total = known.get((measure.key, Way.TOTAL)) or total_of(measure)
+        for metric in (total, *composed(measure, total)):
+            if (metric.measure, metric.way) not in known:
+                yield metric
+
+
+CATALOGUE: dict[str, Metric] = {metric.key: metric for metric in _every()}
 
 
 def with_team(team: Mapping[str, Metric]) -> dict[str, Metric]:

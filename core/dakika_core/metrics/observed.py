@@ -15,6 +15,15 @@ OBSERVED = (
     "calls",
     "directions",
     "negative",
+    "reactions_like",
+    "reactions_warmth",
+    "reactions_amusement",
+    "reactions_wonder",
+    "reactions_dismay",
+    "shares_with_words",
+    "follows",
+    "unfollows",
+    "bookings",
 )
 INTERACTION_PARTS = ("reactions", "comments", "shares", "saves")
 DEFAULT_AGES_HOURS = (24, 72, 168, 672)

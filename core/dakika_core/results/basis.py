@@ -11,6 +11,8 @@ def write_number(value: float | None, unit: Unit = Unit.COUNT) -> str:
     """A number as the interface writes it: counts with separators, rates as percent."""
     if value is None:
         return "missing"
+    if unit is Unit.CHANGE:
+        return f"{value * 100:+.3g} %"
     if unit is Unit.RATE:
         return f"{value * 100:.3g} %"
     return f"{value:,.0f}" if abs(value) >= 100 or value == int(value) else f"{value:,.2f}"
@@ -23,5 +25,10 @@ def formula_of(metric: Metric, figure: Figure, sums: Mapping[str, float] | None 
         return f"{write_tree(metric.read.tree, lambda key: write_number(sums[key]))} = {value}"
     if metric.adds_up is AddsUp.RATIO_OF_SUMS:
         return f"{write_number(figure.numerator)} ÷ {write_number(figure.denominator)} = {value}"
-    words = {AddsUp.SUM: "sum", AddsUp.LAST: "last known", AddsUp.GEOMETRIC_MEAN: "geometric mean"}
+    if metric.adds_up is AddsUp.CHANGE:
+        return f"{write_number(figure.numerator)} ÷ {write_number(figure.denominator)} − 1 = {value}"
+    words = {
+        AddsUp.SUM: "sum", AddsUp.LAST: "last known", AddsUp.GEOMETRIC_MEAN: "geometric mean", AddsUp.MEDIAN: "median",
+        AddsUp.LARGEST: "largest",
+    }  # fmt: skip
     return f"{words[metric.adds_up]} over {figure.n:,} = {value}"

@@ -5,6 +5,8 @@ from dakika_server.brands.overview import overview_parts
 from dakika_server.figures.kinds import register
 from dakika_server.notices.changes import watch
 from dakika_server.notices.schedules import DUE
+from dakika_server.results.brought import brought
+from dakika_server.results.commented import comments_brought
 from dakika_server.results.kinds import KINDS
 from dakika_server.results.models import PostTag
 from dakika_server.results.morning import MORNING
@@ -33,6 +35,7 @@ def _connect() -> None:
     collected.add("results", _tag_now)
     posts_forgotten.add("results", _forget_posts)
     overview_parts.add("results", part_of)
+    brought.add("results", comments_brought)
 
 
 AREA = Area(name="results", urls="dakika_server.results.urls", connect=_connect)

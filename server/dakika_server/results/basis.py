@@ -1,21 +1,25 @@
 """What stands behind one figure: exact counts of posts, the sums, and the interval."""
 
+import math
 from dataclasses import replace
 from typing import Any
 
 import numpy as np
-from dakika_core.metrics.catalogue import AddsUp, Metric, Over
-from dakika_core.metrics.rates import Moments, ratio_from_moments
+from dakika_core.metrics.catalogue import AddsUp, Metric, Over, Way
+from dakika_core.metrics.rates import Moments, rate_ratio_interval, ratio_from_moments
+from dakika_core.metrics.totals import Total, change_interval
 from dakika_core.values.figure import Figure, Interval
 from django.db import connection
-from django.db.models import Avg, Count, F, FloatField, Q, StdDev, Sum, Value
+from django.db.models import Avg, Case, Count, F, FloatField, Q, StdDev, Sum, Value, When
 from django.db.models.functions import Cast, Ln
 
 from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostDay
+from dakika_server.results import queries
 from dakika_server.results.brought import with_interval
 from dakika_server.results.queries import measures_in
 from dakika_server.results.summary import Measured
+from dakika_server.results.ways import before_that, everything_of
 
 # One row a post, {above} and {below} its two parts; the sums over the posts that have both.
 _MOMENTS = """
@@ -30,16 +34,22 @@ FROM per_post
 
 def figures_of(study: Study, measured: Measured) -> tuple[Figure, Figure]:
     """Now and before, both with exact counts of the same thing, and an interval where one can be said."""
-    then = replace(study, period=study.compared)
+    then = replace(study, period=study.compared, compared=before_that(study))
     return _figure(study, measured.metric, measured.now), _figure(then, measured.metric, measured.before)
 
 
 def _figure(study: Study, metric: Metric, figure: Figure) -> Figure:
     """The figure of the study's period."""
-    if metric.over is Over.PROFILE:
+    if metric.way is Way.MEDIAN_POST:
+        return replace(figure, interval=queries.median_interval(study, metric))
+    if metric.over is Over.PROFILE or metric.way in (Way.PER_DAY, Way.BEST_POST):
         return figure
     if metric.over is Over.BROUGHT:
-        return with_interval(figure)
+        return _of_counts(metric, figure)
+    if metric.way is Way.SHARE:
+        return _share(study, metric, figure)
+    if metric.of:
+        return _change(study, metric, figure)
     if metric.key == "index":
         return _index(study, figure)
     if metric.adds_up is AddsUp.SUM:
@@ -54,6 +64,61 @@ def _figure(study: Study, metric: Metric, figure: Figure) -> Figure:
             interval=exact.interval,
         )  # fmt: skip
     return figure
+
+
+def _of_counts(metric: Metric, figure: Figure) -> Figure:
+    """What is counted one by one: shares of it by Wilson, changes as those of two Poisson counts.
+
+    Money, pages and seconds come several at a time, so that neither holds for them.
+    """
+    if metric.measure in ("value", "site_pages", "site_seconds"):
+        return figure
+    if metric.way is not Way.CHANGE:
+        return with_interval(figure)
+    now, before = figure.numerator, figure.denominator
+    if now is None or not before:
+        return figure
+    found = rate_ratio_interval(now, 1.0, before, 1.0)
+    if found is None or found.high == math.inf:
+        return figure
+    return replace(figure, interval=Interval(low=found.low - 1, high=found.high - 1))
+
+
+def _share(study: Study, metric: Metric, figure: Figure) -> Figure:
+    """The posts as a sample, of which some are studied; nothing is uncertain where all are."""
+    everything = everything_of(study)
+    if everything is None or not figure.denominator or not study.is_of_some:
+        return figure
+    name = metric.needs[0]
+    if metric.over is Over.RECEIVED:
+        rows = _days(everything).values("post").annotate(b=Sum(name))
+        inside = {"post__in": _days(study).values("post")}
+    else:
+        rows = measures_in(everything, study.period).annotate(b=Cast(F(name), FloatField()))
+        inside = {"pk__in": measures_in(study, study.period).values("pk")}
+    of_studied = Case(When(**inside, then=F("b")), When(b__isnull=False, then=Value(0.0)), output_field=FloatField())
+    found = ratio_from_moments(_moments_of(rows.annotate(a=of_studied).values("a", "b"))).interval
+    if found is None:
+        return figure
+    return replace(figure, interval=replace(found, low=min(found.low, 1.0), high=min(found.high, 1.0)))
+
+
+def _change(study: Study, metric: Metric, figure: Figure) -> Figure:
+    """How many posts there were and what each brought, taken as chance in both periods."""
+    if figure.value is None:
+        return figure
+    name = metric.needs[0]
+    sides = []
+    for period in (study.period, study.compared):
+        then = replace(study, period=period)
+        if metric.over is Over.RECEIVED:
+            rows = _days(then).values("post").annotate(a=Sum(name))
+        else:
+            rows = measures_in(then, period).annotate(a=Cast(F(name), FloatField()))
+        # A ratio to itself holds the sums that are needed, over the posts that have any.
+        m = _moments_of(rows.annotate(b=F("a")).values("a", "b"))
+        sides.append(Total(n=m.n, total=m.above, squares=m.above_squared))
+    return replace(figure, interval=change_interval(sides[0], sides[1]))
 
 
 def _days(study: Study) -> Any:
@@ -80,6 +145,11 @@ def _moments(study: Study, metric: Metric) -> Moments:
             for name in (above, below)
         }
         rows = measures_in(study, study.period).annotate(a=part[above], b=part[below]).values("a", "b")
+    return _moments_of(rows)
+
+
+def _moments_of(rows: Any) -> Moments:
+    """Of rows of posts with a and b."""
     sql, parameters = rows.query.sql_with_params()
     with connection.cursor() as cursor:
         cursor.execute(_MOMENTS.format(rows=sql), parameters)

@@ -1,5 +1,6 @@
 """What links and the brand's own site brought. They stand above, and answer `brought`."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -11,6 +12,7 @@ from dakika_core.values.figure import Figure
 from dakika_core.values.period import Period
 from django.core.exceptions import EmptyResultSet
 
+from dakika_server.brands.models import Brand
 from dakika_server.figures.study import Study
 from dakika_server.results.queries import Array, Courses
 from dakika_server.shared.hooks import Hook
@@ -34,12 +36,18 @@ class Brought:
         return {name: none + found.get(name, 0.0) for name, none in self.nothing.items()}
 
 
-brought: Hook[[Study, Period], Brought] = Hook("what came of posts by network and day")
+# (study, period, the names that are asked for); an answer holds those of them that the area counts.
+brought: Hook[[Study, Period, frozenset[str]], Brought] = Hook("what came of posts by network and day")
+# In which currency a brand's money is told; the area that counts it answers.
+currency_told: Hook[[Brand], str] = Hook("the currency of a brand's money")
+TRAFFIC = frozenset(("tracked_clicks", "visits", "click_visits", "conversions"))
+# What is counted of a day, a link or a page: single posts have no part of it.
+NOT_OF_POSTS = frozenset(("click_visitors", "page_views", "page_clicks"))
 
 
-def brought_in(study: Study, period: Period) -> Courses:
-    """Clicks, visits and conversions by network and day: each name for each network that anything is known of."""
-    answers = brought(study, period)
+def brought_in(study: Study, period: Period, names: Iterable[str] = TRAFFIC) -> Courses:
+    """What links, sites and comments counted by network and day: each name for each network known of."""
+    answers = brought(study, period, frozenset(names))
     # All together have a line even where nothing happened, so that none is zero.
     networks = {*study.named_networks, *(network for answer in answers for network in answer.courses)}
     return {
@@ -57,14 +65,28 @@ def nothing_since(first: date | None, study: Study, period: Period) -> Array:
     return course
 
 
+def unknown_throughout(period: Period) -> Array:
+    """The course of what is not told in this study."""
+    return np.full(period.days, np.nan)
+
+
+def is_of_posts(study: Study) -> bool:
+    """Whether it asks for posts: of profiles, formats, tags, languages or boosting."""
+    asked = (study.profiles_asked, study.formats, study.tags, study.languages, study.is_boosted)
+    return any(value is not None for value in asked)
+
+
 def posts_studied(study: Study) -> tuple[str, dict[str, Any]]:
     """The studied posts as a query of their keys, with its parameters by name; empty where none are asked for.
 
     A study of all posts, of networks or campaigns is answered by what links and visits say of themselves. One of
     profiles, formats, tags, languages or boosting asks for posts.
     """
-    if all(v is None for v in (study.profiles_asked, study.formats, study.tags, study.languages, study.is_boosted)):
-        return "", {}
+    return posts_as_sql(study) if is_of_posts(study) else ("", {})
+
+
+def posts_as_sql(study: Study) -> tuple[str, dict[str, Any]]:
+    """The posts of a study as a query of their keys, with its parameters by name."""
     asked = Post.objects.filter(study.on_posts(), profile__in=study.profile_ids).values("pk")
     try:
         sql, given = asked.query.sql_with_params()

@@ -23,7 +23,7 @@ related_elsewhere: Hook[[Study, Metric], list[Related]] = Hook("figures of like 
 def related_to(study: Study, metric: Metric) -> list[Related]:
     """The figures that somebody may take for this one, with their values in the same study."""
     found: list[Related] = []
-    if metric.over is Over.RECEIVED and len(metric.needs) == 1:
+    if metric.over is Over.RECEIVED and metric.of is None and len(metric.needs) == 1:
         found += _of_posts(study, metric)
     if metric.key == "clicks":
         why = "each click on our short links, counted here one by one; bots are left out"

@@ -78,6 +78,10 @@ class Behind:
     told: str
 
 
+# Counted one by one, with links and referrers to tell of a day.
+WITH_LINKS_BEHIND = ("tracked_clicks", "visits", "conversions")
+
+
 def is_by_day(metric: Metric) -> bool:
     """Whether a metric has a course in which days can stand out, with posts behind them."""
     return (metric.over is Over.RECEIVED and metric.adds_up == "sum") or metric.key in (*OF_FOLLOWERS, "posts")
@@ -85,7 +89,7 @@ def is_by_day(metric: Metric) -> bool:
 
 def can_stand_out(metric: Metric) -> bool:
     """Whether days can stand out at all; behind those of clicks and visits are links and referrers (area links)."""
-    return is_by_day(metric) or (metric.over is Over.BROUGHT and metric.adds_up == "sum")
+    return is_by_day(metric) or metric.key in WITH_LINKS_BEHIND
 
 
 def spikes_of(study: Study, metric: Metric, now: datetime) -> list[DaySpike]:
@@ -179,7 +183,7 @@ def _course(study: Study, metric: Metric, period: Period) -> Array:
         return np.asarray(sum(queries.posts_by_day(study, period).values(), np.zeros(period.days)))
     (name,) = metric.needs
     if metric.over is Over.BROUGHT:
-        return queries.summed((course[name] for course in brought_in(study, period).values()), period.days)
+        return queries.summed((course[name] for course in brought_in(study, period, (name,)).values()), period.days)
     return queries.summed((course[name] for course in queries.received(study, period).values()), period.days)
 
 

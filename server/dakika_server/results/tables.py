@@ -13,7 +13,7 @@ from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostMeasure, ProfilePublished
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.expressions import cell, sums_of
-from dakika_server.results.queries import is_of_posts, measures_in
+from dakika_server.results.queries import measures_in
 
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 MOST_COLUMNS = 16
@@ -30,7 +30,7 @@ _BY: dict[str, tuple[str, str]] = {
 
 def of_posts(catalogue: Mapping[str, Metric], wanted: str) -> dict[str, Metric]:
     """The metrics of a list such as "reach,er_reach" that can be said of a single post."""
-    keys = [key for key in dict.fromkeys(wanted.split(",")) if key in catalogue and is_of_posts(catalogue[key])]
+    keys = [key for key in dict.fromkeys(wanted.split(",")) if key in catalogue and catalogue[key].is_of_posts]
     return {key: catalogue[key] for key in keys[:MOST_COLUMNS]}
 
 

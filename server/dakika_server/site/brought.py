@@ -15,22 +15,35 @@ from dakika_server.figures.study import Study, in_choice_sql
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results.brought import Brought, nothing_since, posts_studied
 from dakika_server.results.queries import Courses
+from dakika_server.site.currencies import currency_of
 from dakika_server.site.models import Visit
 from dakika_server.sources.models import Post
 
-_VISITS = """
-SELECT '{kind}', v.channel, ({at} AT TIME ZONE %(zone)s)::date, count(*), count(*) FILTER (WHERE v.link_id IS NOT NULL)
+# Each name as a sum over visits v, or over conversions c with their visits v.
+_OF_VISITS = {
+    "visits": "count(*)",
+    "click_visits": "count(*) FILTER (WHERE v.link_id IS NOT NULL)",
+    "single_visits": "count(*) FILTER (WHERE v.pages = 1)",
+    "site_pages": "sum(v.pages)",
+    "site_seconds": "sum(extract(epoch FROM v.ended_at - v.started_at))",
+}
+_OF_CONVERSIONS = {
+    "conversions": "count(*)",
+    "converting_visits": "count(DISTINCT v.id)",
+    "value": "sum(c.cents) FILTER (WHERE c.currency = %(currency)s) / 100.0",
+}
+_SUMMED = """
+SELECT v.channel, ({at} AT TIME ZONE %(zone)s)::date, {sums}
 FROM {rows}
 WHERE v.brand_id = %(brand)s AND {brand_at} AND {at} >= %(start)s AND {at} < %(end)s
     AND (v.link_id IS NOT NULL OR v.channel = ANY(%(networks)s))
     AND {of_networks} AND {of_campaigns} AND {of_posts}
-GROUP BY 2, 3
+GROUP BY 1, 2
 """
-_ROWS = {
-    "visits": ("site_visit v", "v.started_at", "true"),
-    "conversions": ("site_conversion c JOIN site_visit v ON v.id = c.visit_id", "c.at", "c.brand_id = %(brand)s"),
-}
-_NAMES = {"visits": ("visits", "click_visits"), "conversions": ("conversions",)}
+_ROWS = (
+    (_OF_VISITS, "site_visit v", "v.started_at", "true"),
+    (_OF_CONVERSIONS, "site_conversion c JOIN site_visit v ON v.id = c.visit_id", "c.at", "c.brand_id = %(brand)s"),
+)
 # Of each the first day on which it was counted.
 _SINCE = """
 SELECT (SELECT (min(started_at) AT TIME ZONE %(zone)s)::date FROM site_visit WHERE brand_id = %(brand)s),
@@ -38,8 +51,16 @@ SELECT (SELECT (min(started_at) AT TIME ZONE %(zone)s)::date FROM site_visit WHE
 """
 
 
-def visits_brought(study: Study, period: Period) -> Brought:
-    """visits, click_visits and conversions; two queries. See results.brought."""
+def visits_brought(study: Study, period: Period, names: frozenset[str]) -> Brought:
+    """Visits, what was looked at on them, conversions and their value; a query for each of the two kinds and one more.
+
+    See results.brought.
+    """
+    wanted = [
+        ([name for name in sums if name in names], sums, rows, at, brand_at) for sums, rows, at, brand_at in _ROWS
+    ]
+    if not any(of_kind for of_kind, *_ in wanted):
+        return Brought(courses={}, nothing={})
     posts, parameters = posts_studied(study)
     of_networks, chosen_networks = in_choice_sql("v.channel", study.networks, "chosen", "text")
     # Campaigns are asked of the posts themselves, where posts are asked for.
@@ -49,34 +70,36 @@ def visits_brought(study: Study, period: Period) -> Brought:
         "brand": study.brand.pk, "zone": str(period.zone), "start": period.start, "end": period.end,
         "networks": list(all_networks()), **chosen_networks, **chosen_campaigns, **parameters,
     }  # fmt: skip
+    if "value" in names:
+        keys["currency"] = currency_of(study.brand)
     of_posts = f"v.post_id IN ({posts})" if posts else "true"
-    parts = [
-        _VISITS.format(
-            kind=kind,
-            rows=rows,
-            at=at,
-            brand_at=brand_at,
-            of_posts=of_posts,
-            of_networks=of_networks,
-            of_campaigns=of_campaigns,
-        )
-        for kind, (rows, at, brand_at) in _ROWS.items()
-    ]
     courses: Courses = {}
     with connection.cursor() as cursor:
         cursor.execute(_SINCE, keys)
         visits, conversions = cursor.fetchone()
-        cursor.execute(" UNION ALL ".join(parts), keys)
-        for kind, channel, day, *counts in cursor:
-            course = courses.setdefault(channel, {})
-            for name, count in zip(_NAMES[kind], counts, strict=False):
-                course.setdefault(name, np.zeros(period.days))[(day - period.first).days] = float(count)
-    since = {
-        "visits": visits, "click_visits": visits, "conversions": min(filter(None, (visits, conversions)), default=None)
-    }  # fmt: skip
+        for of_kind, sums, rows, at, brand_at in wanted:
+            if not of_kind:
+                continue
+            cursor.execute(
+                _SUMMED.format(
+                    sums=", ".join(sums[name] for name in of_kind), rows=rows, at=at, brand_at=brand_at,
+                    of_posts=of_posts, of_networks=of_networks, of_campaigns=of_campaigns,
+                ),
+                keys,
+            )  # fmt: skip
+            for channel, day, *values in cursor:
+                course = courses.setdefault(channel, {})
+                for name, value in zip(of_kind, values, strict=True):
+                    course.setdefault(name, np.zeros(period.days))[(day - period.first).days] = float(value or 0)
+    first = min(filter(None, (visits, conversions)), default=None)
     return Brought(
-        courses=courses, nothing={name: nothing_since(first, study, period) for name, first in since.items()}
-    )
+        courses=courses,
+        nothing={
+            name: nothing_since(visits if sums is _OF_VISITS else first, study, period)
+            for of_kind, sums, *_ in wanted
+            for name in of_kind
+        },
+    )  # fmt: skip
 
 
 def related_visits(study: Study, metric: Metric) -> list[Related]:

@@ -301,7 +301,12 @@ class World:
         expected = {"impressions": shown, "video_views": shown, "reach": shown * rng.uniform(0.72, 0.84)}
         expected |= {name: shown * share * by_metric.get(name, 1.0) for name, share in rules.shares.items()}
         wanted = {*rules.own, *rules.public}
-        return {name: int(rng.poisson(mean)) for name, mean in expected.items() if name in wanted}
+        finals = {name: int(rng.poisson(mean)) for name, mean in expected.items() if name in wanted}
+        # Chance of its own, so that nothing else of the world moves when a network tells more.
+        luck_of_parts = np.random.default_rng(seed_of(self.seed, "parts", post.id))
+        for name, (whole, part) in rules.parts.items():
+            finals[name] = int(luck_of_parts.binomial(finals[whole], part))
+        return finals
 
     def grown(self, network: str, age_hours: float) -> float:
         """Share of its final counters that a post has at an age: half after the network's half-life."""

@@ -1,11 +1,14 @@
 """How the networks of the world differ: life curves, what they count, whom they tell, how much a follower sees."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True, kw_only=True)
 class Rules:
-    """One network. seen: impressions (or views) per follower; shares are of those."""
+    """One network. seen: impressions (or views) per follower; shares are of those.
+
+    parts are of another counter, such as followers that came of visits to the profile.
+    """
 
     half_life_hours: float
     own: tuple[str, ...]
@@ -14,6 +17,7 @@ class Rules:
     shares: dict[str, float]
     needs_business: bool = True
     scopes: tuple[str, str] = ("read", "publish")
+    parts: dict[str, tuple[str, float]] = field(default_factory=dict)
 
 
 RULES: dict[str, Rules] = {
@@ -26,20 +30,22 @@ RULES: dict[str, Rules] = {
     ),
     "brevi": Rules(
         half_life_hours=0.75,
-        own=("impressions", "reactions", "comments", "shares", "link_clicks"),
+        own=("impressions", "reactions", "comments", "shares", "link_clicks", "shares_with_words"),
         public=("reactions", "comments", "shares"),
         seen=0.42,
         shares={"reactions": 0.021, "comments": 0.0006, "shares": 0.0034, "link_clicks": 0.011},
         needs_business=False,
         scopes=("read", "write"),
+        parts={"shares_with_words": ("shares", 0.2)},
     ),
     "pictor": Rules(
         half_life_hours=20.0,
-        own=("impressions", "reach", "reactions", "comments", "saves", "shares", "profile_visits"),
+        own=("impressions", "reach", "reactions", "comments", "saves", "shares", "profile_visits", "follows"),
         public=("reactions", "comments"),
         seen=0.38,
         shares={"reactions": 0.055, "comments": 0.0008, "saves": 0.009, "shares": 0.005, "profile_visits": 0.006},
         scopes=("insights", "compose"),
+        parts={"follows": ("profile_visits", 0.06)},
     ),
     "guildhall": Rules(
         half_life_hours=24.0,
@@ -68,20 +74,23 @@ RULES: dict[str, Rules] = {
     ),
     "longplay": Rules(
         half_life_hours=168.0,
-        own=("video_views", "video_seconds", "video_completions", "reactions", "comments", "shares"),
+        own=("video_views", "video_seconds", "video_completions", "reactions", "comments", "shares", "follows",
+             "unfollows"),
         public=("video_views", "reactions", "comments"),
         seen=0.35,
         shares={"video_seconds": 172.0, "video_completions": 0.27, "reactions": 0.04, "comments": 0.006,
                 "shares": 0.004},
         scopes=("channel.reports", "channel.upload"),
+        parts={"follows": ("video_views", 0.003), "unfollows": ("video_views", 0.0006)},
     ),
     "doorstep": Rules(
         half_life_hours=96.0,
-        own=("impressions", "link_clicks", "calls", "directions"),
+        own=("impressions", "link_clicks", "calls", "directions", "bookings"),
         public=(),
         seen=0.5,
         shares={"link_clicks": 0.02, "calls": 0.006, "directions": 0.018},
         scopes=("place.read", "place.post"),
+        parts={"bookings": ("link_clicks", 0.07)},
     ),
     "activitypub": Rules(
         half_life_hours=3.0,

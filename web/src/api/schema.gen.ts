@@ -1672,9 +1672,12 @@ export interface components {
          *     * `last` - last
          *     * `ratio_of_sums` - ratio_of_sums
          *     * `geometric_mean` - geometric_mean
+         *     * `median` - median
+         *     * `largest` - largest
+         *     * `change` - change
          * @enum {string}
          */
-        AddsUpEnum: "sum" | "last" | "ratio_of_sums" | "geometric_mean";
+        AddsUpEnum: "sum" | "last" | "ratio_of_sums" | "geometric_mean" | "median" | "largest" | "change";
         /** @description Clicks within so many hours of being published. */
         Age: {
             hours: number;
@@ -1743,6 +1746,13 @@ export interface components {
             period: components["schemas"]["Period"];
             profiles: number;
             dimensions: components["schemas"]["MakeUp"][];
+        };
+        /** @description What is counted, under the heading that it is found under. */
+        BaseMeasure: {
+            key: string;
+            name: string;
+            definition: string;
+            subject: string;
         };
         /** @description One part of a figure. */
         BasisPart: {
@@ -1858,9 +1868,11 @@ export interface components {
             /** @default 1 */
             colour: number;
         };
-        /** @description Every metric, and the names that a formula may hold. */
+        /** @description Every metric, the measures and ways that they are made of, and the names that a formula may hold. */
         Catalogue: {
             metrics: components["schemas"]["Metric"][];
+            measures: components["schemas"]["BaseMeasure"][];
+            ways: components["schemas"]["CountedAs"][];
             names: string[];
         };
         /** @description What a rule would catch: how many of how many, and the newest of them. */
@@ -2105,6 +2117,11 @@ export interface components {
             /** Format: double */
             high: number | null;
             is_sure: boolean;
+        };
+        /** @description How it is counted. */
+        CountedAs: {
+            key: string;
+            name: string;
         };
         /** @description Days from `first` on, a letter each: c complete, p partial, m missing, b before anything is known. */
         Coverage: {
@@ -2994,6 +3011,7 @@ export interface components {
             name: string;
             more_is_better: boolean;
             over: string;
+            adds_up: components["schemas"]["AddsUpEnum"];
             unit: components["schemas"]["UnitEnum"];
             now: components["schemas"]["Figure"];
             before: components["schemas"]["Figure"];
@@ -3036,7 +3054,14 @@ export interface components {
             is_team: boolean;
             more_is_better: boolean;
             id: number | null;
-            supply: components["schemas"]["Supply"][];
+            /** @description the base measure; a team's own has none */
+            measure: string;
+            /** @description the way in which it is counted */
+            way: string;
+            /** @description who tells it of one's own profiles */
+            own_networks: string[];
+            /** @description who tells it of others' too */
+            public_networks: string[];
         };
         /**
          * @description * `last` - last
@@ -3746,9 +3771,12 @@ export interface components {
          *     * `mean` - mean
          *     * `geometric_mean` - geometric_mean
          *     * `product` - product
+         *     * `median` - median
+         *     * `largest` - largest
+         *     * `change` - change
          * @enum {string}
          */
-        RuleEnum: "sum" | "ratio" | "formula" | "mean" | "geometric_mean" | "product";
+        RuleEnum: "sum" | "ratio" | "formula" | "mean" | "geometric_mean" | "product" | "median" | "largest" | "change";
         /**
          * @description * `text` - text
          *     * `hashtag` - hashtag
@@ -4062,12 +4090,6 @@ export interface components {
             as_of: string | null;
             metrics: components["schemas"]["Measured"][];
         };
-        /** @description Whether a network supplies a metric, of one's own profiles and of others'. */
-        Supply: {
-            network: string;
-            own: boolean;
-            public: boolean;
-        };
         /**
          * @description * `` -
          *     * `name` - name
@@ -4300,9 +4322,11 @@ export interface components {
          *     * `index` - index
          *     * `seconds` - seconds
          *     * `number` - number
+         *     * `change` - change
+         *     * `money` - money
          * @enum {string}
          */
-        UnitEnum: "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number";
+        UnitEnum: "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number" | "change" | "money";
         /** @description A post of the day far above its typical. */
         Unusual: {
             id: number;

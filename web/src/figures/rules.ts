@@ -6,9 +6,11 @@ import type { Basis } from "./queries";
 type Part = Basis["parts"][number];
 export type Line = { key: string; name: string; text: string; hint: string; share: number | null };
 
+const OF_ITS_UNIT: Basis["rule"][] = ["sum", "mean", "geometric_mean", "median", "largest"];
+
 /** Unit in which a part is told: parts of a sum or a mean are of the figure's own, others are counts or numbers of their own. */
 function unitOf(basis: Pick<Basis, "rule" | "unit">, value: number): Unit {
-  if (basis.rule === "sum" || basis.rule === "mean" || basis.rule === "geometric_mean") return basis.unit;
+  if (OF_ITS_UNIT.includes(basis.rule)) return basis.unit;
   return Number.isInteger(value) || Math.abs(value) >= 100 ? "count" : "index";
 }
 
@@ -37,6 +39,9 @@ const DONE: Record<Basis["rule"], string> = {
   mean: "Their mean, each by its weight",
   geometric_mean: "Their geometric mean, each by its weight",
   product: "Multiplied with one another",
+  median: "Half of what the two in the middle have together",
+  largest: "The largest of them",
+  change: "The first held against the second",
 };
 
 /** What is done with the parts, in words; of a single part nothing is. */
@@ -47,6 +52,8 @@ export function doneWith(basis: Pick<Basis, "rule" | "parts">): string {
 /** What the parts are, above them: networks or weeks are named, what stands above and below a rate is not. */
 export function partsTitle(basis: Pick<Basis, "rule" | "parts_name">): string {
   const isAdded = basis.rule === "sum" || basis.rule === "mean" || basis.rule === "geometric_mean";
+  if (basis.rule === "median") return "The post in the middle, or the two";
+  if (basis.rule === "largest") return "The posts with most";
   const isThing = basis.parts_name && !["sum", "side", "factor"].includes(basis.parts_name);
   return isAdded && isThing ? `Its parts, by ${basis.parts_name}` : "Its parts";
 }

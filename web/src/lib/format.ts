@@ -1,6 +1,16 @@
 /** Numbers as words on a screen. Missing is a dash, never a zero. */
 
-export type Unit = "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number";
+export type Unit =
+  | "count"
+  | "rate"
+  | "per_1000"
+  | "per_week"
+  | "per_post"
+  | "index"
+  | "seconds"
+  | "number"
+  | "change"
+  | "money";
 
 const whole = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 0 });
 const one = new Intl.NumberFormat("en-GB", { maximumFractionDigits: 1 });
@@ -26,7 +36,9 @@ export function share(value: number): string {
 export function figure(value: number | null | undefined, unit: Unit = "count"): string {
   if (value === null || value === undefined || Number.isNaN(value)) return MISSING;
   if (unit === "rate") return percent(value);
+  if (unit === "change") return signed(percent(Math.abs(value)), value);
   if (unit === "index") return two.format(value);
+  if (unit === "money") return Math.abs(value) >= 1000 ? whole.format(value) : two.format(value);
   if (unit === "per_1000" || unit === "per_week" || unit === "per_post") return tenths.format(value);
   if (unit === "seconds") return `${tenths.format(value)} s`;
   if (unit === "number") return value.toLocaleString("en-GB", { maximumSignificantDigits: 3 });
@@ -36,6 +48,7 @@ export function figure(value: number | null | undefined, unit: Unit = "count"): 
 /** A figure on an axis or in a narrow cell: 12k, 1.3M. */
 export function short(value: number, unit: Unit = "count"): string {
   if (unit === "rate") return percent(value);
+  if (unit === "change") return signed(percent(Math.abs(value)), value);
   const size = Math.abs(value);
   if (size >= 1e6) return `${one.format(value / 1e6)}M`;
   if (size >= 1e4) return `${whole.format(value / 1e3)}k`;
@@ -60,7 +73,7 @@ export function delta(change: { difference: number | null; relative: number | nu
 
 export function absolute(difference: number, unit: Unit): string {
   const size = Math.abs(difference);
-  const text = unit === "rate" ? `${two.format(size * 100)} pp` : figure(size, unit);
+  const text = unit === "rate" || unit === "change" ? `${two.format(size * 100)} pp` : figure(size, unit);
   return signed(text, difference);
 }
 

@@ -24,6 +24,13 @@ const holdsWords = (value: string, typed: string) => {
   if (!words.every((word) => all.includes(word))) return 0;
   return all.startsWith(words[0] ?? "") ? 1 : 0.5;
 };
+const MOST_METRICS = 12;
+/** Of several hundred metrics those whose names hold the words, the shortest name first. */
+const metricsFound = <M extends { name: string; key: string }>(metrics: M[], text: string) =>
+  metrics
+    .filter((m) => holdsWords(`${m.name} ${m.key} metric`, text))
+    .sort((a, b) => a.name.length - b.name.length)
+    .slice(0, MOST_METRICS);
 const row = "flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-wash";
 
 /** Go to, find, act: everything by a few letters. */
@@ -144,7 +151,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                     ))}
                   </Command.Group>
                   <Command.Group heading="Metrics" className={GROUP}>
-                    {metrics.data?.metrics.map((m) => (
+                    {metricsFound(metrics.data?.metrics ?? [], text).map((m) => (
                       <Command.Item
                         key={m.key}
                         value={`${m.name} ${m.key} metric`}

@@ -47,3 +47,11 @@ def test_a_rule_wants_its_parts() -> None:
         value_of(Rule.RATIO, parts(1, 2, 3))
     with pytest.raises(ValueError, match="stand in a formula"):
         value_of(Rule.FORMULA, parts(1))
+
+
+def test_the_middle_the_largest_and_a_change() -> None:
+    assert value_of(Rule.MEDIAN, parts(4, 6)) == 5
+    assert value_of(Rule.MEDIAN, parts(4)) == 4
+    assert value_of(Rule.LARGEST, parts(9, 6, 2)) == 9
+    assert value_of(Rule.CHANGE, parts(30, 20)) == 0.5
+    assert value_of(Rule.CHANGE, parts(30, 0)) is None

@@ -46,6 +46,16 @@ _POST_METRICS = {
         direções; rotas; indicaciones; itinéraires; yol tarifi; οδηγίες""",
     "negative": """hides; reports; negative feedback; hidden; negatives feedback; feedback negativo; comentarios
         negativos; avis négatifs; olumsuz geri bildirim; αρνητικά σχόλια""",
+    "reactions_like": "plain likes; like reactions",
+    "reactions_warmth": "warm reactions; affectionate reactions",
+    "reactions_amusement": "amused reactions; laughing reactions",
+    "reactions_wonder": "wonder; wonder reactions; amazed reactions",
+    "reactions_dismay": "dismay; sad reactions; angry reactions",
+    "shares_with_words": "shares with own words; shared with comment; passed on with own words; geteilt mit kommentar",
+    "follows": """new followers; followers gained; follows from post; neue follower; novos seguidores; nuevos
+        seguidores; nouveaux abonnés; yeni takipçiler; νέοι ακόλουθοι""",
+    "unfollows": "followers lost; unfollows from post; verlorene follower; seguidores perdidos; abonnés perdus",
+    "bookings": "booked; reservations; appointments; buchungen; reservas; réservations; rezervasyonlar; κρατήσεις",
 }
 _TIMES = {
     "published_at": """published; publish date; publishing date; publish time; publication date; date; date time;

@@ -8,6 +8,7 @@ from dakika_server.links.models.clicks import (
     ClickSpread,
     ClickTotal,
     Journal,
+    PageView,
     UnseenClicks,
     VisitorSalt,
 )
@@ -23,6 +24,6 @@ from dakika_server.links.models.links import (
 
 __all__ = [
     "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "FormerTarget", "Journal",
-    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "TrackedLink", "UnseenClicks",
+    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "PageView", "TrackedLink", "UnseenClicks",
     "VisitorSalt",
 ]  # fmt: skip

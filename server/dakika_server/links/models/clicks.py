@@ -143,6 +143,27 @@ class ClickPeople(models.Model):
         return f"{self.link_id} {self.day}"
 
 
+class PageView(models.Model):
+    """How often a page of links was opened in a quarter of an hour, which no zone's day cuts through."""
+
+    id = models.BigAutoField(primary_key=True)
+    brand_id = models.BigIntegerField()
+    page = models.ForeignKey(LinkPage, on_delete=models.CASCADE, related_name="views", db_index=False)
+    at = models.DateTimeField(help_text="the quarter's first instant")
+    people = models.IntegerField(db_default=0)
+    bots = models.IntegerField(db_default=0)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["brand_id", "at", "page"], name="page_view_once", include=["people", "bots"]
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.page_id} {self.at}"
+
+
 class UnseenClicks(models.Model):
     """From when to when the clicks of a batch were that no round of bursts has looked at; written by the database."""
 

@@ -167,10 +167,17 @@ class ClientConnector:
     # -- help for connectors
 
     def _metrics(self, theirs: Mapping[str, Any]) -> dict[str, int]:
-        """The network's counters in our words. One that is told by kind is their sum; an absent one stays absent."""
+        """The network's counters in our words; an absent one stays absent.
+
+        One that is told by kind is their sum; a name such as "feelings.like" is one kind of it.
+        """
         found = {}
         for their_name, ours in self._definition.metrics.items():
             value = theirs.get(their_name)
+            if value is None and "." in their_name:
+                counter, _, kind = their_name.partition(".")
+                by_kind = theirs.get(counter)
+                value = by_kind.get(kind) if isinstance(by_kind, dict) else None
             if value is not None and value != "":
                 found[ours] = sum(map(int, value.values())) if isinstance(value, dict) else int(float(value))
         return found

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from dakika_core.metrics.catalogue import POST_UNITS, Metric, team_metric
+from dakika_core.metrics.catalogue import MEASURES, POST_UNITS, SUBJECTS, WAY_NAMES, Metric, team_metric
 from dakika_core.metrics.formula import FormulaError
 from dakika_core.results.basis import formula_of
 from drf_spectacular.utils import extend_schema
@@ -16,7 +16,6 @@ from dakika_server.networks.definitions import all_networks
 from dakika_server.results.actions.own_metrics import add_own_metric, change_own_metric, remove_own_metric
 from dakika_server.results.catalogue import catalogue_of
 from dakika_server.results.models import OwnMetric
-from dakika_server.results.queries import is_of_posts
 from dakika_server.results.serializers.metrics import (
     CatalogueSerializer,
     MetricSerializer,
@@ -30,18 +29,16 @@ from dakika_server.shared import clock
 
 
 def _shown(metric: Metric, own_id: int | None) -> dict[str, Any]:
+    networks = all_networks().values()
     return {
         "key": metric.key, "name": metric.name, "definition": metric.definition, "note": metric.note,
         "unit": metric.unit, "over": metric.over, "adds_up": metric.adds_up, "formula": metric.formula,
-        "is_of_posts": is_of_posts(metric), "is_team": metric.is_team, "more_is_better": metric.more_is_better,
-        "id": own_id,
-        "supply": [
-            {
-                "network": n.key, "own": metric.is_supplied_by(n.own_metrics),
-                # Gains and losses of followers are told to owners alone.
-                "public": metric.is_supplied_by(n.public_metrics) and metric.key not in OF_FOLLOWERS,
-            }
-            for n in all_networks().values()
+        "is_of_posts": metric.is_of_posts, "is_team": metric.is_team, "more_is_better": metric.more_is_better,
+        "id": own_id, "measure": metric.measure, "way": metric.way if metric.measure else "",
+        "own_networks": [n.key for n in networks if metric.is_supplied_by(n.own_metrics)],
+        # Gains and losses of followers are told to owners alone.
+        "public_networks": [
+            n.key for n in networks if metric.total.key not in OF_FOLLOWERS and metric.is_supplied_by(n.public_metrics)
         ],
     }  # fmt: skip
 
@@ -49,6 +46,13 @@ def _shown(metric: Metric, own_id: int | None) -> dict[str, Any]:
 def _all(brand: Brand) -> list[dict[str, Any]]:
     ids = dict(OwnMetric.objects.filter(brand=brand).values_list("key", "pk"))
     return [_shown(metric, ids.get(metric.key)) for metric in catalogue_of(brand.pk).values()]
+
+
+def _measures() -> list[dict[str, str]]:
+    """The base measures under their headings, in the order in which a chooser offers them."""
+    found = [{"key": m.key, "name": m.plural[0].upper() + m.plural[1:], "definition": f"{m.definition}.",
+              "subject": m.subject} for m in MEASURES.values()]  # fmt: skip
+    return sorted(found, key=lambda one: SUBJECTS.index(one["subject"]))
 
 
 class MetricsView(BrandView):
@@ -59,7 +63,11 @@ class MetricsView(BrandView):
     @extend_schema(operation_id="list_metrics", responses=CatalogueSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """Every metric with its definition and who supplies it."""
-        return Response(CatalogueSerializer({"metrics": _all(self.brand), "names": sorted(POST_UNITS)}).data)
+        found = {
+            "metrics": _all(self.brand), "names": sorted(POST_UNITS), "measures": _measures(),
+            "ways": [{"key": way, "name": name} for way, name in WAY_NAMES.items()],
+        }  # fmt: skip
+        return Response(CatalogueSerializer(found).data)
 
     @extend_schema(operation_id="add_own_metric", request=OwnMetricInputSerializer, responses={201: MetricSerializer})
     def post(self, request: Request, brand: str) -> Response:

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.catalogue import Metric, Over, Unit
 from dakika_core.metrics.formula import Name, evaluate
+from dakika_core.metrics.metric import OF_ONE_POST
 from dakika_core.results.basis import write_number
 from dakika_core.results.decomposition import (
     Factor,
@@ -31,6 +32,8 @@ SHOWN_POSTS = 15
 NO_COMPARISON = "Nothing is known of the comparison, so that there is no change to take apart."
 NOT_OVER = "No day of this period is over yet, and half a day is no match for a whole one."
 NOTHING = "Nothing is known of these days."
+OF_A_TOTAL = "It is worked out from a total. Take that one apart: what changes it, changes this."
+OF_ONE = "It is told by one post of many, and does not add up over posts."
 NO_PARTS = "Its formula multiplies rates or takes the larger of two: its change cannot be told apart by posts."
 
 
@@ -73,6 +76,8 @@ def decomposed(study: Study, metric: Metric) -> Decomposition:
     """Take the change of a metric apart; the study is of whole days."""
     if not study.whole_days:
         return _untold(metric, NOT_OVER)
+    if metric.of or metric.way in OF_ONE_POST:
+        return _untold(metric, OF_A_TOTAL if metric.of else OF_ONE)
     terms = _terms(metric)
     if terms is None:
         return _untold(metric, NO_PARTS)

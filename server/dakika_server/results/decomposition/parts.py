@@ -140,7 +140,7 @@ def _part_table(keys: list[Any], networks: list[str], now: dict[str, Array], bef
 
 def _brought(study: Study, metric: Metric) -> Table:
     courses = [
-        {network: told_together(course, metric) for network, course in brought_in(study, period).items()}
+        {network: told_together(course, metric) for network, course in brought_in(study, period, metric.needs).items()}
         for period in (study.period, study.compared)
     ]
     keys = sorted({*courses[0], *courses[1]})
@@ -179,6 +179,12 @@ def _followers(study: Study, metric: Metric) -> Table:
     keys, networks = study.profile_ids, [profile.network for profile in study.profiles]
     sides = []
     for period in (study.period, study.compared):
+        if metric.key in queries.LEVELS:
+            above = queries.levels_in(study, period, metric.key).total[:, -1]
+            if np.isnan(above).all():
+                return _part_table([], [], *[{ABOVE: np.zeros(0), BELOW: np.zeros(0)}] * 2)
+            sides.append({ABOVE: np.nan_to_num(above), BELOW: np.ones(len(keys))})
+            continue
         found = queries.followers_in(study, period)
         if metric.key == "followers":
             above, below = found.total[:, -1], np.ones(len(keys))

@@ -7,18 +7,27 @@ from typing import Any
 import numpy as np
 from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import AddsUp, Over
+from dakika_core.metrics.metric import OF_ONE_POST
 from dakika_core.results.basis import formula_of
 from dakika_core.values.figure import Figure
 from rest_framework import serializers
 
-from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, Series, no_cell, whole
+from dakika_server.figures.kinds import Basis, Cell, FigureKind, FigureSet, Series, no_cell, whole
 from dakika_server.figures.sheets import Row, Sheet, about
 from dakika_server.figures.study import Study
 from dakika_server.measures.models import FINAL, LATEST
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.basis import figures_of
 from dakika_server.results.catalogue import catalogue_of, chosen
-from dakika_server.results.kinds.words import counted_words, defined, missing_words, things_of
+from dakika_server.results.kinds.ways import parts_by_way
+from dakika_server.results.kinds.words import (
+    behind_of,
+    counted_words,
+    defined,
+    interval_words,
+    missing_words,
+    things_of,
+)
 from dakika_server.results.related import related_to
 from dakika_server.results.summary import Measured, summary_of
 
@@ -61,7 +70,8 @@ class Course(FigureKind):
         age = {LATEST: "their latest reading", FINAL: "their final count"}.get(study.age_hours, f"{study.age_hours} h")
         things = things_of(metric)
         is_brought = metric.over is Over.BROUGHT
-        has_both = metric.adds_up is AddsUp.RATIO_OF_SUMS and metric.over in (Over.RECEIVED, Over.PUBLISHED)
+        of_posts = metric.over in (Over.RECEIVED, Over.PUBLISHED) and not metric.of
+        has_both = metric.adds_up is AddsUp.RATIO_OF_SUMS and of_posts
         rule, parts, what = parts_of(study, found, figure)
         return Basis(
             key=metric.key, name=metric.name, unit=metric.unit, note=metric.note, figure=figure, before=before,
@@ -73,10 +83,9 @@ class Course(FigureKind):
             counted=counted_words(figure, things) + (" that have both" if has_both else ""),
             counted_before="" if before.value is None else counted_words(before, things),
             missing=found.missing_note or missing_words(figure, things),
-            interval_of="each by itself" if is_brought else "the posts as a sample",
+            interval_of=interval_words(metric),
             related=related_to(study, metric), is_counted_here=is_brought,
-            behind=Behind(path="links", name="The links behind it") if is_brought
-            else Behind(path="results/posts", name="The posts behind it"),
+            behind=behind_of(metric),
         )  # fmt: skip
 
     def table(self, study: Study, params: dict[str, Any], made: FigureSet) -> Sheet:
@@ -119,6 +128,8 @@ def _courses(study: Study, found: Measured) -> list[Series]:
 def parts_of(study: Study, found: Measured, figure: Figure) -> tuple[Rule, list[Part], str]:
     """What is done with which parts, and what a part is."""
     metric = found.metric
+    if metric.of or metric.way in OF_ONE_POST:
+        return parts_by_way(study, metric, figure)
     if metric.over is Over.PROFILE:
         return _of_profiles(study, found, figure)
     if metric.key == "index" or metric.adds_up is AddsUp.SUM:

@@ -2,11 +2,14 @@
 
 from dakika_server.results.queries.courses import (
     DAILY,
+    LEVELS,
     Array,
     Courses,
     Followers,
+    Levels,
     daily_of_profiles,
     followers_in,
+    levels_in,
     measures_in,
     posts_by_day,
     published,
@@ -16,21 +19,33 @@ from dakika_server.results.queries.courses import (
 )
 from dakika_server.results.queries.hidden import hides_of, often_hidden, usual_interactions
 from dakika_server.results.queries.line import Tick, holes, languages_of, months_with_posts, ticks_of
-from dakika_server.results.queries.posts import is_of_posts, ordered, posts_in, rows_of, value_of, with_posts
+from dakika_server.results.queries.posts import ordered, posts_in, rows_of, value_of, with_posts
+from dakika_server.results.queries.single_posts import (
+    Single,
+    around_the_median,
+    median_interval,
+    singled_out,
+    the_best,
+)
 
 __all__ = [
     "DAILY",
+    "LEVELS",
     "Array",
     "Courses",
     "Followers",
+    "Levels",
+    "Single",
     "Tick",
+    "around_the_median",
     "daily_of_profiles",
     "followers_in",
     "hides_of",
     "holes",
-    "is_of_posts",
     "languages_of",
+    "levels_in",
     "measures_in",
+    "median_interval",
     "months_with_posts",
     "often_hidden",
     "ordered",
@@ -40,7 +55,9 @@ __all__ = [
     "reaches_back_to",
     "received",
     "rows_of",
+    "singled_out",
     "summed",
+    "the_best",
     "ticks_of",
     "usual_interactions",
     "value_of",

@@ -233,6 +233,37 @@ SELECT p.id, r.followers FROM unnest(%(profiles)s::bigint[]) AS p (id) CROSS JOI
 """
 
 
+@dataclass(frozen=True, kw_only=True)
+class Levels:
+    """What profiles have by day, carried forward: total shape (profiles, days); unread as of Followers."""
+
+    networks: list[str]
+    total: Array
+    unread: Array
+
+
+# Levels of profiles beside their followers, by the metric's key: columns of the readings.
+LEVELS = {"following": "following", "posts_total": "posts_total"}
+
+
+def levels_in(study: Study, period: Period, key: str) -> Levels:
+    """One of LEVELS over a period; two queries."""
+    column = LEVELS[key]
+    rows = ProfileReading.objects.filter(profile__in=study.profile_ids, **{f"{column}__isnull": False})
+    within = rows.filter(day__gte=period.first, day__lte=period.last).values_list("profile_id", "day", column)
+    before = rows.filter(day__lt=period.first).order_by("profile_id", "-day").distinct("profile_id")
+    start = dict(before.values_list("profile_id", column))
+    place = {profile.pk: i for i, profile in enumerate(study.profiles)}
+    total = np.full((len(place), period.days), np.nan)
+    for profile, day, value in within:
+        total[place[profile], (day - period.first).days] = value
+    unread = np.isnan(total).sum(axis=0)
+    carried = np.array([start.get(pk, np.nan) for pk in place], dtype=float)
+    for i in range(period.days):
+        total[:, i] = carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
+    return Levels(networks=[p.network for p in study.profiles], total=total, unread=unread)
+
+
 def followers_in(study: Study, period: Period, *, has_gains: bool = True) -> Followers:
     """Followers on each day of the period and just before it; who came and went only where it is asked for."""
     place = {profile.pk: i for i, profile in enumerate(study.profiles)}

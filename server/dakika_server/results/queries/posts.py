@@ -7,7 +7,7 @@ that is shown is joined with the posts.
 from collections.abc import Mapping
 from typing import Any
 
-from dakika_core.metrics.catalogue import Metric, Over
+from dakika_core.metrics.catalogue import Metric
 from dakika_core.values.period import Period
 from django.db.models import F, Prefetch, QuerySet
 
@@ -34,18 +34,13 @@ def value_of(metric: Metric) -> Any:
     return F("index") if metric.key == "index" else expression_of(metric.read.tree)
 
 
-def is_of_posts(metric: Metric) -> bool:
-    """Whether the metric can be said of a single post."""
-    return metric.over in (Over.RECEIVED, Over.PUBLISHED)
-
-
 def ordered(measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric]) -> QuerySet[PostMeasure]:
     """Measures in an order such as "-interactions"; what is missing comes last either way, ties by the newest."""
     key = sort.removeprefix("-")
     by: Any
     if key in BY_POST:
         by = F(BY_POST[key])
-    elif key in catalogue and is_of_posts(catalogue[key]):
+    elif key in catalogue and catalogue[key].is_of_posts:
         by = value_of(catalogue[key])
     else:
         key, by = "published_at", F("published_at")

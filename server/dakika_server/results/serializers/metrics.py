@@ -2,25 +2,18 @@
 
 from typing import Any
 
-from dakika_core.metrics.catalogue import Over, Unit
+from dakika_core.metrics.catalogue import AddsUp, Over, Unit
 from dakika_core.metrics.formula import LONGEST
 from rest_framework import serializers
 
 from dakika_server.figures.serializers import FigureSerializer
 from dakika_server.figures.study import StudySerializer
+from dakika_server.shared.plain import PlainSerializer
 
 UNITS = [unit.value for unit in Unit]
 
 
-class SupplySerializer(serializers.Serializer[Any]):
-    """Whether a network supplies a metric, of one's own profiles and of others'."""
-
-    network = serializers.CharField()
-    own = serializers.BooleanField()
-    public = serializers.BooleanField()
-
-
-class MetricSerializer(serializers.Serializer[Any]):
+class MetricSerializer(PlainSerializer):
     """One entry of the catalogue. id is set for a team's own."""
 
     key = serializers.CharField()
@@ -29,19 +22,40 @@ class MetricSerializer(serializers.Serializer[Any]):
     note = serializers.CharField(allow_blank=True)
     unit = serializers.ChoiceField(choices=UNITS)
     over = serializers.ChoiceField(choices=[over.value for over in Over])
-    adds_up = serializers.ChoiceField(choices=["sum", "last", "ratio_of_sums", "geometric_mean"])
+    adds_up = serializers.ChoiceField(choices=[rule.value for rule in AddsUp])
     formula = serializers.CharField(allow_blank=True)
     is_of_posts = serializers.BooleanField(help_text="whether it can be said of a single post")
     is_team = serializers.BooleanField()
     more_is_better = serializers.BooleanField()
     id = serializers.IntegerField(allow_null=True)
-    supply = SupplySerializer(many=True)
+    measure = serializers.CharField(allow_blank=True, help_text="the base measure; a team's own has none")
+    way = serializers.CharField(allow_blank=True, help_text="the way in which it is counted")
+    own_networks = serializers.ListField(child=serializers.CharField(), help_text="who tells it of one's own profiles")
+    public_networks = serializers.ListField(child=serializers.CharField(), help_text="who tells it of others' too")
+
+
+class BaseMeasureSerializer(serializers.Serializer[Any]):
+    """What is counted, under the heading that it is found under."""
+
+    key = serializers.CharField()
+    name = serializers.CharField()
+    definition = serializers.CharField()
+    subject = serializers.CharField()
+
+
+class CountedAsSerializer(serializers.Serializer[Any]):
+    """How it is counted."""
+
+    key = serializers.CharField()
+    name = serializers.CharField()
 
 
 class CatalogueSerializer(serializers.Serializer[Any]):
-    """Every metric, and the names that a formula may hold."""
+    """Every metric, the measures and ways that they are made of, and the names that a formula may hold."""
 
     metrics = MetricSerializer(many=True)
+    measures = BaseMeasureSerializer(many=True)
+    ways = CountedAsSerializer(many=True)
     names = serializers.ListField(child=serializers.CharField())
 
 

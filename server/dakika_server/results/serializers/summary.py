@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from dakika_core.metrics.catalogue import Unit
+from dakika_core.metrics.catalogue import AddsUp, Unit
 from rest_framework import serializers
 
 from dakika_server.figures.serializers import FigureSerializer, PeriodSerializer
@@ -38,6 +38,7 @@ class MeasuredSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(source="metric.name")
     more_is_better = serializers.BooleanField(source="metric.more_is_better")
     over = serializers.CharField(source="metric.over")
+    adds_up = serializers.ChoiceField(source="metric.adds_up", choices=[rule.value for rule in AddsUp])
     unit = serializers.ChoiceField(source="metric.unit", choices=[unit.value for unit in Unit])
     now = FigureSerializer()
     before = FigureSerializer()

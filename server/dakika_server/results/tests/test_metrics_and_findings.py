@@ -33,9 +33,11 @@ def own(client: Any, **changed: Any) -> Any:
 
 def test_the_catalogue_says_who_supplies_what(client: Any, profile: Any) -> None:
     said = {m["key"]: m for m in client.get(f"{BASE}/metrics").json()["metrics"]}
-    supply = {s["network"]: s for s in said["er_reach"]["supply"]}
-    assert (supply["commons"]["own"], supply["commons"]["public"], supply["brevi"]["own"]) == (True, False, False)
-    assert not next(s for s in said["lost_followers"]["supply"] if s["network"] == "commons")["public"]
+    rate = said["er_reach"]
+    assert [n in rate["own_networks"] for n in ("commons", "brevi")] == [True, False]
+    assert "commons" not in rate["public_networks"]
+    assert "commons" not in said["lost_followers"]["public_networks"]
+    assert "commons" not in said["lost_followers_share"]["public_networks"]
     assert said["er_reach"]["formula"] == "interactions / reach"
 
 

@@ -181,7 +181,8 @@ def _best_sheet(form: Form, file: IO[bytes], sheets: list[str]) -> str:
 def _worth(top: list[list[object]], head: Head | None) -> float:
     has_rows = head is not None and len(top) > head.row + head.lines - 1
     table = own.table_of(top[0]) if top else ""
-    return float(known_in(head.names)) + (10.0 if table == "posts" else 0.0) if head and has_rows else 0.0
+    # Our own posts come before any other sheet, however many of its columns are known.
+    return float(known_in(head.names)) + (1000.0 if table == "posts" else 0.0) if head and has_rows else 0.0
 
 
 # -- rows

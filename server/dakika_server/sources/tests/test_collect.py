@@ -43,7 +43,11 @@ def test_everything_of_ones_own_comes_and_is_measured(network: str, own_profile:
     assert Post.objects.count() == len(expected) == run.posts_new
     offer = definition_of(network).offer
     last = PostReading.objects.order_by("post__published_at", "taken_at").first()
-    assert {name for name in OBSERVED if getattr(last, name) is not None} == set(world.rules[network].own)
+    told = {name for name in OBSERVED if getattr(last, name) is not None}
+    by_kind = {name for name in definition_of(network).own_metrics if name.startswith("reactions_")}
+    assert told == set(world.rules[network].own) | by_kind
+    if by_kind:
+        assert sum(getattr(last, name) for name in by_kind) == last.reactions
     assert last.raw
     assert ProfileReading.objects.filter(gained__isnull=False).count() > 150
     today = ProfileReading.objects.order_by("-day").first()

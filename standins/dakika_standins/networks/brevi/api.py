@@ -21,6 +21,7 @@ SORT = {
 }  # fmt: skip
 WORDS = {
     "impressions": "shown", "reactions": "likes", "comments": "replies", "shares": "passes", "link_clicks": "taps",
+    "shares_with_words": "remarks",
 }  # fmt: skip
 LONGEST, LINK_COUNTS, MOST_AT_ONCE = 300, 24, 100
 

@@ -14,7 +14,8 @@ from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
 
-WORDS = {"impressions": "viewsOfPost", "link_clicks": "linkOpened", "calls": "called", "directions": "directions"}
+WORDS = {"impressions": "viewsOfPost", "link_clicks": "linkOpened", "calls": "called", "directions": "directions",
+         "bookings": "booked"}  # fmt: skip
 LONGEST, MOST_AT_ONCE = 1500, 20
 
 

@@ -20,7 +20,7 @@ from dakika_standins.world.scenario import Account
 
 WORDS = {
     "video_views": "views", "video_seconds": "watch_seconds", "video_completions": "full_views", "reactions": "thumbs",
-    "comments": "comments", "shares": "shares",
+    "comments": "comments", "shares": "shares", "follows": "gained", "unfollows": "lost",
 }  # fmt: skip
 PER_PAGE, MOST_AT_ONCE = 20, 100
 

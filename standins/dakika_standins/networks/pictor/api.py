@@ -17,7 +17,7 @@ from dakika_standins.world.scenario import Account
 TYPE = {"image": "single", "album": "set", "short_video": "moving"}
 WORDS = {
     "impressions": "seen", "reach": "viewers", "reactions": "hearts", "comments": "remarks", "saves": "kept",
-    "shares": "passed", "profile_visits": "profile_opens",
+    "shares": "passed", "profile_visits": "profile_opens", "follows": "new_followers",
 }  # fmt: skip
 MOST_AT_ONCE = 30
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")

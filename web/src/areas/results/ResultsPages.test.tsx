@@ -348,19 +348,58 @@ describe("the catalogue and the team's own metrics", () => {
   }); // biome-ignore format: a metric
   const catalogue = sample("Catalogue", {
     metrics: [
-      metric("saves", "Save rate", { supply: [{ network: "brevi", own: true, public: false }] }),
-      metric("visits", "Visits", { over: "brought", formula: "visits" }),
-      metric("own_1", "Talk", { is_team: true, id: 1, formula: "comments / reach" }),
+      metric("saves", "Save rate", { measure: "saves", way: "by_reach", own_networks: ["brevi"], public_networks: [] }),
+      metric("saves_median", "Saves of the median post", {
+        measure: "saves",
+        way: "median_post",
+        own_networks: ["brevi"],
+        public_networks: [],
+      }),
+      metric("visits", "Visits", {
+        over: "brought",
+        formula: "visits",
+        measure: "visits",
+        way: "total",
+        own_networks: [],
+        public_networks: [],
+      }),
+      metric("own_1", "Talk", {
+        is_team: true,
+        id: 1,
+        formula: "comments / reach",
+        measure: "",
+        own_networks: [],
+        public_networks: [],
+      }),
     ] as never,
+    measures: [
+      { key: "saves", name: "Saves", definition: "Times that posts were kept.", subject: "What people did" },
+      { key: "visits", name: "Visits", definition: "Visits that came.", subject: "The site" },
+    ],
+    ways: [
+      { key: "total", name: "in all" },
+      { key: "median_post", name: "the median post" },
+      { key: "by_reach", name: "by reach" },
+    ],
     names: ["comments", "reach", "reactions", "shares"],
   });
 
   it("promises the team's own first, each with its formula, and who supplies what", async () => {
     screenAt("results/metrics", { "GET /results/metrics": catalogue });
     const rows = (await screen.findAllByRole("row")).slice(1).map((row) => row.textContent ?? "");
-    expect(rows[0]).toContain("Talk");
-    expect(rows.find((row) => row.includes("Save rate"))).toContain("1 network;");
+    expect(rows[0]).toContain("The team's own");
+    expect(rows[1]).toContain("Talk");
+    expect(rows.find((row) => row.includes("Times that posts were kept."))).toContain("1 network;");
     expect(rows.find((row) => row.includes("Visits"))).toContain("Counted here, whatever the network tells.");
+  });
+
+  it("promises every way of counting a thing beside it, and what it means where it is opened", async () => {
+    const { user } = screenAt("results/metrics", { "GET /results/metrics": catalogue });
+    await user.click(await screen.findByRole("button", { name: "the median post" }));
+    expect(await screen.findByText("Saves of the median post")).toBeTruthy();
+    expect(screen.queryByText("Save rate")).toBeNull();
+    await user.click(screen.getByRole("button", { name: "the median post" }));
+    expect(screen.queryByText("Saves of the median post")).toBeNull();
   });
 
   it("promises to find one by the words of its definition, and to say when there is none", async () => {

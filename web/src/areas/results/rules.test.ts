@@ -4,7 +4,6 @@ import {
   behindText,
   courseCaption,
   formOf,
-  matches,
   ratioText,
   secondLook,
   shares,
@@ -35,18 +34,6 @@ describe("rules of Results", () => {
     expect(courseCaption({ name: "Index", over: "published", counted: "" }, "at 72 hours", "line", false)).toBe(
       "Index of the posts of each day, at 72 hours, solid; the comparison period, dashed. Short marks on the axis are posts.",
     );
-  });
-  it("promises to find a metric by any words of its name, definition or formula", () => {
-    const metric = {
-      name: "Save rate",
-      key: "save_rate",
-      definition: "Saves divided by reach.",
-      formula: "saves / reach",
-    };
-    expect(matches(metric, "SAVE")).toBe(true);
-    expect(matches(metric, "reach divided")).toBe(true);
-    expect(matches(metric, "reach clicks")).toBe(false);
-    expect(matches(metric, "")).toBe(true);
   });
   it("promises that two names that begin alike are told apart in the strip", () => {
     expect(stripName("Engagement by reach")).toBe("Eng. by reach");

@@ -2,7 +2,7 @@
 
 import type { Of } from "../../figures/queries";
 import { figure, interval, plural, type Unit } from "../../lib/format";
-import type { Measured, Metric } from "./queries";
+import type { Measured } from "./queries";
 
 /** The figures of the strip until somebody chooses others. */
 export const STRIP = ["followers", "posts", "reach", "interactions", "er_reach", "clicks", "visits", "conversions"];
@@ -53,17 +53,8 @@ export function shares(parts: { value: number | null }[]): (number | null)[] {
 }
 
 /** Whether the networks' parts of a metric make up its whole. */
-export function addsUp(metric: Pick<Measured, "unit">): boolean {
-  return metric.unit === "count" || metric.unit === "per_week";
-}
-
-/** Whether a search for some words finds a metric: each of them in its name, key, definition or formula. */
-export function matches(metric: Pick<Metric, "name" | "key" | "definition" | "formula">, text: string): boolean {
-  const all = `${metric.name} ${metric.key} ${metric.definition} ${metric.formula}`.toLowerCase();
-  return text
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => all.includes(word));
+export function addsUp(metric: Pick<Measured, "unit" | "adds_up">): boolean {
+  return metric.adds_up === "sum" || metric.adds_up === "last" || metric.unit === "per_week";
 }
 
 /** The rows between two places, whichever was marked first. */

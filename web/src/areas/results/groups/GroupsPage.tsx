@@ -9,6 +9,7 @@ import { useAddress } from "../../../study/useAddress";
 import { Choice } from "../../../ui/Choice";
 import { StateWord } from "../../../ui/Marks";
 import { Empty, Failed, Loading } from "../../../ui/States";
+import { MetricPicker } from "../MetricPicker";
 import { useCatalogue, useGroups } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { ratioText, secondLook, VERDICTS } from "../rules";
@@ -42,6 +43,7 @@ export function GroupsPage() {
   const catalogue = (useCatalogue(brand.slug).data?.metrics ?? []).filter((m) => m.is_of_posts);
   const groups = useGroups(brand.slug, study, by, metric);
   const [isManaging, setManaging] = useState(false);
+  const [isPicking, setPicking] = useState(false);
   const box = useRef<HTMLElement>(null);
   const data = groups.data;
   const name = catalogue.find((m) => m.key === metric)?.name ?? "Index";
@@ -110,14 +112,15 @@ export function GroupsPage() {
             {GROUPINGS[by]}
           </Choice>
           , judged by{" "}
-          <Choice
-            label="Metric"
-            value={metric}
-            options={catalogue.map((m) => ({ value: m.key, label: m.name.toLowerCase() }))}
-            onChoose={(value) => set("metric", value)}
+          <button
+            type="button"
+            aria-label={`Judged by ${name}; choose another metric`}
+            aria-haspopup="dialog"
+            className="h-6 font-semibold underline decoration-dashed decoration-rule-strong underline-offset-4 hover:text-berry hover:decoration-berry"
+            onClick={() => setPicking(true)}
           >
             {name.toLowerCase()}
-          </Choice>{" "}
+          </button>{" "}
           {age.words}, each group against all the other posts.
         </p>
         {groups.error ? (
@@ -214,6 +217,18 @@ export function GroupsPage() {
           </>
         )}
       </section>
+      <MetricPicker
+        isOpen={isPicking}
+        onClose={() => setPicking(false)}
+        title="By which metric"
+        chosen={[metric]}
+        most={1}
+        onChoose={([key]) => {
+          set("metric", key ?? null);
+          setPicking(false);
+        }}
+        isOffered={(m) => m.is_of_posts}
+      />
       <ManageTags isOpen={isManaging} onClose={() => setManaging(false)} />
     </ResultsFrame>
   );

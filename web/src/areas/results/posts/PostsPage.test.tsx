@@ -22,6 +22,7 @@ const metric = (key: string, name: string) => ({
 });
 const CATALOGUE = sample("Catalogue", {
   metrics: [metric("interactions", "Interactions"), metric("reach", "Reach"), metric("clicks", "Link clicks")] as never,
+  measures: ["interactions", "reach", "clicks"].map((key) => ({ key, name: key, definition: "", subject: "Seen" })),
 });
 const post = (id: number, text: string, more: object = {}) => ({
   id,

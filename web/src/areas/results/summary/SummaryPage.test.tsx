@@ -151,12 +151,19 @@ describe("the summary", () => {
     const { user, server } = screenAt("results", {
       ...ANSWERS,
       "GET /results/metrics": sample("Catalogue", {
-        metrics: ["reach", "interactions", "save_rate"].map((key) => ({ key, name: key.replace("_", " ") })),
+        metrics: ["reach", "interactions", "save_rate"].map((key) => ({
+          key,
+          name: key.replace("_", " "),
+          measure: key.split("_")[0],
+          is_team: false,
+        })),
+        measures: [{ key: "save", name: "Saves", definition: "", subject: "What people did" }],
       }),
       "PUT /preferences/summary": ({ body }: { body: unknown }) => body,
     });
     await user.click(await screen.findByRole("button", { name: "Choose figures" }));
     const sheet = await screen.findByRole("dialog");
+    await user.click(await within(sheet).findByRole("button", { name: /Saves/ }));
     await user.click(await within(sheet).findByRole("checkbox", { name: /save rate/ }));
     await waitFor(() => expect(server.sent("PUT /preferences/summary")).toHaveLength(1));
     const kept = server.sent("PUT /preferences/summary")[0]?.body as { value: string[] };
