@@ -16,8 +16,8 @@ _FAULTS = "tests/clicks"
 _TOGETHER = {_BROWSER: _BROWSER, _FAULTS: _FAULTS, "tests/faults": _FAULTS}
 
 
-# What a test writes is never committed, so that statistics of it say that the tables are empty: an ANALYZE in the
-# middle makes the plans of the rest ten times as slow. Without counts nothing asks for one. Nothing here outlives a crash.
+# What a test writes is never committed, so that statistics of it say that the tables are empty: an ANALYZE halfway
+# makes the plans of the rest ten times as slow. Without counts nothing asks for one. Nothing here outlives a crash.
 _OPTIONS = "-c track_counts=off -c jit=off -c synchronous_commit=off"
 
 

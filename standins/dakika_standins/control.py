@@ -19,8 +19,8 @@ from dakika_standins.networks.pictor.api import Pictor
 from dakika_standins.networks.vignette.api import Vignette
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
-from dakika_standins.world.clicks import PATHS, clicks_on, links_of
-from dakika_standins.world.model import BOOSTING_NETWORKS, WorldPost
+from dakika_standins.world.clicks import PATHS, clicks_on, links_of, page_visits
+from dakika_standins.world.model import BOOSTING_NETWORKS, FEELINGS, WorldPost, kinds_of_reactions
 from dakika_standins.world.rules import RULES
 from dakika_standins.world.scenario import CAMPAIGNS, Account
 from dakika_standins.world.visits import visits_of
@@ -48,15 +48,23 @@ def post_id(account: Account, post: WorldPost, state: State) -> str:
     return note_address(account, post, state.address) if account.network == "activitypub" else post.id
 
 
+def told_of(account: Account) -> list[str]:
+    """What the network tells of an account's posts; Commons tells its owners the kinds of reactions too."""
+    rules = RULES[account.network]
+    kinds = [f"reactions_{kind}" for kind in ("like", *FEELINGS)] if account.network == "commons" else []
+    return [*rules.own, *kinds] if account.owner else list(rules.public)
+
+
 def archived_post(state: State, account: Account, post: WorldPost) -> dict[str, Any]:
     """A post with the readings that a collection at the usual ages would have made of it."""
-    rules = RULES[account.network]
-    names = rules.own if account.owner else rules.public
+    names = told_of(account)
     readings = []
     for age in READING_AGES_HOURS:
         at = post.published_at + timedelta(hours=age)
         if at <= state.now() and names:
             seen = state.world.counters(post, at)
+            kinds = kinds_of_reactions(post, seen.get("reactions", 0))
+            seen |= {f"reactions_{kind}": count for kind, count in kinds.items()}
             readings.append([at.isoformat(), *[seen[name] for name in names]])
     return {
         "id": post_id(account, post, state), "at": post.published_at.isoformat(), "format": post.format, "text": post.text,
@@ -81,7 +89,7 @@ async def archive(request: Request) -> Response:
             "network": account.network, "id": external_id(state, account), "name": account.name,
             "handle": fedi_handle(account, state.address) if account.network == "activitypub" else account.handle,
             "owner": account.owner, "subject": account.subject, "picture": f"/pictures/{account.key}.svg",
-            "metrics": list(RULES[account.network].own if account.owner else RULES[account.network].public),
+            "metrics": told_of(account),
             "audience": [[str(d), world.audience(account.key, d)] for d in days[::30]] if account.owner else [],
             "days": [[str(d), world.followers(account.key, d), *world.followers_moved(account.key, d)] for d in days],
             "zones": account.zones,
@@ -105,8 +113,9 @@ async def archive(request: Request) -> Response:
     ]  # fmt: skip
     visits = {owner: visits_of(world, owner, clicked, now) for owner in PATHS}
     return JSONResponse(
-        {"anchor": str(world.anchor), "profiles": profiles, "links": rows, "campaigns": campaigns, "visits": visits}
-    )
+        {"anchor": str(world.anchor), "profiles": profiles, "links": rows, "campaigns": campaigns, "visits": visits,
+         "page_visits": page_visits(world, now)}
+    )  # fmt: skip
 
 
 async def faults(request: Request) -> Response:

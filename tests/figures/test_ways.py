@@ -131,6 +131,8 @@ def test_by_the_day_as_part_of_all_and_as_a_change(client: Any, profiles: list[P
     assert found["comments_change"]["now"]["value"] == pytest.approx(links / before - 1)
     assert found["comments_change"]["before"]["value"] is not None  # the comparison's own, against what came before it
     assert found["comments_change"]["change"]["relative"] is None
+    # The course tells how the change came about: on the last day it is the change.
+    assert found["comments_change"]["days"][-1] == pytest.approx(links / before - 1, abs=1e-4)
     whole = asked(client, keys)
     assert whole["comments_share"]["now"]["value"] == 1
 

@@ -1,7 +1,9 @@
 """The demo's links and clicks, through the same intake as everything else."""
 
 import uuid
+from collections import Counter
 from collections.abc import Mapping
+from datetime import datetime
 from hashlib import sha256
 from typing import Any
 
@@ -17,7 +19,7 @@ from dakika_server.brands.models import Brand, Campaign
 from dakika_server.links.actions import Draft, make_link, save_page
 from dakika_server.links.bursts import mark_bursts
 from dakika_server.links.jobs import count_people
-from dakika_server.links.models import LinkSettings, LinkUse, TrackedLink
+from dakika_server.links.models import LinkPage, LinkSettings, LinkUse, PageView, TrackedLink
 from dakika_server.networks.definitions import network
 from dakika_server.sources.models import Post
 
@@ -26,30 +28,38 @@ Clicks = dict[tuple[str, int], uuid.UUID]
 
 
 def load_links(
-    editor: Any, rows: list[dict[str, Any]], brands: Mapping[str, Brand], campaigns: Mapping[tuple[str, str], Campaign]
+    editor: Any,
+    rows: list[dict[str, Any]],
+    on_page: list[dict[str, Any]],
+    brands: Mapping[str, Brand],
+    campaigns: Mapping[tuple[str, str], Campaign],
 ) -> Clicks:
     """Links with their clicks, and a page of links; returns the clicks' identifiers by code and place."""
-    agents, keys, clicks = known_crawlers(), Clicks(), []
+    agents, keys = known_crawlers(), Clicks()
+    clicks: list[tuple[TrackedLink, int | None, int, dict[str, Any]]] = []
     for row in rows:
         link = _link(row, brands[row["owner"]], campaigns.get((row["owner"], row["campaign"])))
-        clicks += [(link, i, click) for i, click in enumerate(row["clicks"])]
+        clicks += [(link, None, i, click) for i, click in enumerate(row["clicks"])]
+    page = _page(editor, brands["orrery"])
+    entries = [entry.link for entry in page.entries.order_by("position")]
+    clicks += [(entries[v["entry"]], page.pk, i, v) for i, v in enumerate(on_page) if v["entry"] >= 0]
+    _views(page, on_page)
     with (
         connection.cursor() as cursor,
         cursor.copy(
             "COPY links_click (brand_id, link_id, key, at, referrer, device, browser, language, country, visitor, "
-            "bot_reason) FROM STDIN"
+            "bot_reason, page_id) FROM STDIN"
         ) as copy,
     ):
-        for link, i, click in clicks:
+        for link, page_id, i, click in clicks:
             reason = classify("GET", {"user-agent": click["agent"]}, agents)
             salt = sha256(f"demo {click['at'][:10]}".encode()).digest()
             keys[link.code, i] = uuid.uuid4()
             copy.write_row((
                 link.brand_id, link.pk, keys[link.code, i], click["at"], click["referrer"], device_of(click["agent"]),
                 browser_of(click["agent"]), click["language"], click["country"],
-                visitor_hash(click["address"], click["agent"], salt), reason.value,
+                visitor_hash(click["address"], click["agent"], salt), reason.value, page_id,
             ))  # fmt: skip
-    _page(editor, brands["orrery"])
     mark_bursts()
     for brand in brands.values():
         count_people(brand.pk)
@@ -76,7 +86,20 @@ def _link(row: dict[str, Any], brand: Brand, campaign: Campaign | None) -> Track
     return link
 
 
-def _page(editor: Any, brand: Brand) -> None:
+def _views(page: LinkPage, rows: list[dict[str, Any]]) -> None:
+    """How often the page was opened, by the quarter of an hour, as the redirect counts it."""
+    agents, counts = known_crawlers(), Counter[tuple[datetime, bool]]()
+    for row in rows:
+        at = datetime.fromisoformat(row["at"])
+        quarter = at.replace(minute=at.minute // 15 * 15, second=0, microsecond=0)
+        counts[quarter, agents.match(row["agent"])] += 1
+    PageView.objects.bulk_create(
+        PageView(brand_id=page.brand_id, page=page, at=at, people=counts[at, False], bots=counts[at, True])
+        for at in sorted({at for at, _ in counts})
+    )
+
+
+def _page(editor: Any, brand: Brand) -> LinkPage:
     """A page for profiles whose texts may hold no links, and the way home for links that are over."""
     site = f"{settings.STANDINS_ADDRESS}/sites/{SITES['orrery']}"
     titles = {
@@ -91,7 +114,7 @@ def _page(editor: Any, brand: Brand) -> None:
             destination=f"{site}/{path}", name=title, utm={"source": "links", "medium": "page"}, code=f"orrery-{path}"
         )
         entries.append((make_link(editor, brand, draft).pk, title))
-    save_page(
+    LinkSettings.objects.create(brand=brand, home=site, over_words="This has passed. See what is on at the house now.")
+    return save_page(
         editor, brand, slug="orreryhouse", title="Orrery House", words="What is on in Port Aldous.", entries=entries
     )
-    LinkSettings.objects.create(brand=brand, home=site, over_words="This has passed. See what is on at the house now.")

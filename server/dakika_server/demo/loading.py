@@ -62,7 +62,7 @@ def load_demo() -> dict[str, int]:
                 if entry["owner"] == owner or (not entry["owner"] and entry["subject"] == BRANDS[owner][3]):
                     _profile(entry, brand, owner, campaigns, grants)
         editor = User.objects.get(email=EDITOR[0])
-        clicks = load_links(editor, archive["links"], brands, campaigns)
+        clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns)
         _plan(brands["orrery"], campaigns)
         group_and_find(brands, editor)
         load_visits(archive["visits"], brands, clicks)

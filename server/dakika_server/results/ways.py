@@ -5,11 +5,12 @@ from dataclasses import dataclass, replace
 from datetime import timedelta
 
 import numpy as np
-from dakika_core.metrics.catalogue import Metric, Over, Way
+from dakika_core.metrics.catalogue import AddsUp, Metric, Over, Way
 from dakika_core.values.figure import Figure
 from dakika_core.values.period import Period
 
 from dakika_server.figures.study import Study
+from dakika_server.results.queries import Array
 from dakika_server.results.sides import Course, Side
 from dakika_server.sources.models import Profile
 
@@ -86,7 +87,9 @@ def _course(metric: Metric, sides: _Pair) -> Course:
     if other is None:
         return replace(total, figure=Figure(value=None), days=np.full(len(total.days), np.nan), networks={}, sums={})
     against = other.course(metric.of)
-    return _share(total, against) if metric.way is Way.SHARE else _change(total, against)
+    if metric.way is Way.SHARE:
+        return _share(total, against)
+    return _change(total, against, is_sum=metric.of.adds_up is AddsUp.SUM)
 
 
 def _per_day(metric: Metric, total: Course, side: Side) -> Course:
@@ -102,6 +105,14 @@ def _per_day(metric: Metric, total: Course, side: Side) -> Course:
     return replace(total, figure=figure, networks=networks, sums={}, of_no_network=0.0)
 
 
+def _so_far(days: Array) -> Array:
+    """The running sum, up to the last day that is known."""
+    known = np.flatnonzero(~np.isnan(days))
+    made: Array = np.nancumsum(days)
+    made[(known[-1] + 1 if len(known) else 0) :] = np.nan
+    return made
+
+
 def _share(total: Course, everything: Course) -> Course:
     above, below = total.figure.value, everything.figure.value
     days = np.divide(
@@ -114,13 +125,16 @@ def _share(total: Course, everything: Course) -> Course:
     return replace(total, figure=figure, days=days, networks=networks, sums={}, of_no_network=0.0)
 
 
-def _change(total: Course, before: Course) -> Course:
-    """How much more there is, as a part of what there was; nothing where there was nothing."""
+def _change(total: Course, before: Course, *, is_sum: bool) -> Course:
+    """How much more there is, as a part of what there was; nothing where there was nothing.
+
+    The course tells how it came about: sums so far against sums so far, levels day against day.
+    """
     now, then = total.figure.value, before.figure.value
     size = min(len(total.days), len(before.days))
-    held = before.days[:size]
+    above, below = (_so_far(course.days[:size]) if is_sum else course.days[:size] for course in (total, before))
     days = np.full(len(total.days), np.nan)
-    days[:size] = np.divide(total.days[:size], held, out=np.full(size, np.nan), where=np.nan_to_num(held) > 0) - 1
+    days[:size] = np.divide(above, below, out=np.full(size, np.nan), where=np.nan_to_num(below) > 0) - 1
     if now is None or then is None or then <= 0:
         return replace(total, figure=Figure(value=None, n=total.figure.n), days=days, networks={}, sums={})
     figure = replace(total.figure, value=now / then - 1, numerator=now, denominator=then)

@@ -2,6 +2,7 @@
 
 from collections import Counter
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -15,7 +16,7 @@ from dakika_standins.control import LEFT_OUT, READING_AGES_HOURS, archived_post
 from dakika_standins.state import State
 from dakika_standins.tests.conftest import NOW
 from dakika_standins.world.clicks import AGENTS, BOT_AGENTS, HOMES, clicks_on, links_of
-from dakika_standins.world.model import HISTORY_DAYS
+from dakika_standins.world.model import CLUMSY_WORDS, HISTORY_DAYS, kinds_of_reactions
 from dakika_standins.world.rules import RULES
 from dakika_standins.world.visits import ARRIVE, GOALS, SLOW
 
@@ -104,7 +105,9 @@ def test_others_show_what_is_public_and_nothing_more(archive: dict[str, Any]) ->
     for profile in archive["profiles"]:
         rules = RULES[profile["network"]]
         if profile["owner"]:
-            assert profile["metrics"] == list(rules.own)
+            kinds = [name for name in profile["metrics"] if name.startswith("reactions_")]
+            assert [name for name in profile["metrics"] if name not in kinds] == list(rules.own)
+            assert bool(kinds) == (profile["network"] == "commons")
         else:
             assert profile["metrics"] == list(rules.public)
             assert (profile["audience"], [p for p in profile["posts"] if p["comments"]]) == ([], [])
@@ -229,3 +232,28 @@ def test_campaigns_lie_in_the_half_year_or_reach_beyond_it_and_end_after_they_be
         assert date.fromisoformat(campaign["first"]) <= date.fromisoformat(campaign["last"])
     named = {p["campaign"] for profile in archive["profiles"] for p in profile["posts"]} - {""}
     assert named <= {campaign["name"] for campaign in archive["campaigns"]}
+
+
+def test_every_reaction_has_one_kind(archive: dict[str, Any]) -> None:
+    page = next(p for p in archive["profiles"] if (p["network"], p["owner"]) == ("commons", "orrery"))
+    at = {name: i + 1 for i, name in enumerate(page["metrics"])}
+    kinds = [i for name, i in at.items() if name.startswith("reactions_")]
+    for post in page["posts"]:
+        for reading in post["readings"]:
+            assert sum(reading[i] for i in kinds) == reading[at["reactions"]]
+
+
+def test_the_clumsy_post_dismays_people(state: State) -> None:
+    post, *_ = state.world.posts_of("commons-orreryhouse", NOW)
+    clumsy = replace(post, text=f"Rainy Sundays are for {CLUMSY_WORDS}.")
+    assert kinds_of_reactions(post, 1000)["dismay"] < 20
+    assert kinds_of_reactions(clumsy, 1000)["dismay"] > 500
+
+
+def test_people_open_the_page_of_links_and_some_go_on(archive: dict[str, Any]) -> None:
+    rows = archive["page_visits"]
+    assert len(rows) > 800
+    assert {row["entry"] for row in rows} == {-1, 0, 1, 2, 3}
+    people = [row for row in rows if row["address"].startswith("198.51.100.")]
+    assert 0.3 < sum(row["entry"] >= 0 for row in people) / len(people) < 0.5
+    assert not any(row["entry"] >= 0 for row in rows if row not in people)

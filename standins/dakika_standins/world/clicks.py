@@ -15,6 +15,7 @@ AGENTS = (
     "Mozilla/5.0 (Tablet; Android 13) AppleWebKit/537.36 (KHTML, like Gecko) Safari/537.36",
 )
 AGENT_SHARES = (0.36, 0.27, 0.2, 0.09, 0.08)
+PAGE_DAYS = 75
 BOT_AGENTS = ("ExampleBot/1.0 (+https://example.org/bot)", "linkpreview-bot/2.1", "curl/8.5.0")
 REFERRERS = {
     "commons": (("commons.example", 0.7), ("", 0.25), ("search.example", 0.05)),
@@ -119,6 +120,31 @@ def clicks_on(
          "country": home[0] if address.startswith("198.") else "", "language": home[1] if address.startswith("198.") else ""}
         for (at, agent, referrer, address), home in zip(rows, homes, strict=True)
     ]  # fmt: skip
+
+
+def page_visits(world: World, until: datetime) -> list[dict[str, str | int]]:
+    """Who opened the museum's page of links in the past weeks, evenings most, and the place of the entry that they took.
+
+    -1 is none: more than half only look.
+    """
+    rng = np.random.default_rng(seed_of(world.seed, "page"))
+    begins = datetime.combine(world.anchor - timedelta(days=PAGE_DAYS), datetime.min.time(), tzinfo=UTC)
+    rows: list[dict[str, str | int]] = []
+    for day in range(PAGE_DAYS + 1):
+        at = begins + timedelta(days=day)
+        for _ in range(int(rng.poisson(16 + 7 * (at.weekday() >= 4)))):
+            when = at + timedelta(hours=float(np.clip(rng.normal(19, 3.5), 0, 23.99)))
+            is_bot = rng.random() < 0.06
+            home = home_of("orrery", rng, 1)[0]
+            row: dict[str, str | int] = {
+                "at": when.isoformat(), "agent": str(rng.choice(BOT_AGENTS if is_bot else AGENTS)), "referrer": "pictor.example",
+                "address": f"{203 if is_bot else 198}.{'0.113' if is_bot else '51.100'}.{rng.integers(1, 255)}",
+                "country": home[0], "language": home[1],
+                "entry": -1 if is_bot or rng.random() < 0.58 else int(rng.choice(4, p=(0.4, 0.3, 0.17, 0.13))),
+            }  # fmt: skip
+            if when <= until:
+                rows.append(row)
+    return rows
 
 
 def home_of(owner: str, rng: np.random.Generator, count: int) -> list[tuple[str, str]]:

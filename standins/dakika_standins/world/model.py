@@ -37,6 +37,10 @@ CLUMSY_DAYS_AGO = 41
 OTHER_LANGUAGE_IN = 7
 BOOSTED_IN = 18
 BOOST = 0.64
+# How people feel about most posts, and about the one that told off those without plans.
+FEELINGS = {"warmth": 0.11, "amusement": 0.05, "wonder": 0.09, "dismay": 0.01}
+DISMAYED = {"warmth": 0.02, "amusement": 0.06, "wonder": 0.02, "dismay": 0.58}
+CLUMSY_WORDS = "people without plans"
 # Going round the town is one thing, going round the world ten thousand times another.
 MOST_LUCK = 2.3
 BOOSTING_NETWORKS = ("commons", "pictor", "guildhall")
@@ -58,6 +62,13 @@ class WorldPost:
     language: str = "en"
     is_boosted: bool = False
     finals: dict[str, int] = field(default_factory=dict)
+
+
+def kinds_of_reactions(post: WorldPost, reactions: int) -> dict[str, int]:
+    """Reactions by kind; what says no more than that somebody likes it is the rest."""
+    shares = DISMAYED if CLUMSY_WORDS in post.text else FEELINGS
+    made = {kind: int(reactions * share) for kind, share in shares.items()}
+    return {"like": reactions - sum(made.values()), **made}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -296,7 +307,7 @@ class World:
         by_metric = {
             "comments": warm * (2.5 if "?" in post.text else 1.0), "reactions": warm, "shares": warm, "saves": warm,
             "link_clicks": (1.0 if has_link else 0.06) * math.exp(rng.normal(0, 0.4)),
-            "negative": 25 if "people without plans" in post.text else 1,
+            "negative": 25 if CLUMSY_WORDS in post.text else 1,
         }  # fmt: skip
         expected = {"impressions": shown, "video_views": shown, "reach": shown * rng.uniform(0.72, 0.84)}
         expected |= {name: shown * share * by_metric.get(name, 1.0) for name, share in rules.shares.items()}

@@ -3293,7 +3293,7 @@ export interface components {
             /** @default true */
             more_is_better: boolean;
         };
-        /** @description A page with its entries and the clicks that came through it. */
+        /** @description A page with its entries, how often it was opened, and the clicks that came through it. */
         Page: {
             id: number;
             slug: string;
@@ -3304,6 +3304,8 @@ export interface components {
             is_shown: boolean;
             /** @default 0 */
             clicks: number;
+            /** @description times that people opened it; null: none was counted yet */
+            readonly views: number | null;
             entries: components["schemas"]["EntryInput"][];
         };
         /** @description A page to be made or changed. */

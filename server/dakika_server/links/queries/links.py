@@ -1,5 +1,7 @@
 """Lists of links and pages with their counts."""
 
+from typing import Any
+
 from dakika_core.values.choice import Choice
 from dakika_core.values.period import Period
 from django.db.models import BigIntegerField, Count, F, OuterRef, Q, QuerySet, Subquery, Sum, Value
@@ -7,7 +9,7 @@ from django.db.models.functions import Coalesce
 
 from dakika_server.brands.models import Brand
 from dakika_server.figures.study import in_choice
-from dakika_server.links.models import ClickDay, LinkPage, LinkUse, TrackedLink
+from dakika_server.links.models import ClickDay, LinkPage, LinkUse, PageView, TrackedLink
 
 
 def links_of(
@@ -54,10 +56,17 @@ def counted(brand: Brand, period: Period, link_id: int | None = None) -> dict[in
     return {link: (people, bots, over) for link, people, bots, over in rows}
 
 
+def _seen(period: Period) -> Any:
+    """How often people opened a page; nothing where no opening was ever counted."""
+    rows = PageView.objects.filter(brand_id=OuterRef("brand_id"), page=OuterRef("pk"))
+    within = Sum("people", filter=Q(at__gte=period.start, at__lt=period.end), default=0)
+    return rows.order_by().values("page").annotate(n=within).values("n")
+
+
 def pages_of(brand: Brand, period: Period) -> QuerySet[LinkPage]:
-    """Pages with the clicks that came through them in the period."""
+    """Pages with how often people opened them in the period, and the clicks that came through them."""
     within = Q(click__at__gte=period.start, click__at__lt=period.end, click__bot_reason="")
     return (
         LinkPage.objects.filter(brand=brand).prefetch_related("entries__link")
-        .annotate(clicks=Count("click", filter=within)).order_by("title")
+        .annotate(clicks=Count("click", filter=within), seen=Subquery(_seen(period))).order_by("title")
     )  # fmt: skip

@@ -285,7 +285,7 @@ class PageInputSerializer(serializers.Serializer[Any]):
 
 
 class PageSerializer(serializers.Serializer[Any]):
-    """A page with its entries and the clicks that came through it."""
+    """A page with its entries, how often it was opened, and the clicks that came through it."""
 
     id = serializers.IntegerField(source="pk")
     slug = serializers.CharField()
@@ -294,8 +294,14 @@ class PageSerializer(serializers.Serializer[Any]):
     words = serializers.CharField(allow_blank=True)
     is_shown = serializers.BooleanField()
     clicks = serializers.IntegerField(default=0)
+    views = serializers.SerializerMethodField(help_text="times that people opened it; null: none was counted yet")
     entries = EntryInputSerializer(many=True, source="entries.all")
 
     def get_address(self, page: Any) -> str:
         """Where it is shown."""
         return f"{settings.LINKS_ADDRESS}/p/{page.slug}/"
+
+    def get_views(self, page: Any) -> int | None:
+        """How often people opened it."""
+        found: int | None = getattr(page, "seen", None)
+        return found

@@ -12,7 +12,7 @@ from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
-from dakika_standins.world.model import WorldPost
+from dakika_standins.world.model import WorldPost, kinds_of_reactions
 from dakika_standins.world.scenario import Account
 
 KIND = {"text": "note", "link": "link", "image": "photo", "album": "album", "short_video": "clip", "long_video": "film"}
@@ -23,18 +23,6 @@ MOST_AT_ONCE = 50
 def as_of(now: datetime) -> datetime:
     """Insights are made up every five minutes."""
     return now.replace(minute=now.minute // 5 * 5, second=0, microsecond=0)
-
-
-# How people feel about most posts, and about the one that told off those without plans.
-FEELINGS = {"warmth": 0.11, "amusement": 0.05, "wonder": 0.09, "dismay": 0.01}
-DISMAYED = {"warmth": 0.02, "amusement": 0.06, "wonder": 0.02, "dismay": 0.58}
-
-
-def feelings(reactions: int, post: WorldPost) -> dict[str, int]:
-    """Reactions by kind; what says no more than that somebody likes it is the rest."""
-    shares = DISMAYED if "people without plans" in post.text else FEELINGS
-    made = {kind: int(reactions * share) for kind, share in shares.items()}
-    return {"like": reactions - sum(made.values()), **made}
 
 
 class Commons(NetworkApi):
@@ -79,7 +67,7 @@ class Commons(NetworkApi):
         seen = state.counters(post, made)
         return {
             "views": seen["impressions"], "people": seen["reach"],
-            "feelings": feelings(seen["reactions"], post),
+            "feelings": kinds_of_reactions(post, seen["reactions"]),
             "answers": seen["comments"], "forwards": seen["shares"], "link_taps": seen["link_clicks"],
             "hides": seen["negative"],
         }  # fmt: skip

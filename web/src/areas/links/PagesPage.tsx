@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { ProblemError } from "../../api/client";
-import { figure, plural } from "../../lib/format";
+import { figure, percent, plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
 import { useBrand } from "../../study/brand";
 import { useStudy } from "../../study/study";
@@ -67,6 +67,13 @@ export function PagesPage() {
                   <p>
                     <b>{figure(page.clicks)}</b> {page.clicks === 1 ? "click" : "clicks"} in these days
                   </p>
+                  {page.views !== null && (
+                    <p className="label">
+                      {page.views > 0 && page.clicks <= page.views
+                        ? `of ${plural(page.views, "opening")}, ${percent(page.clicks / page.views)}`
+                        : plural(page.views, "opening")}
+                    </p>
+                  )}
                   {canChange && (
                     <p className="flex justify-end gap-3">
                       <Button kind="quiet" onClick={() => setEdited(page)}>

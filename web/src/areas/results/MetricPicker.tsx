@@ -35,11 +35,12 @@ export function MetricPicker({ isOpen, onClose, title, chosen, most, onChoose, i
     if (keys.includes(metric.key)) setOff([...off, metric.key]);
     onChoose(keys.includes(metric.key) ? keys.filter((key) => key !== metric.key) : [...keys, metric.key]);
   };
-  const ticks = (metrics: Metric[]) =>
+  const ticks = (metrics: Metric[], isBrief = false) =>
     metrics.map((m) => (
       <Tick
         key={m.key}
         metric={m}
+        isBrief={isBrief}
         isOn={known.includes(m)}
         isOnly={most === 1}
         isDisabled={isFull && !known.includes(m)}
@@ -82,7 +83,7 @@ export function MetricPicker({ isOpen, onClose, title, chosen, most, onChoose, i
               {most > 1 && (
                 <Heading
                   name="Shown now"
-                  list={ticks([...known, ...offered.filter((m) => off.includes(m.key) && !known.includes(m))])}
+                  list={ticks([...known, ...offered.filter((m) => off.includes(m.key) && !known.includes(m))], true)}
                 />
               )}
               {own.length > 0 && <Heading name="The team's own" list={ticks(own.filter((m) => !known.includes(m)))} />}
@@ -155,12 +156,14 @@ function Measure({
 
 function Tick({
   metric: m,
+  isBrief,
   isOn,
   isOnly,
   isDisabled,
   onToggle,
 }: {
   metric: Metric;
+  isBrief: boolean;
   isOn: boolean;
   isOnly: boolean;
   isDisabled: boolean;
@@ -169,7 +172,7 @@ function Tick({
   const { networks } = useBrand();
   return (
     <li>
-      <label className="flex cursor-pointer items-start gap-2.5 py-1">
+      <label title={isBrief ? m.definition : undefined} className="flex cursor-pointer items-start gap-2.5 py-1">
         <input
           type={isOnly ? "radio" : "checkbox"}
           checked={isOn}
@@ -180,9 +183,11 @@ function Tick({
         <span>
           <span className="font-semibold">{m.name}</span>
           {m.is_team && <span className="label"> · the team's own</span>}
-          <span className="label block">
-            {m.definition} <span className="italic">{toldBy(m, networks)}.</span>
-          </span>
+          {!isBrief && (
+            <span className="label block">
+              {m.definition} <span className="italic">{toldBy(m, networks)}.</span>
+            </span>
+          )}
         </span>
       </label>
     </li>

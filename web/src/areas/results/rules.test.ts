@@ -24,14 +24,21 @@ describe("rules of Results", () => {
     expect(formOf("reach", { reach: "bar" })).toBe("bar");
   });
   it("promises that a caption says what the marks are and what a day opens", () => {
-    const reach = { name: "Reach", over: "received", counted: "" };
+    const reach = { name: "Reach", over: "received", counted: "", adds_up: "sum" as const };
     expect(courseCaption(reach, "at 72 hours", "line", true)).toBe(
       "Reach per day, solid; the comparison period, dashed. A day opens the posts behind it; triangles mark days that stand out.",
     );
-    expect(courseCaption({ name: "Visits", over: "brought", counted: "" }, "at 72 hours", "bar", true)).toMatch(
-      /^Visits per day, bars;.* opens the links and referrers behind it/,
-    );
-    expect(courseCaption({ name: "Index", over: "published", counted: "" }, "at 72 hours", "line", false)).toBe(
+    expect(
+      courseCaption({ name: "Visits", over: "brought", counted: "", adds_up: "sum" }, "at 72 hours", "bar", true),
+    ).toMatch(/^Visits per day, bars;.* opens the links and referrers behind it/);
+    expect(
+      courseCaption(
+        { name: "Index", over: "published", counted: "", adds_up: "geometric_mean" },
+        "at 72 hours",
+        "line",
+        false,
+      ),
+    ).toBe(
       "Index of the posts of each day, at 72 hours, solid; the comparison period, dashed. Short marks on the axis are posts.",
     );
   });
@@ -39,6 +46,11 @@ describe("rules of Results", () => {
     expect(stripName("Engagement by reach")).toBe("Eng. by reach");
     expect(stripName("Interactions per post")).toBe("Inter. per post");
     expect(stripName("Reach")).toBe("Reach");
+    expect(stripName("Link clicks of the median post")).toBe("Median link clicks");
+    expect(stripName("Most comments of one post")).toBe("Most comments");
+    expect(stripName("Change in comments")).toBe("Change, comments");
+    expect(stripName("Part of all comments")).toBe("Part of comments");
+    expect(stripName("Comments per 1,000 followers")).toBe("Comments per 1,000");
   });
   it("promises a range whichever end was marked first", () => {
     expect(span(2, 5)).toEqual([2, 3, 4, 5]);

@@ -12,7 +12,14 @@ export const MOST_COLUMNS = 9;
 
 /** A name where there is little room: two that begin alike must still be told apart. */
 export function stripName(name: string): string {
-  return name.replace(/^Engagement by /, "Eng. by ").replace(/^Interactions per /, "Inter. per ");
+  return name
+    .replace(/^Engagement by /, "Eng. by ")
+    .replace(/^Interactions per /, "Inter. per ")
+    .replace(/^(.)(.*) of the median post$/, (_, first: string, rest: string) => `Median ${first.toLowerCase()}${rest}`)
+    .replace(/^Most (.*) of one post$/, "Most $1")
+    .replace(/^Part of all /, "Part of ")
+    .replace(/^Change in /, "Change, ")
+    .replace(/ per 1,000 followers$/, " per 1,000");
 }
 
 /** What traffic came of links, in one sentence: clicks, then what is known of what they became. */
@@ -32,11 +39,13 @@ export function formOf(key: string, chosen: Record<string, Form> = {}): Form {
 
 /** What the marks of a course are, and what a day opens. */
 export function courseCaption(
-  metric: Pick<Measured, "name" | "over" | "counted">,
+  metric: Pick<Measured, "name" | "over" | "counted" | "adds_up">,
   age: string,
   form: Form,
   isByDay: boolean,
 ): string {
+  if (metric.adds_up === "change")
+    return `${metric.name}, from the first day up to each, solid; what the comparison period came to by then, dashed.`;
   const of = metric.over === "published" ? `of the posts of each day, ${age}` : "per day";
   const behind = metric.over === "brought" ? "links and referrers" : "posts";
   const days = isByDay

@@ -41,6 +41,8 @@ function NetworkRow({ metric, part, share }: { metric: Measured; part: Part; sha
   const known = useNetwork(part.network);
   const { value, before } = part;
   const difference = value === null || before === null ? null : value - before;
+  // A percentage of a percentage says nothing: what changes by is told in points.
+  const isRelative = difference !== null && Boolean(before) && metric.unit !== "change";
   return (
     <tr className="rowline h-7">
       <td className="w-40">
@@ -55,7 +57,7 @@ function NetworkRow({ metric, part, share }: { metric: Measured; part: Part; sha
       <td className="w-32 pl-4">
         {value !== null && (
           <Delta
-            change={{ difference, relative: difference === null || !before ? null : difference / Math.abs(before) }}
+            change={{ difference, relative: isRelative ? (difference ?? 0) / Math.abs(before ?? 1) : null }}
             unit={metric.unit}
             more={metric.more_is_better}
           />
