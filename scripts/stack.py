@@ -84,6 +84,11 @@ class Stack:
         return STATE / f"links-{self.name}"
 
     @property
+    def media_folder(self) -> Path:
+        """The files that people brought."""
+        return STATE / f"media-{self.name}"
+
+    @property
     def standins_state(self) -> Path:
         """The stand-ins' memory."""
         return STATE / f"standins-{self.name}.json"
@@ -118,6 +123,7 @@ class Stack:
             "DAKIKA_SESSION_COOKIE": f"sessionid_{self.web_port}",
             "DAKIKA_LINKS_ADDRESS": self.links_address,
             "DAKIKA_LINKS_FOLDER": str(self.links_folder),
+            "DAKIKA_MEDIA_FOLDER": str(self.media_folder),
             "DAKIKA_STANDINS_ADDRESS": f"http://127.0.0.1:{self.standins_port}",
             "DAKIKA_STANDINS_STATE": str(self.standins_state),
             "DAKIKA_STANDINS_MAIL_PORT": str(self.mail_port),
@@ -163,6 +169,7 @@ class Stack:
             postgres.ensure_database(self.name, copied_from=TABLES)
             self.standins_state.unlink(missing_ok=True)
             shutil.rmtree(self.links_folder, ignore_errors=True)
+            shutil.rmtree(self.media_folder, ignore_errors=True)
             mark_current(f"tables-{self.name}", self.fingerprint())
             return
         postgres.ensure_database(self.name)

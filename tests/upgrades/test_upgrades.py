@@ -21,8 +21,9 @@ from upgrades.bringing_up import kept_of
 NAME = "dakika_upgrade"
 # Where screens of before are now.
 SCREENS = {"links/sites": "site/sites", "links/funnel": "site"}
-# What an answer no longer says since it is told otherwise: a basis says whether something is counted here.
-UNSAID = {"/results/basis": {"over"}}
+# What an answer no longer says since it is told otherwise: a basis says whether something is counted here, a metric who
+# tells it by the networks' names.
+UNSAID = {"/results/basis": {"over"}, "/results/metrics": {"metrics", "names"}}
 FOLDER = Path(__file__).parent
 
 
@@ -63,9 +64,20 @@ def still_said(path: str, answer: Any) -> Any:
 
 
 def is_same(now: Any, before: Any) -> bool:
-    """Whether an answer says all that it said; sums of fractions depend on their order in the last place."""
+    """Whether an answer says all that it said; sums of fractions depend on their order in the last place.
+
+    What was asked for and did not exist then, a metric say, may be told now.
+    """
     if isinstance(before, dict):
         return isinstance(now, dict) and now.keys() >= before.keys() and all(is_same(now[k], before[k]) for k in before)
+    if (
+        isinstance(before, list)
+        and isinstance(now, list)
+        and before
+        and all(isinstance(v, dict) and "key" in v for v in before)
+    ):
+        by_key = {one.get("key"): one for one in now}
+        return all(is_same(by_key.get(one["key"]), one) for one in before)
     if isinstance(before, list):
         return isinstance(now, list) and len(now) == len(before) and all(map(is_same, now, before))
     if isinstance(before, float) and isinstance(now, float):

@@ -1,5 +1,6 @@
 """Settings. Everything that differs between installations comes from the environment."""
 
+import json
 import os
 import re
 from pathlib import Path
@@ -72,6 +73,7 @@ INSTALLED_APPS = [
     "dakika_server.accounts",
     "dakika_server.brands",
     "dakika_server.notices",
+    "dakika_server.media",
     "dakika_server.printing",
     "dakika_server.networks",
     "dakika_server.sources",
@@ -165,6 +167,20 @@ X_FRAME_OPTIONS = "DENY"
 # -- what is kept
 # Days for which networks' answers stand beside their counts, in their own words.
 ANSWERS_KEPT_DAYS = int(os.environ.get("DAKIKA_ANSWERS_KEPT_DAYS", "60"))
+
+# -- files of people: one of Django's storages. Another backend (S3-compatible, say) is named by its class and options.
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+    "media": {
+        "BACKEND": os.environ.get("DAKIKA_MEDIA_STORAGE", "django.core.files.storage.FileSystemStorage"),
+        "OPTIONS": json.loads(os.environ.get("DAKIKA_MEDIA_OPTIONS", "null"))
+        or {"location": os.environ.get("DAKIKA_MEDIA_FOLDER", str(ROOT / ".dakika" / "media")),
+            "file_permissions_mode": 0o600, "directory_permissions_mode": 0o700},
+    },
+}  # fmt: skip
+MEDIA_LARGEST_BYTES = int(os.environ.get("DAKIKA_MEDIA_LARGEST_BYTES", str(600 * 1000 * 1000)))
+MEDIA_MOST_BYTES = int(os.environ.get("DAKIKA_MEDIA_MOST_BYTES", str(20 * 1000**3)))
 
 # -- bounded input
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024

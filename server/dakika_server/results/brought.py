@@ -47,7 +47,9 @@ NOT_OF_POSTS = frozenset(("click_visitors", "page_views", "page_clicks"))
 
 def brought_in(study: Study, period: Period, names: Iterable[str] = TRAFFIC) -> Courses:
     """What links, sites and comments counted by network and day: each name for each network known of."""
-    answers = brought(study, period, frozenset(names))
+    asked = frozenset(names)
+    # Traffic goes together: a network that had clicks and no visits says so.
+    answers = brought(study, period, asked | TRAFFIC if asked & TRAFFIC else asked)
     # All together have a line even where nothing happened, so that none is zero.
     networks = {*study.named_networks, *(network for answer in answers for network in answer.courses)}
     return {

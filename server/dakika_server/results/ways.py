@@ -89,7 +89,7 @@ def _course(metric: Metric, sides: _Pair) -> Course:
     against = other.course(metric.of)
     if metric.way is Way.SHARE:
         return _share(total, against)
-    return _change(total, against, is_sum=metric.of.adds_up is AddsUp.SUM)
+    return _change(total, against, is_sum=metric.of.adds_up is AddsUp.SUM, whole=sides.own.whole)
 
 
 def _per_day(metric: Metric, total: Course, side: Side) -> Course:
@@ -105,11 +105,11 @@ def _per_day(metric: Metric, total: Course, side: Side) -> Course:
     return replace(total, figure=figure, networks=networks, sums={}, of_no_network=0.0)
 
 
-def _so_far(days: Array) -> Array:
-    """The running sum, up to the last day that is known."""
+def _so_far(days: Array, whole: int) -> Array:
+    """The running sum, over the days that are over and what is known of the one that is not; nothing adds nothing."""
     known = np.flatnonzero(~np.isnan(days))
     made: Array = np.nancumsum(days)
-    made[(known[-1] + 1 if len(known) else 0) :] = np.nan
+    made[(max(whole, int(known[-1]) + 1) if len(known) else 0) :] = np.nan
     return made
 
 
@@ -125,14 +125,14 @@ def _share(total: Course, everything: Course) -> Course:
     return replace(total, figure=figure, days=days, networks=networks, sums={}, of_no_network=0.0)
 
 
-def _change(total: Course, before: Course, *, is_sum: bool) -> Course:
+def _change(total: Course, before: Course, *, is_sum: bool, whole: int) -> Course:
     """How much more there is, as a part of what there was; nothing where there was nothing.
 
     The course tells how it came about: sums so far against sums so far, levels day against day.
     """
     now, then = total.figure.value, before.figure.value
     size = min(len(total.days), len(before.days))
-    above, below = (_so_far(course.days[:size]) if is_sum else course.days[:size] for course in (total, before))
+    above, below = (_so_far(course.days[:size], whole) if is_sum else course.days[:size] for course in (total, before))
     days = np.full(len(total.days), np.nan)
     days[:size] = np.divide(above, below, out=np.full(size, np.nan), where=np.nan_to_num(below) > 0) - 1
     if now is None or then is None or then <= 0:

@@ -39,6 +39,16 @@ def called(function: Callable[..., Any], *arguments: Any, seconds: int, megabyte
         return next(found)
 
 
+def called_on(function: Callable[..., Any], file: IO[bytes], *, seconds: int, megabytes: int) -> Any:
+    """The value of a function of a module on an open file of this disk, called in a child. See called."""
+    with closing(streamed(_one_on, function, seconds=seconds, megabytes=megabytes, file=file)) as found:
+        return next(found)
+
+
+def _one_on(file: IO[bytes], function: Callable[..., Any]) -> Iterator[Any]:
+    yield function(file)
+
+
 def _one(function: Callable[..., Any], arguments: tuple[Any, ...]) -> Iterator[Any]:
     yield function(*arguments)
 

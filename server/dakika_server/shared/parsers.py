@@ -7,7 +7,31 @@ from typing import IO, Any
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
 from rest_framework.exceptions import ParseError
-from rest_framework.parsers import BaseParser
+from rest_framework.parsers import BaseParser, MultiPartParser
+
+# Of an upload beside its file: names of fields, boundaries.
+ROOM_FOR_FIELDS = 64 * 1024
+
+
+def uploads_up_to(setting: str) -> type[MultiPartParser]:
+    """A parser of uploads (RFC 7578) that refuses a body that says it is larger than a setting, before it is read.
+
+    What says nothing of its size has none: the server hands on as many bytes as were announced.
+    """
+
+    class Uploads(MultiPartParser):
+        """Bounded."""
+
+        def parse(
+            self, stream: IO[bytes], media_type: str | None = None, parser_context: Mapping[str, Any] | None = None
+        ) -> Any:
+            """Fields and files."""
+            announced = str((parser_context or {})["request"].META.get("CONTENT_LENGTH") or 0)
+            if not announced.isdigit() or int(announced) > getattr(settings, setting) + ROOM_FOR_FIELDS:
+                raise RequestDataTooBig
+            return super().parse(stream, media_type, parser_context)
+
+    return Uploads
 
 
 class JSONParser(BaseParser):

@@ -390,6 +390,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A part of them, newest first. */
+        get: operations["list_assets"];
+        put?: never;
+        /** @description Bring a file. What the brand has already is told as it stands (200). */
+        post: operations["add_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it is and where it stands. */
+        get: operations["read_asset"];
+        put?: never;
+        post?: never;
+        /** @description Take it away. */
+        delete: operations["remove_asset"];
+        options?: never;
+        head?: never;
+        /** @description Another name, or other words for those who do not see it. */
+        patch: operations["change_asset"];
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/{id}/{purpose}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A rendition, to be shown; or the file as it was brought, to be kept: that a browser does not open. */
+        get: operations["read_asset_content"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/notifications": {
         parameters: {
             query?: never;
@@ -1702,6 +1756,51 @@ export interface components {
          * @enum {string}
          */
         AsOfWhyEnum: "name" | "newest" | "now" | "same file";
+        /** @description A picture, video or document. Until it is ready its kind and measures are not known. */
+        Asset: {
+            id: number;
+            name: string;
+            words: string;
+            state: components["schemas"]["AssetStateEnum"];
+            message: string;
+            kind: components["schemas"]["AssetKindEnum"] | components["schemas"]["BlankEnum"];
+            media_type: string;
+            /** @description bytes */
+            size: number;
+            width: number | null;
+            height: number | null;
+            /** Format: double */
+            seconds: number | null;
+            /** Format: date-time */
+            created_at: string;
+            /** @default  */
+            created_by: string;
+            renditions: components["schemas"]["Rendition"][];
+        };
+        /** @description A file to bring. */
+        AssetInputRequest: {
+            /** Format: binary */
+            file: string;
+        };
+        /**
+         * @description * `picture` - picture
+         *     * `video` - video
+         *     * `document` - document
+         * @enum {string}
+         */
+        AssetKindEnum: "picture" | "video" | "document";
+        /**
+         * @description * `checking` - checking
+         *     * `ready` - ready
+         *     * `refused` - refused
+         * @enum {string}
+         */
+        AssetStateEnum: "checking" | "ready" | "refused";
+        /** @description A part of a brand's files, newest first. next: what the part after it is asked for with; null at the end. */
+        Assets: {
+            assets: components["schemas"]["Asset"][];
+            next: string | null;
+        };
         /** @description A post at an age, with what is typical. */
         AtAge: {
             age_hours: number;
@@ -3350,6 +3449,11 @@ export interface components {
             rows: components["schemas"]["RowProposal"][];
             problems: number;
         };
+        /** @description What is said of a file. */
+        PatchedAssetChangeRequest: {
+            name?: string;
+            words?: string;
+        };
         /** @description What of a link is changed; what is not named stays. */
         PatchedChangesRequest: {
             destination?: string;
@@ -3687,6 +3791,12 @@ export interface components {
             replaced: string[];
             host: components["schemas"]["Host"];
         };
+        /**
+         * @description * `preview` - preview
+         *     * `full` - full
+         * @enum {string}
+         */
+        PurposeEnum: "preview" | "full";
         /** @description How many times the others. */
         Ratio: {
             /** Format: double */
@@ -3732,6 +3842,15 @@ export interface components {
             value: number | null;
             why: string;
             path: string;
+        };
+        /** @description What was made of an asset, and where it is. */
+        Rendition: {
+            purpose: components["schemas"]["PurposeEnum"];
+            media_type: string;
+            width: number;
+            height: number;
+            /** @description bytes */
+            size: number;
         };
         /**
          * @description * `admin` - admin
@@ -5721,6 +5840,207 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownSettings"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_assets: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                /**
+                 * @description * `picture` - picture
+                 *     * `video` - video
+                 *     * `document` - document
+                 */
+                kind?: "picture" | "video" | "document";
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Assets"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["AssetInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedAssetChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_asset_content: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+                purpose: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -19,7 +19,7 @@ class Migration(migrations.Migration):
                 ('at', models.DateTimeField(help_text="the quarter's first instant")),
                 ('people', models.IntegerField(db_default=0)),
                 ('bots', models.IntegerField(db_default=0)),
-                ('page', models.ForeignKey(db_index=False, on_delete=django.db.models.deletion.CASCADE, related_name='views', to='links.linkpage')),
+                ('page', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="views", to='links.linkpage')),
             ],
             options={
                 'constraints': [models.UniqueConstraint(fields=('brand_id', 'at', 'page'), include=('people', 'bots'), name='page_view_once')],

@@ -148,7 +148,7 @@ class PageView(models.Model):
 
     id = models.BigAutoField(primary_key=True)
     brand_id = models.BigIntegerField()
-    page = models.ForeignKey(LinkPage, on_delete=models.CASCADE, related_name="views", db_index=False)
+    page = models.ForeignKey(LinkPage, on_delete=models.CASCADE, related_name="views")
     at = models.DateTimeField(help_text="the quarter's first instant")
     people = models.IntegerField(db_default=0)
     bots = models.IntegerField(db_default=0)

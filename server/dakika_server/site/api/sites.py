@@ -6,12 +6,12 @@ from django.conf import settings
 from django.db.models import Count, Max, Q
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
-from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import uploads_up_to
 from dakika_server.site.actions import sites as acts
 from dakika_server.site.actions.logs import SHOWN, upload_log
 from dakika_server.site.models import AccessLog, Goal, Site
@@ -65,7 +65,7 @@ class SiteLogsView(BrandView):
 
     changes = "site.setup"
 
-    parser_classes = [MultiPartParser]
+    parser_classes = [uploads_up_to("IMPORT_MAX_BYTES")]
 
     @extend_schema(
         operation_id="upload_log", request=shapes.LogUploadSerializer, responses={201: shapes.AccessLogSerializer}

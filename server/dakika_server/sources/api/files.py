@@ -12,13 +12,14 @@ from dakika_core.sources.files.mapping import columns_of
 from django.http import FileResponse, Http404, HttpResponseBase, StreamingHttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
-from rest_framework.parsers import JSONParser, MultiPartParser
+from rest_framework.parsers import JSONParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import uploads_up_to
 from dakika_server.sources.feeds import follow_feed, stop_feed
 from dakika_server.sources.files import exporting
 from dakika_server.sources.files.accounts import with_profiles
@@ -55,7 +56,7 @@ class ImportsView(BrandView):
 
     changes = "sources.files"
 
-    parser_classes = [MultiPartParser]
+    parser_classes = [uploads_up_to("IMPORT_MAX_BYTES")]
 
     @extend_schema(operation_id="list_imports", responses=ImportSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:

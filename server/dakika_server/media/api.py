@@ -1,0 +1,126 @@
+"""Files of people over HTTP: the one way in, and the one way out."""
+
+from typing import Any
+
+from django.db.models import Prefetch, Q, QuerySet
+from django.http import FileResponse, Http404, HttpResponseBase
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.media import storage
+from dakika_server.media.actions import add_asset, change_asset, remove_asset
+from dakika_server.media.models import Asset, Rendition
+from dakika_server.media.serializers import (
+    AssetChangeSerializer,
+    AssetInputSerializer,
+    AssetSerializer,
+    AssetsQuerySerializer,
+    AssetsSerializer,
+)
+from dakika_server.shared.paging import paged
+from dakika_server.shared.parsers import uploads_up_to
+
+PAGE = 60
+ORIGINAL = "original"
+KEPT_SECONDS = 7 * 24 * 3600
+# Whatever the bytes are, a browser only shows them: it runs nothing, loads nothing, and guesses no other type.
+_ONLY_SHOWN = {
+    "Content-Security-Policy": "default-src 'none'; img-src 'self'; media-src 'self'; sandbox",
+    "X-Content-Type-Options": "nosniff",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Cache-Control": f"private, max-age={KEPT_SECONDS}, immutable",
+}
+
+
+def _with_renditions(rows: QuerySet[Asset]) -> QuerySet[Asset]:
+    return rows.select_related("created_by").prefetch_related(
+        Prefetch("renditions", Rendition.objects.order_by("purpose"))
+    )
+
+
+class AssetsView(BrandView):
+    """A brand's files."""
+
+    changes = "media.change"
+    parser_classes = [uploads_up_to("MEDIA_LARGEST_BYTES")]
+
+    @extend_schema(operation_id="list_assets", parameters=[AssetsQuerySerializer], responses=AssetsSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """A part of them, newest first."""
+        asked = read(AssetsQuerySerializer, request.query_params)
+        rows = Asset.objects.filter(brand=self.brand)
+        if "kind" in asked:
+            rows = rows.filter(kind=asked["kind"])
+        for word in asked.get("text", "").split():
+            rows = rows.filter(Q(name__icontains=word) | Q(words__icontains=word))
+        page, following = paged(_with_renditions(rows), ("-created_at", "-pk"), asked.get("cursor"), PAGE)
+        return Response(AssetsSerializer({"assets": page, "next": following}).data)
+
+    @extend_schema(operation_id="add_asset", request=AssetInputSerializer, responses={201: AssetSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Bring a file. What the brand has already is told as it stands (200)."""
+        file = read(AssetInputSerializer, request.data)["file"]
+        asset, is_new = add_asset(request.user, self.brand, name=file.name or "file", size=file.size or 0, file=file)
+        return Response(AssetSerializer(asset).data, 201 if is_new else 200)
+
+
+class AssetView(BrandView):
+    """One file."""
+
+    changes = "media.change"
+
+    @extend_schema(operation_id="read_asset", responses=AssetSerializer)
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """What it is and where it stands."""
+        found = _with_renditions(Asset.objects.filter(brand=self.brand, pk=pk)).first()
+        if found is None:
+            raise Http404
+        return Response(AssetSerializer(found).data)
+
+    @extend_schema(operation_id="change_asset", request=AssetChangeSerializer, responses=AssetSerializer)
+    def patch(self, request: Request, brand: str, pk: int) -> Response:
+        """Another name, or other words for those who do not see it."""
+        change_asset(request.user, self.brand, pk, **read(AssetChangeSerializer, request.data))
+        return self.get(request, brand, pk)
+
+    @extend_schema(operation_id="remove_asset", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Take it away."""
+        remove_asset(request.user, self.brand, pk)
+        return Response(status=204)
+
+
+class AssetContentView(BrandView):
+    """The bytes of a file."""
+
+    @extend_schema(
+        operation_id="read_asset_content", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY}
+    )
+    def get(self, request: Request, brand: str, pk: int, purpose: str) -> HttpResponseBase:
+        """A rendition, to be shown; or the file as it was brought, to be kept: that a browser does not open."""
+        asset = Asset.objects.filter(brand=self.brand, pk=pk, state=Asset.State.READY).first()
+        if asset is None:
+            raise Http404
+        name, media_type = _content(asset, purpose)
+        is_kept = purpose == ORIGINAL and asset.kind != Asset.Kind.VIDEO
+        try:
+            content = storage.opened(name)
+        except FileNotFoundError:
+            raise Http404 from None
+        return FileResponse(
+            content, as_attachment=is_kept, filename=asset.name if is_kept else "",
+            content_type="application/octet-stream" if is_kept else media_type, headers=_ONLY_SHOWN,
+        )  # fmt: skip
+
+
+def _content(asset: Asset, purpose: str) -> tuple[str, str]:
+    """Name and media type of what is asked for. Raises Http404."""
+    if purpose == ORIGINAL:
+        return asset.file, asset.media_type
+    found: Any = asset.renditions.filter(purpose=purpose).first()
+    if found is None:
+        raise Http404
+    return found.file, found.media_type
