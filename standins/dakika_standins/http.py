@@ -14,7 +14,7 @@ from starlette.routing import Route
 
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost
-from dakika_standins.world.rules import RULES
+from dakika_standins.world.rules import FORMATS, RULES
 from dakika_standins.world.scenario import Account
 
 CALLS_PER_MINUTE = 600
@@ -134,6 +134,30 @@ class NetworkApi:
         today = state.now().date()
         curve = state.world.activity(account.key, today) * state.world.followers(account.key, today)
         return [round(v) for v in curve]
+
+    # -- what is brought for posts
+
+    # Which media types, by their beginning, and how many bytes of each.
+    takes: tuple[str, ...] = ()
+    largest_upload = 512_000_000
+
+    async def take_in(self, request: Request, state: State, grant: Grant) -> Response | str:
+        """Keep the body of a request for a post: its identifier, or what to refuse it with."""
+        media_type = request.headers.get("content-type", "").partition(";")[0]
+        body = await request.body()
+        if RULES[self.key].scopes[1] not in grant["scope"].split():
+            return self.refuse(403, "scope", RULES[self.key].scopes[1])
+        if not body or len(body) > self.largest_upload or not media_type.startswith(self.takes or ("none",)):
+            return self.refuse(415, "not a file that is taken", media_type)
+        return state.keep_upload(self.key, grant["owner"], body, media_type)
+
+    def format_of(self, media_types: list[str], text: str) -> str:
+        """The format of a post of these files and words."""
+        if any(one.startswith("video/") for one in media_types):
+            return "long_video" if self.key == "longplay" else "short_video"
+        if media_types:
+            return "album" if len(media_types) > 1 and "album" in FORMATS.get(self.key, {"album": 1}) else "image"
+        return "link" if "http" in text else "text"
 
     # -- routes
 

@@ -1,5 +1,6 @@
 """What the stand-ins remember: grants, posts sent to them, faults. One file, written whole and atomically."""
 
+import hashlib
 import json
 import os
 import secrets
@@ -23,7 +24,7 @@ class State:
         self.fixed_now = fixed_now
         self.data: dict[str, Any] = {
             "anchor": self.now().date().isoformat(), "tokens": {}, "refresh": {}, "codes": {}, "sent": [], "keys": {},
-            "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {},
+            "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {}, "uploads": {}, "remarks": {},
         }  # fmt: skip
         if path.exists():
             self.data.update(json.loads(path.read_text()))
@@ -109,6 +110,18 @@ class State:
         self.sent_posts.append(post)
         self.save()
         return post, True
+
+    def keep_upload(self, network: str, owner: str, body: bytes, media_type: str) -> str:
+        """Remember a file that was brought for a post: the same bytes have the same identifier."""
+        identifier = hashlib.sha256(body).hexdigest()[:24]
+        self.data["uploads"][f"{network}:{owner}:{identifier}"] = media_type
+        self.save()
+        return identifier
+
+    def uploaded(self, network: str, owner: str, identifiers: list[str]) -> list[str] | None:
+        """The media types of files that an owner brought; None where one of them is not there."""
+        found = [self.data["uploads"].get(f"{network}:{owner}:{identifier}") for identifier in identifiers]
+        return None if None in found else found
 
     def _rebuild(self, entry: dict[str, Any]) -> WorldPost:
         return self.world.published_here(

@@ -14,7 +14,7 @@ from dakika_core.plan.states import State, overall
 from django.db import OperationalError, transaction
 
 from dakika_server.links.models import LinkUse
-from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, Published, Target, Unavailable
+from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, PostOut, Published, Target, Unavailable
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import network_name
 from dakika_server.plan.models import PlannedPost, Version
@@ -47,7 +47,7 @@ def publish_version(version_id: int) -> None:
     try:
         with connected(profile.network, token_of(profile)) as network:
             target = Target(handle=profile.handle, external_id=profile.external_id, is_own=True)
-            published = network.publish(target, text=version.text, idempotency_key=version.idempotency_key.hex)
+            published = network.publish(target, PostOut(text=version.text), idempotency_key=version.idempotency_key.hex)
     except Unavailable as error:
         _wait_or_fail(version, error)
         return

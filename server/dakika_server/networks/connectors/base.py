@@ -1,9 +1,9 @@
 """What every connector offers, in our words. A network is added by one class and one definition file."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
-from typing import Any, Protocol
+from typing import IO, Any, Protocol
 
 from dakika_core.networks.definition import Format
 
@@ -131,6 +131,44 @@ class NetworkComment:
 
 
 @dataclass(frozen=True, kw_only=True)
+class MediaOut:
+    """A picture, video or document to be sent with a post. content opens its bytes, anew for each try.
+
+    words say what is to be seen, for those who do not see it.
+    """
+
+    name: str
+    media_type: str
+    content: Callable[[], IO[bytes]]
+    words: str = ""
+    width: int | None = None
+    height: int | None = None
+    seconds: float | None = None
+
+    @property
+    def is_video(self) -> bool:
+        """Whether it moves."""
+        return self.media_type.startswith("video/")
+
+    def read(self) -> bytes:
+        """Its bytes."""
+        with self.content() as file:
+            return file.read()
+
+
+@dataclass(frozen=True, kw_only=True)
+class PostOut:
+    """A post as it is to be published, in our words. options are the network's own, such as a board."""
+
+    text: str
+    title: str = ""
+    media: tuple[MediaOut, ...] = ()
+    first_comment: str = ""
+    link: str = ""
+    options: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, kw_only=True)
 class Published:
     """A post that the network has taken."""
 
@@ -210,6 +248,9 @@ class Connector(Protocol):
         """Have the network call an address when something new is written; one's own only."""
         ...
 
-    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
-        """Publish once per key."""
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
+        """Publish once per key; what goes with the post is brought to the network before. Raises Refused.
+
+        Brought again, the same bytes are the same file there: whatever is killed in between, one post comes of it.
+        """
         ...

@@ -13,6 +13,7 @@ from dakika_server.networks.connectors.base import (
     NetworkComment,
     NetworkPost,
     Page,
+    PostOut,
     Presence,
     Published,
     Target,
@@ -93,9 +94,12 @@ class BreviConnector(ClientConnector):
             for c in said["replies"]
         ]
 
-    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Brevi keeps the form's client_token."""
-        form = {"name": target.handle, "body": text, "client_token": idempotency_key}
+        brought = [self._bring("/api/media.put", media)["media"] for media in self._fitting(post, most=4, videos=False)]
+        form = {
+            "name": target.handle, "body": post.text, "attach": ",".join(brought), "client_token": idempotency_key
+        }  # fmt: skip
         note = self._client.call("POST", "/api/note.send", data=form, headers=self._own)["note"]
         return Published(external_id=note["no"], url=_url(target.handle, note["no"]), published_at=epoch(note["t"]))
 

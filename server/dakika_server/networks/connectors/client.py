@@ -16,11 +16,13 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     NotAuthorised,
     NotFound,
     Page,
+    PostOut,
     Presence,
     Published,
     Refused,
@@ -187,6 +189,22 @@ class ClientConnector:
         rule = self._definition.accounts
         return rule.refusal if rule.needs_business and not is_business else ""
 
+    def _fitting(self, post: PostOut, *, at_least: int = 0, most: int, videos: bool = True) -> tuple[MediaOut, ...]:
+        """A post's pictures and videos, if the network takes so many. Raises Refused, saying what it wants."""
+        name, count = self._definition.name, len(post.media)
+        if count < at_least:
+            raise Refused(f"{name} wants a picture or video with every post. Add one.")
+        if count > most:
+            raise Refused(f"{name} takes at most {most} with a post; this one has {count}. Take some out.")
+        if any(one.is_video for one in post.media) and (not videos or count > 1):
+            raise Refused(f"{name} takes {'no video' if not videos else 'a video alone'} with a post. Take it out.")
+        return post.media
+
+    def _bring(self, path: str, media: MediaOut) -> dict[str, Any]:
+        """Bring a file to the network as the body of a call, which tells what it is called there."""
+        headers = {**self._own, "Content-Type": media.media_type}
+        return self._client.call("POST", path, content=media.read(), headers=headers)
+
     def _not_offered(self, what: str) -> Refused:
         return Refused(f"{self._definition.name} offers no {what}.")
 
@@ -220,11 +238,9 @@ class ClientConnector:
         """Webhooks."""
         raise self._not_offered("webhooks")
 
-    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish once per key."""
-        raise Refused(
-            f"Publishing to {self._definition.name} from here is not possible yet: it wants a picture or video."
-        )
+        raise self._not_offered("publishing by its API")
 
     # -- what every network must say
 
@@ -239,6 +255,11 @@ class ClientConnector:
     def counters_of(self, target: Target, external_ids: Sequence[str]) -> Counters:
         """Counters by identifier."""
         raise NotImplementedError
+
+
+def as_published(post: NetworkPost) -> Published:
+    """A post that a network answers publishing with."""
+    return Published(external_id=post.external_id, url=post.url, published_at=post.published_at)
 
 
 def with_counters(posts: Sequence[NetworkPost], counters: Counters) -> list[NetworkPost]:

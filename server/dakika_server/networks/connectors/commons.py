@@ -13,6 +13,7 @@ from dakika_server.networks.connectors.base import (
     NetworkComment,
     NetworkPost,
     Page,
+    PostOut,
     Presence,
     Published,
     Target,
@@ -103,10 +104,15 @@ class CommonsConnector(ClientConnector):
         path = f"/v1/pages/{target.external_id}/subscriptions"
         self._client.call("POST", path, json={"url": address, "secret": secret}, headers=self._own)
 
-    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Commons keeps the header Idempotency-Key."""
+        page = f"/v1/pages/{target.external_id}"
+        attachments = [
+            {"media": self._bring(f"{page}/media", media)["media"], "alt": media.words}
+            for media in self._fitting(post, most=10)
+        ]
         said = self._client.call(
-            "POST", f"/v1/pages/{target.external_id}/posts", json={"message": text},
+            "POST", f"{page}/posts", json={"message": post.text, "attachments": attachments},
             headers={**self._own, "Idempotency-Key": idempotency_key},
         )  # fmt: skip
         return Published(

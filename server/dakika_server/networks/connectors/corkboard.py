@@ -14,9 +14,11 @@ from dakika_server.networks.connectors.base import (
     NetworkComment,
     NetworkPost,
     Page,
+    PostOut,
+    Published,
     Target,
 )
-from dakika_server.networks.connectors.client import ClientConnector
+from dakika_server.networks.connectors.client import ClientConnector, as_published
 
 
 class CorkboardConnector(ClientConnector):
@@ -86,6 +88,20 @@ class CorkboardConnector(ClientConnector):
             )
             for c in self._ask(f"/pins/{post_id}/comments", is_own=True)["data"]
         ]  # fmt: skip
+
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
+        """Bring the picture, then put the pin up; Corkboard keeps the word `once`. The board is an option."""
+        (picture,) = self._fitting(post, at_least=1, most=1, videos=False)
+        image = self._bring("/api/images", picture)["data"]["id"]
+        attributes = {
+            "title": post.title, "text": post.text, "link": post.link, "board": post.options.get("board", ""),
+            "image": image, "alt": picture.words, "once": idempotency_key,
+        }  # fmt: skip
+        said = self._client.call(
+            "POST", f"/api/accounts/{target.external_id}/new-pins", headers=self._own,
+            json={"data": {"type": "pins", "attributes": attributes}},
+        )  # fmt: skip
+        return as_published(self._post(said["data"], datetime.fromisoformat(said["meta"]["at"])))
 
     def _post(self, said: dict[str, Any], as_of: datetime) -> NetworkPost:
         given = said["attributes"]

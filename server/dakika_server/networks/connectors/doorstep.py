@@ -1,5 +1,6 @@
 """Doorstep: questions as POST, dates as three numbers, figures by day that are added up here."""
 
+import base64
 from collections import Counter
 from collections.abc import Sequence
 from datetime import UTC, date, datetime, time, timedelta
@@ -14,6 +15,7 @@ from dakika_server.networks.connectors.base import (
     NetworkPost,
     NotFound,
     Page,
+    PostOut,
     Published,
     Target,
 )
@@ -78,11 +80,13 @@ class DoorstepConnector(ClientConnector):
             found[key] = (self._metrics(total), dict(total))
         return Counters(as_of=_instant(said), by_post=found)
 
-    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Put a notice up; Doorstep keeps the stamp."""
-        said = self._ask("putUp", place=target.external_id, words=text, stamp=idempotency_key)
-        post = _post(said)
-        return Published(external_id=post.external_id, url="", published_at=post.published_at)
+        given: dict[str, Any] = {"place": target.external_id, "words": post.text, "stamp": idempotency_key}
+        for media in self._fitting(post, most=1, videos=False):
+            given["photo"] = {"type": media.media_type, "data": base64.b64encode(media.read()).decode()}
+        made = _post(self._ask("putUp", **given))
+        return Published(external_id=made.external_id, url="", published_at=made.published_at)
 
     def _account(self, said: dict[str, Any]) -> Account:
         return Account(

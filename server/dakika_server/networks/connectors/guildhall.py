@@ -13,6 +13,7 @@ from dakika_server.networks.connectors.base import (
     NetworkComment,
     NetworkPost,
     Page,
+    PostOut,
     Published,
     Target,
 )
@@ -90,10 +91,12 @@ class GuildhallConnector(ClientConnector):
             for c in said["replies"]
         ]
 
-    def publish(self, target: Target, *, text: str, idempotency_key: str) -> Published:
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Guildhall keeps the header Request-Id."""
+        home = f"{BASE}/{target.handle}"
+        assets = [self._bring(f"{home}/assets", media)["asset"] for media in self._fitting(post, most=9)]
         said = self._client.call(
-            "POST", f"{BASE}/{target.handle}/updates", json={"commentary": text},
+            "POST", f"{home}/updates", json={"commentary": post.text, "assets": assets},
             headers={**self._own, "Request-Id": idempotency_key},
         )  # fmt: skip
         return Published(external_id=said["id"], url=said["page"], published_at=_instant(said["publishedAt"]))

@@ -3,6 +3,7 @@
 import csv
 import io
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, datetime
 from typing import Any
 
@@ -13,14 +14,17 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     NotFound,
     Page,
+    PostOut,
     Presence,
+    Published,
     Target,
 )
-from dakika_server.networks.connectors.client import ClientConnector, with_counters
+from dakika_server.networks.connectors.client import ClientConnector, as_published, with_counters
 
 SHORT_MINUTES = ("PT0M", "PT1M")
 
@@ -94,6 +98,19 @@ class LongplayConnector(ClientConnector):
         rows, until = self._report("videos", is_own=target.is_own, videos=",".join(external_ids))
         return Counters(as_of=until, by_post={row["video"]: (self._metrics(row), dict(row)) for row in rows})
 
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
+        """Bring the video, and a picture as its still where there is one, then air it; Longplay keeps `once`."""
+        videos = replace(post, media=tuple(one for one in post.media if one.is_video))
+        (video,) = self._fitting(videos, at_least=1, most=1)
+        asked = {
+            "title": post.title, "description": post.text, "once": idempotency_key,
+            "upload": self._bring("/v3/uploads", video)["upload"],
+        }  # fmt: skip
+        for still in _still_of(post):
+            asked["still"] = self._bring("/v3/uploads", still)["upload"]
+        said = self._client.call("POST", f"/v3/channels/{target.handle}/videos", json=asked, headers=self._own)
+        return as_published(_post(said["video"]))
+
     def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
         """Comments on a video."""
         return [
@@ -102,6 +119,10 @@ class LongplayConnector(ClientConnector):
             )
             for c in self._ask(f"/videos/{post_id}/comments", is_own=True).json()["comments"]
         ]
+
+
+def _still_of(post: PostOut) -> tuple[MediaOut, ...]:
+    return tuple(one for one in post.media if not one.is_video)[:1]
 
 
 def _post(said: dict[str, Any]) -> NetworkPost:

@@ -15,10 +15,12 @@ from dakika_server.networks.connectors.base import (
     NetworkComment,
     NetworkPost,
     Page,
+    PostOut,
     Presence,
+    Published,
     Target,
 )
-from dakika_server.networks.connectors.client import ClientConnector
+from dakika_server.networks.connectors.client import ClientConnector, as_published
 
 FORMATS = {"single": Format.IMAGE, "set": Format.ALBUM, "moving": Format.SHORT_VIDEO}
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -111,6 +113,18 @@ class PictorConnector(ClientConnector):
     def _figures(self, said: dict[str, Any]) -> tuple[dict[str, int], dict[str, Any]]:
         raw = {figure["name"]: figure["value"] for figure in said["figures"]}
         return self._metrics(raw), raw
+
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
+        """Bring what is to be seen, then show it; Pictor keeps the word `once`."""
+        path = f"/2/accounts/{target.external_id}"
+        containers = [
+            self._bring(f"{path}/containers", media)["container"] for media in self._fitting(post, at_least=1, most=10)
+        ]
+        asked = {
+            "containers": containers, "caption": post.text, "remark": post.first_comment, "once": idempotency_key
+        }  # fmt: skip
+        said = self._client.call("POST", f"{path}/show", json=asked, headers=self._own)
+        return as_published(self._post(said["picture"], parsedate_to_datetime(said["at"])))
 
     def _post(self, said: dict[str, Any], as_of: datetime) -> NetworkPost:
         published = parsedate_to_datetime(said["published"])

@@ -14,11 +14,13 @@ from dakika_server.networks.connectors.base import (
     NetworkPost,
     NotFound,
     Page,
+    PostOut,
     Presence,
+    Published,
     Refused,
     Target,
 )
-from dakika_server.networks.connectors.client import ClientConnector, epoch
+from dakika_server.networks.connectors.client import ClientConnector, as_published, epoch
 
 NOT_FOUND = -32004
 
@@ -32,13 +34,16 @@ class VignetteConnector(ClientConnector):
         """The result of a call; JSON-RPC tells of errors in the body."""
         headers = self._own if is_own else {"X-Client": self._app_id}
         body = {"jsonrpc": "2.0", "id": 1, "method": method, "params": params}
-        said = self._client.call("POST", "/rpc", json=body, headers=headers)
+        found: dict[str, Any] = self._told(self._client.call("POST", "/rpc", json=body, headers=headers))["result"]
+        return found
+
+    def _told(self, said: dict[str, Any]) -> dict[str, Any]:
+        """An answer that is no error: those come with the status of success."""
         if "error" in said:
             if said["error"].get("code") == NOT_FOUND:
                 raise NotFound(f"{self._definition.name} knows no such account or post.")
             raise Refused(f"{self._definition.name} refused: {str(said['error'].get('message'))[:200]}.")
-        found: dict[str, Any] = said["result"]
-        return found
+        return said
 
     def offered_accounts(self) -> list[Account]:
         """Accounts that the authorisation covers."""
@@ -95,6 +100,15 @@ class VignetteConnector(ClientConnector):
             NetworkComment(external_id=c["id"], author=c["who"], text=c["words"], written_at=epoch(c["when"]))
             for c in self._ask("notes.list", is_own=True, clip=post_id)["notes"]
         ]
+
+    def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
+        """Bring the video, then put the clip up; Vignette keeps the word `once`."""
+        (video,) = self._fitting(post, at_least=1, most=1)
+        slot = self._told(self._bring("/slots", video))["slot"]
+        said = self._ask(
+            "clips.publish", is_own=True, account=target.handle, slot=slot, words=post.text, once=idempotency_key
+        )
+        return as_published(self._post(said["clip"], epoch(said["clock"])))
 
     def _post(self, said: dict[str, Any], as_of: datetime) -> NetworkPost:
         published = epoch(int(said["up_since"]))

@@ -135,7 +135,7 @@ def test_the_job_is_enqueued_with_the_data_or_not_at_all(planned: PlannedPost, e
 
 
 def test_the_connector_says_the_same_post_twice_for_one_key(own_profile: Any, world: Any) -> None:
-    from dakika_server.networks.connectors.base import Target
+    from dakika_server.networks.connectors.base import PostOut, Target
     from dakika_server.networks.connectors.registry import connected
     from dakika_server.sources.collect import token_of
 
@@ -143,8 +143,8 @@ def test_the_connector_says_the_same_post_twice_for_one_key(own_profile: Any, wo
     with connected("commons", token_of(profile)) as network:
         assert isinstance(network, CommonsConnector)
         target = Target(handle="orreryhouse", external_id="pg-orreryhouse", is_own=True)
-        first = network.publish(target, text="Once", idempotency_key="k1")
-        assert network.publish(target, text="Once", idempotency_key="k1") == first
+        first = network.publish(target, PostOut(text="Once"), idempotency_key="k1")
+        assert network.publish(target, PostOut(text="Once"), idempotency_key="k1") == first
 
 
 def half_published(planned: PlannedPost, editor: Any, world: Any) -> tuple[Version, Version]:

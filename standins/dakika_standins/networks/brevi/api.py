@@ -24,6 +24,7 @@ WORDS = {
     "shares_with_words": "remarks",
 }  # fmt: skip
 LONGEST, LINK_COUNTS, MOST_AT_ONCE = 300, 24, 100
+MOST_ATTACHED = 4
 
 
 def length_of(text: str) -> int:
@@ -38,6 +39,7 @@ class Brevi(NetworkApi):
     """Short text."""
 
     key, name = "brevi", "Brevi"
+    takes = ("image/",)
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """An error in Brevi's older style."""
@@ -175,9 +177,18 @@ class Brevi(NetworkApi):
             return self.refuse(422, "body_length")
         if not form.get("client_token"):
             return self.refuse(400, "client_token")
-        kind = "link" if "http" in body else "text"
+        wanted = [one for one in str(form.get("attach", "")).split(",") if one]
+        attached = state.uploaded("brevi", grant["owner"], wanted)
+        if attached is None or len(attached) > MOST_ATTACHED:
+            return self.refuse(422, "attach")
+        kind = self.format_of(attached, body)
         post, is_new = state.send(account.key, text=body, format=kind, idempotency_key=str(form["client_token"]))
         return {"note": self.note(state, post, is_own=True), "again": not is_new}
+
+    async def put_media(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring a picture for a note."""
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else {"media": taken}
 
 
 def brevi_routes() -> list[Route]:
@@ -192,4 +203,5 @@ def brevi_routes() -> list[Route]:
         *oauth_routes("brevi", "Brevi"),
         *(api.route(f"/api/{verb}", handler, is_public=True) for verb, handler in public.items()),
         api.route("/api/note.send", api.send, methods=["POST"]),
+        api.route("/api/media.put", api.put_media, methods=["POST"]),
     ]

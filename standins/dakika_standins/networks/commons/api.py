@@ -17,6 +17,7 @@ from dakika_standins.world.scenario import Account
 
 KIND = {"text": "note", "link": "link", "image": "photo", "album": "album", "short_video": "clip", "long_video": "film"}
 LONGEST = 5000
+MOST_ATTACHED = 10
 MOST_AT_ONCE = 50
 
 
@@ -29,6 +30,7 @@ class Commons(NetworkApi):
     """Pages and feed."""
 
     key, name = "commons", "Commons"
+    takes = ("image/", "video/")
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """An RFC 9457 problem document."""
@@ -117,15 +119,28 @@ class Commons(NetworkApi):
             return self.listing(request, state, account, is_public=False)
         if "publish" not in grant["scope"].split():
             return self.refuse(403, "Scope is missing", "publish")
-        text = str((await request.json()).get("message", ""))
+        asked = await request.json()
+        text = str(asked.get("message", ""))
+        attached = state.uploaded(
+            "commons", grant["owner"], [str(one.get("media")) for one in asked.get("attachments", [])]
+        )
+        if attached is None or len(attached) > MOST_ATTACHED:
+            return self.refuse(422, "Attachments", f"up to {MOST_ATTACHED} that were brought before")
         if not text.strip() or len(text) > LONGEST:
             return self.refuse(422, "Message is empty or too long", f"1 to {LONGEST} characters")
         key = request.headers.get("idempotency-key", "")
         if not key:
             return self.refuse(400, "Idempotency-Key is required")
-        kind = "link" if "http" in text else "text"
+        kind = self.format_of(attached, text)
         post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key)
         return JSONResponse(self.post(account, post), status_code=201 if is_new else 200)
+
+    async def media(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring a picture or video for a post."""
+        if self.own(state, grant, request.path_params["page"]) is None:
+            return self.refuse(404, "No such page")
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else JSONResponse({"media": taken}, status_code=201)
 
     async def insights(self, request: Request, state: State, grant: Grant) -> Any:
         """Figures of up to 50 posts; what is gone is left out."""
@@ -216,6 +231,7 @@ def commons_routes() -> list[Route]:
         api.route("/v1/posts/{post}/answers", api.answers),
         api.route("/v1/pages/{page}", api.one_page),
         api.route("/v1/pages/{page}/posts", api.posts, methods=["GET", "POST"]),
+        api.route("/v1/pages/{page}/media", api.media, methods=["POST"]),
         api.route("/v1/pages/{page}/followers/daily", api.daily),
         api.route("/v1/pages/{page}/presence", api.online),
         api.route("/v1/pages/{page}/people", api.people),

@@ -31,6 +31,7 @@ class Corkboard(NetworkApi):
     """Boards."""
 
     key, name, calls_per_minute = "corkboard", "Corkboard", 120
+    takes = ("image/",)
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """Error objects of JSON:API."""
@@ -108,6 +109,25 @@ class Corkboard(NetworkApi):
             "meta": {"at": local(state.now())},
         }  # fmt: skip
 
+    async def images(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring a picture for a pin."""
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else {"data": {"type": "images", "id": taken}}
+
+    async def pin_up(self, request: Request, state: State, grant: Grant) -> Any:
+        """Put a pin up, once per its own word: a picture, a title and a board are required."""
+        given = dict((await request.json()).get("data", {}).get("attributes", {}))
+        account = self.own(state, grant, request.path_params["account"])
+        if account is None or "pins.write" not in grant["scope"].split():
+            return self.refuse(403, "Not yours, or not allowed")
+        shown = state.uploaded("corkboard", grant["owner"], [str(given.get("image"))])
+        title, text, once = (str(given.get(name, "")) for name in ("title", "text", "once"))
+        if not shown or not once or not 0 < len(title) <= 100 or len(text) > 500 or given.get("board") not in BOARDS:
+            return self.refuse(422, "Picture, title, board or once", f"boards are {', '.join(BOARDS)}")
+        words = f"{title}. {text}".strip() if text else title
+        post, _ = state.send(account.key, text=words, format="image", idempotency_key=once)
+        return {"data": self.pin(state, post, is_own=True), "meta": {"at": local(state.now())}}
+
     async def many(self, request: Request, state: State, grant: Grant | None) -> Any:
         """Pins by filter[id]."""
         wanted = request.query_params.get("filter[id]", "").split(",")[:MOST_AT_ONCE]
@@ -162,6 +182,8 @@ def corkboard_routes() -> list[Route]:
         api.route("/api/pins/{pin}/comments", api.comments_of),
         api.route("/api/accounts/{account}", api.account_one, is_public=True),
         api.route("/api/accounts/{account}/pins", api.pins, is_public=True),
+        api.route("/api/images", api.images, methods=["POST"]),
+        api.route("/api/accounts/{account}/new-pins", api.pin_up, methods=["POST"]),
         api.route("/api/accounts/{account}/follower-days", api.followers),
         api.route("/api/accounts/{account}/make-ups", api.people),
     ]

@@ -1,5 +1,6 @@
 """Doorstep's API: questions as POST, dates as three numbers, figures by day that the asker adds up."""
 
+import base64
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
@@ -126,7 +127,16 @@ class Doorstep(NetworkApi):
         words, stamp = str(asked.get("words", "")), str(asked.get("stamp", ""))
         if not stamp or not words.strip() or len(words) > LONGEST:
             return self.refuse(422, "words or stamp")
-        kind = "link" if "http" in words else "text"
+        attached = []
+        if asked.get("photo"):
+            try:
+                photo = base64.b64decode(str(asked["photo"]["data"]), validate=True)
+            except (ValueError, KeyError, TypeError):
+                return self.refuse(422, "photo")
+            attached = [str(asked["photo"].get("type", ""))]
+            if not photo or not attached[0].startswith("image/"):
+                return self.refuse(422, "photo")
+        kind = self.format_of(attached, words)
         post, _ = state.send(account.key, text=words, format=kind, idempotency_key=stamp)
         return self.notice(post)
 

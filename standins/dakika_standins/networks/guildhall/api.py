@@ -31,6 +31,7 @@ class Guildhall(NetworkApi):
     """Working life."""
 
     key, name, calls_per_minute = "guildhall", "Guildhall", 200
+    takes = ("image/", "video/", "application/pdf")
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """One line of text, and the kind in a header."""
@@ -103,13 +104,25 @@ class Guildhall(NetworkApi):
         """Publish an update of words."""
         if grant is None or account.owner != grant["owner"] or "org.write" not in grant["scope"].split():
             return self.refuse(403, "not-yours")
-        text = str((await request.json()).get("commentary", ""))
+        asked = await request.json()
+        text = str(asked.get("commentary", ""))
+        attached = state.uploaded("guildhall", grant["owner"], [str(one) for one in asked.get("assets", [])])
+        if attached is None:
+            return self.refuse(422, "assets")
         key = request.headers.get("request-id", "")
         if not key or not text.strip() or len(text) > LONGEST:
             return self.refuse(422, "commentary-or-request-id")
-        kind = "link" if "http" in text else "text"
+        kind = self.format_of(attached, text)
         post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key)
         return JSONResponse(self.update(post, account), status_code=201 if is_new else 200)
+
+    async def assets(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring a picture, video or document for an update."""
+        account = self.public(state, request.path_params["slug"])
+        if account is None or account.owner != grant["owner"]:
+            return self.refuse(404, "no-such-organisation")
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else JSONResponse({"asset": taken}, status_code=201)
 
     async def figures(self, request: Request, state: State, grant: Grant | None) -> Any:
         """Figures of updates by identifier: all to their owner, what everybody sees to others."""
@@ -168,6 +181,7 @@ def guildhall_routes() -> list[Route]:
         api.route("/rest/updates/{update}/replies", api.replies),
         api.route(organisation, api.one, is_public=True),
         api.route(f"{organisation}/updates", api.updates, is_public=True, methods=["GET", "POST"]),
+        api.route(f"{organisation}/assets", api.assets, methods=["POST"]),
         api.route(f"{organisation}/followers", api.followers),
         api.route(f"{organisation}/audience", api.audience),
     ]

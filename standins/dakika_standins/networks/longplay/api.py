@@ -29,6 +29,7 @@ class Longplay(NetworkApi):
     """Long video."""
 
     key, name, calls_per_minute = "longplay", "Longplay", 100
+    takes = ("image/", "video/")
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """A small XML document."""
@@ -94,6 +95,28 @@ class Longplay(NetworkApi):
         following = f"from-{start + PER_PAGE}" if start + PER_PAGE < len(posts) else None
         return {"videos": [self.video(p) for p in self.part(state, posts, start, PER_PAGE)], "continue": following}
 
+    async def bring(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring the bytes of a video, or of its still."""
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else {"upload": taken}
+
+    async def air(self, request: Request, state: State, grant: Grant) -> Any:
+        """Air a video, once per its own word: a video and a title are required."""
+        account = self.own(state, grant, request.path_params["channel"])
+        if account is None or "channel.upload" not in grant["scope"].split():
+            return self.refuse(403, "not yours, or not allowed")
+        asked = await request.json()
+        title, words, once = (str(asked.get(name, "")) for name in ("title", "description", "once"))
+        wanted = [str(asked.get("upload")), *([str(asked["still"])] if asked.get("still") else [])]
+        shown = state.uploaded("longplay", grant["owner"], wanted)
+        if not shown or not shown[0].startswith("video/") or any(not one.startswith("image/") for one in shown[1:]):
+            return self.refuse(422, "a video is required")
+        if not once or not 0 < len(title) <= 100 or len(words) > 5000:
+            return self.refuse(422, "title, description or once")
+        text = f"{title}. {words}".strip() if words else title
+        post, _ = state.send(account.key, text=text, format="long_video", idempotency_key=once)
+        return {"video": self.video(post)}
+
     async def figures(self, request: Request, state: State, grant: Grant | None) -> Any:
         """A report of videos' figures up to now: all columns to the owner, the public ones to others."""
         found = [self.any_post(state, i) for i in request.query_params.get("videos", "").split(",")[:MOST_AT_ONCE]]
@@ -153,6 +176,8 @@ def longplay_routes() -> list[Route]:
         *oauth_routes("longplay", "Longplay"),
         api.route("/v3/channels", api.channels, is_public=True),
         api.route("/v3/channels/{channel}/uploads", api.uploads, is_public=True),
+        api.route("/v3/uploads", api.bring, methods=["POST"]),
+        api.route("/v3/channels/{channel}/videos", api.air, methods=["POST"]),
         api.route("/v3/reports/videos.csv", api.figures, is_public=True),
         api.route("/v3/reports/subscribers.csv", api.subscribers),
         api.route("/v3/reports/people.csv", api.people),

@@ -27,6 +27,7 @@ class Pictor(NetworkApi):
     """Pictures."""
 
     key, name, calls_per_minute = "pictor", "Pictor", 300
+    takes = ("image/", "video/")
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """A fault: a number and words."""
@@ -90,6 +91,31 @@ class Pictor(NetworkApi):
         """Accounts of the authorisation's owner, private ones too."""
         return {"accounts": [self.portrait(state, a) for a in self.accounts(state, grant["owner"])]}
 
+    async def containers(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring a picture or a short video."""
+        if self.own(state, grant, request.path_params["account"]) is None:
+            return self.refuse(404, "No such account")
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else {"container": taken}
+
+    async def publish(self, request: Request, state: State, grant: Grant) -> Any:
+        """Show what was brought, once per word that is said with it; its first remark with it."""
+        account = self.own(state, grant, request.path_params["account"])
+        if account is None or "compose" not in grant["scope"].split():
+            return self.refuse(403, "not yours, or not allowed")
+        asked = await request.json()
+        words, once = str(asked.get("caption", "")), str(asked.get("once", ""))
+        shown = state.uploaded("pictor", grant["owner"], [str(one) for one in asked.get("containers", [])])
+        if not shown or len(shown) > 10:
+            return self.refuse(422, "one to ten pictures, or a short video, are required")
+        if not once or len(words) > 2000 or "http" in words or words.count("#") > 25:
+            return self.refuse(422, "caption or once")
+        post, is_new = state.send(account.key, text=words, format=self.format_of(shown, words), idempotency_key=once)
+        if is_new and asked.get("remark"):
+            state.data["remarks"][post.id] = str(asked["remark"])
+            state.save()
+        return {"picture": self.picture(state, account, post, is_own=True), "at": http_date(state.now())}
+
     async def one(self, request: Request, state: State, grant: Grant) -> Any:
         """One account, its pictures, its followers by day, its hours, its people: by the last word of the address."""
         account = self.own(state, grant, request.path_params["account"])
@@ -148,7 +174,13 @@ class Pictor(NetworkApi):
             {"remark_id": c.id, "by": c.author, "words": c.text, "written": http_date(c.at)}
             for c in comments[offset : offset + 50]
         ]
-        return {"total": len(comments), "remarks": rows}
+        first = state.data["remarks"].get(post.id)
+        if first and offset + len(rows) == len(comments):
+            by = state.world.accounts[post.account].handle
+            rows.append(
+                {"remark_id": f"{post.id}-first", "by": by, "words": first, "written": http_date(post.published_at)}
+            )
+        return {"total": len(comments) + bool(first), "remarks": rows}
 
     async def hook(self, request: Request, state: State, grant: Grant) -> Any:
         """Have new remarks told to an address."""
@@ -182,6 +214,8 @@ def pictor_routes() -> list[Route]:
         *oauth_routes("pictor", "Pictor"),
         api.route("/2/accounts", api.mine),
         api.route("/2/accounts/{account}", api.one),
+        api.route("/2/accounts/{account}/containers", api.containers, methods=["POST"]),
+        api.route("/2/accounts/{account}/show", api.publish, methods=["POST"]),
         api.route("/2/accounts/{account}/{what}", api.one),
         api.route("/2/pictures", api.pictures, is_public=True),
         api.route("/2/pictures/{picture}/remarks", api.remarks),

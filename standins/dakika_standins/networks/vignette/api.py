@@ -30,6 +30,7 @@ class Vignette(NetworkApi):
     """Short vertical video."""
 
     key, name, calls_per_minute = "vignette", "Vignette", 240
+    takes = ("video/",)
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
         """An error object; only limits are told by the status too."""
@@ -92,6 +93,25 @@ class Vignette(NetworkApi):
     def do_accounts_find(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:
         """Accounts by a part of their name."""
         return {"accounts": [self.account_shape(state, a) for a in self.like(state, str(params.get("like", "")))]}
+
+    async def slots(self, request: Request, state: State, grant: Grant) -> Any:
+        """Bring the bytes of a clip; this one address is no call."""
+        taken = await self.take_in(request, state, grant)
+        return taken if isinstance(taken, Response) else {"slot": taken}
+
+    def do_clips_publish(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:
+        """Put a clip up, once per its own word."""
+        account = self.own(state, grant, str(params.get("account", ""))) if grant else None
+        if account is None or grant is None or "clips:write" not in grant["scope"].split():
+            raise NoSuch("account of yours")
+        words, once = str(params.get("words", "")), str(params.get("once", ""))
+        shown = state.uploaded("vignette", grant["owner"], [str(params.get("slot"))])
+        if not shown or not shown[0].startswith("video/"):
+            raise NoSuch("slot with a video")
+        if not once or len(words) > 2000:
+            raise NoSuch("words that are not too long, said once")
+        post, _ = state.send(account.key, text=words, format="short_video", idempotency_key=once)
+        return {"clip": self.clip(state, post, is_own=True)}
 
     def do_clips_list(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:
         """Clips that were up before an instant, newest first."""
@@ -156,4 +176,8 @@ class Vignette(NetworkApi):
 def vignette_routes() -> list[Route]:
     """All of Vignette."""
     api = Vignette()
-    return [*oauth_routes("vignette", "Vignette"), api.route("/rpc", api.call, is_public=True, methods=["POST"])]
+    return [
+        *oauth_routes("vignette", "Vignette"),
+        api.route("/rpc", api.call, is_public=True, methods=["POST"]),
+        api.route("/slots", api.slots, methods=["POST"]),
+    ]

@@ -1,0 +1,96 @@
+"""Promise: a post with what is to be seen comes up once on every network, however often it is sent, or says why not."""
+
+import io
+from typing import Any
+from uuid import uuid4
+
+import pytest
+
+from dakika_server.media.testing import PDF, picture, video
+from dakika_server.networks.connectors.base import MediaOut, PostOut, Refused, Target
+from dakika_server.networks.connectors.registry import connected
+from dakika_server.sources.collect import token_of
+
+pytestmark = pytest.mark.django_db
+
+
+def out(content: bytes, media_type: str) -> MediaOut:
+    return MediaOut(
+        name="clock", media_type=media_type, content=lambda: io.BytesIO(content), words="The tower clock at night"
+    )
+
+
+PICTURE, OTHER, VIDEO = out(picture(), "image/jpeg"), out(picture(9, 9), "image/png"), out(video(), "video/mp4")
+# What each network is given, and the format that it shows it in.
+GIVEN: dict[str, tuple[PostOut, str]] = {
+    "commons": (PostOut(text="Two clocks", media=(PICTURE, OTHER)), "album"),
+    "brevi": (PostOut(text="A clock", media=(PICTURE,)), "image"),
+    "guildhall": (PostOut(text="A paper on clocks", media=(out(PDF, "application/pdf"),)), "image"),
+    "doorstep": (PostOut(text="Open tonight", media=(PICTURE,)), "image"),
+    "pictor": (PostOut(text="It strikes", media=(PICTURE, OTHER), first_comment="Tickets at the desk"), "album"),
+    "corkboard": (
+        PostOut(title="A clock", text="To look at", media=(PICTURE,), options={"board": "From the workshop"}),
+        "image",
+    ),
+    "vignette": (PostOut(text="Tick", media=(VIDEO,)), "short_video"),
+    "longplay": (PostOut(title="The repaired hour", text="All of it", media=(VIDEO, PICTURE)), "long_video"),
+}
+
+
+def sent(world: Any, network: str) -> list[Any]:
+    """What was sent to a network's house; the world is the same for all tests."""
+    return [post for post in world.state.sent_posts if post.account == f"{network}-orreryhouse"]
+
+
+def place(profile: Any) -> Target:
+    return Target(handle=profile.handle, external_id=profile.external_id, is_own=True)
+
+
+@pytest.mark.parametrize("network", GIVEN)
+def test_what_is_sent_comes_up_once(network: str, own_profile: Any, world: Any) -> None:
+    profile = own_profile(network)
+    post, shown_as = GIVEN[network]
+    before, key = len(sent(world, network)), uuid4().hex
+    with connected(network, token_of(profile)) as there:
+        first = there.publish(place(profile), post, idempotency_key=key)
+        # The worker was killed before it wrote down what it was told, and sends everything again.
+        assert there.publish(place(profile), post, idempotency_key=key) == first
+        seen = [one for one in there.page(place(profile), None).posts if one.external_id == first.external_id]
+    assert len(sent(world, network)) == before + 1
+    assert sent(world, network)[-1].format == shown_as
+    (one,) = seen
+    assert (post.text in one.text, one.published_at) == (True, first.published_at)
+    # The same bytes, brought twice, are one file there.
+    files = [name for name in world.state.data["uploads"] if name.startswith(f"{network}:")]
+    assert len(files) == (0 if network == "doorstep" else len(post.media))
+
+
+def test_the_first_comment_stands_under_the_picture(own_profile: Any, world: Any) -> None:
+    profile = own_profile("pictor")
+    with connected("pictor", token_of(profile)) as there:
+        made = there.publish(place(profile), GIVEN["pictor"][0], idempotency_key=uuid4().hex)
+        said = there.comments(place(profile), made.external_id, None)[-1]
+    assert (said.text, said.author) == ("Tickets at the desk", profile.handle)
+
+
+@pytest.mark.parametrize(
+    ("network", "post", "words"),
+    [
+        ("pictor", PostOut(text="No picture"), "wants a picture or video"),
+        ("vignette", PostOut(text="No video"), "wants a picture or video"),
+        ("longplay", PostOut(title="A still alone", text="", media=(PICTURE,)), "wants a picture or video"),
+        ("brevi", PostOut(text="A film", media=(VIDEO,)), "takes no video"),
+        ("commons", PostOut(text="Both", media=(PICTURE, VIDEO)), "a video alone"),
+        ("brevi", PostOut(text="Too many", media=(PICTURE,) * 5), "at most 4"),
+        ("corkboard", PostOut(title="A clock", text="", media=(PICTURE,), options={"board": "no such"}), "refused"),
+        ("vignette", PostOut(text="x", media=(PICTURE,)), "refused"),
+        ("pictor", PostOut(text="See https://orrery.example", media=(PICTURE,)), "refused"),
+    ],
+)  # fmt: skip
+def test_what_a_network_does_not_take_is_refused_in_words(
+    network: str, post: PostOut, words: str, own_profile: Any, world: Any
+) -> None:
+    profile, before = own_profile(network), len(sent(world, network))
+    with connected(network, token_of(profile)) as there, pytest.raises(Refused, match=words):
+        there.publish(place(profile), post, idempotency_key=uuid4().hex)
+    assert len(sent(world, network)) == before
