@@ -10,6 +10,7 @@ from django.http import Http404
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.media import storage
 from dakika_server.media.models import Asset
 from dakika_server.shared import audit, clock
@@ -26,8 +27,6 @@ def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]
 
     Raises Problem for what is empty or too large, Conflict where the brand's room is full.
     """
-    from dakika_server.media.jobs import check_one
-
     require(actor, brand, "media.change")
     if size <= 0:
         raise Problem("file_empty", "The file is empty. Choose another.")
@@ -49,7 +48,7 @@ def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]
                 size=size,
             )  # fmt: skip
             audit.record(actor, "add_asset", asset, brand_id=brand.pk, name=asset.name)
-            check_one.defer(asset_id=asset.pk)
+            ask("media.check_one", asset_id=asset.pk)
     except IntegrityError:
         # Somebody brought the same at the same time.
         storage.away([kept])

@@ -12,6 +12,7 @@ from django.conf import settings
 from django.core.mail import EmailMessage, get_connection
 
 from dakika_server.brands.models import Brand
+from dakika_server.jobs.asking import ask
 from dakika_server.notices.actions import notify
 from dakika_server.notices.models import Mail
 from dakika_server.shared import clock
@@ -25,8 +26,6 @@ BROKEN_OFF = timedelta(minutes=10)
 
 def write_mail(*, key: str, to: str, subject: str, text: str, brand: Brand | None = None) -> Mail | None:
     """Put a letter into the outbox, within the caller's transaction; None where the same was written before."""
-    from dakika_server.notices.jobs import send_mail
-
     now = clock.now()
     line = " ".join(subject.split())[:200]
     mail, is_new = Mail.objects.get_or_create(
@@ -38,7 +37,7 @@ def write_mail(*, key: str, to: str, subject: str, text: str, brand: Brand | Non
     )  # fmt: skip
     if not is_new:
         return None
-    send_mail.defer(mail_id=mail.pk)
+    ask("notices.send_mail", mail_id=mail.pk)
     return mail
 
 
@@ -129,8 +128,6 @@ def _again(mail: Mail, detail: str, *, is_final: bool = False) -> None:
 
 def take_up_mail() -> int:
     """Ask for what is due, and tell of what broke off while it was being sent; how many are asked for."""
-    from dakika_server.notices.jobs import send_mail
-
     now = clock.now()
     for mail in Mail.objects.filter(state=Mail.State.SENDING, next_at__lt=now).select_related("brand")[:500]:
         _end(mail, Mail.State.UNSURE, "Sending broke off: it may have arrived, so it is not sent again.")
@@ -140,5 +137,5 @@ def take_up_mail() -> int:
         ]
     )
     for pk in due:
-        send_mail.defer(mail_id=pk)
+        ask("notices.send_mail", mail_id=pk)
     return len(due)

@@ -12,6 +12,7 @@ from django.db import transaction
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.links.models import TrackedLink
 from dakika_server.networks.definitions import all_networks, network, network_name
 from dakika_server.plan.models import PlannedPost, Version
@@ -228,7 +229,5 @@ def _require_publishable(planned: PlannedPost) -> None:
 
 
 def _enqueue(planned: PlannedPost) -> None:
-    from dakika_server.plan.jobs import publish
-
     for version in planned.versions.exclude(state__in=SENT):
-        publish.configure(schedule_at=planned.scheduled_at).defer(version_id=version.pk)
+        ask("plan.publish", schedule_at=planned.scheduled_at, version_id=version.pk)

@@ -9,6 +9,7 @@ from django.http import Http404
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import membership_of
+from dakika_server.jobs.asking import ask as ask_job
 from dakika_server.printing import chromium
 from dakika_server.printing.models import PrintedPage
 from dakika_server.shared import clock
@@ -27,8 +28,6 @@ def ask(person: Any, brand: Brand, path: str, file_name: str) -> PrintedPage:
 
     path: an address of ours, made of checked values. Raises Conflict when a person has too many to come.
     """
-    from dakika_server.printing.jobs import print_one
-
     membership_of(person, brand.slug)
     with transaction.atomic():
         wait_within_transaction(Lock.PRINTING_ASKED, person.pk)
@@ -41,7 +40,7 @@ def ask(person: Any, brand: Brand, path: str, file_name: str) -> PrintedPage:
         page = PrintedPage.objects.create(
             brand=brand, person=person, path=path, file_name=file_name, asked_at=clock.now()
         )
-        print_one.defer(page_id=page.pk)
+        ask_job("printing.print_one", page_id=page.pk)
     return page
 
 

@@ -9,11 +9,11 @@ from django.db.models import Max
 
 from dakika_server.brands.models import Brand, Preference
 from dakika_server.brands.permissions import members_who
+from dakika_server.jobs.asking import ask
 from dakika_server.notices.actions import notify
 from dakika_server.notices.models import Notification
 from dakika_server.notices.outbox import write_mail
 from dakika_server.notices.schedules import Due
-from dakika_server.results.jobs import find_for
 from dakika_server.results.models import Finding
 from dakika_server.shared import clock
 
@@ -25,7 +25,7 @@ BY_MAIL = "mail"
 
 def _ask(brand: Brand, at: datetime) -> None:
     del at
-    find_for.defer(brand_id=brand.pk, morning=True)
+    ask("results.find", brand_id=brand.pk, morning=True)
 
 
 # Figures of the night are there by then, and people are not at work yet.

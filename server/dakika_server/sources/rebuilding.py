@@ -6,6 +6,7 @@ from datetime import timedelta
 from django.db import transaction
 from django.db.models import F, Q
 
+from dakika_server.jobs.asking import ask
 from dakika_server.shared import clock
 from dakika_server.sources.collect import collected
 from dakika_server.sources.models import Profile, ProfileRebuild
@@ -15,15 +16,13 @@ FORGOTTEN_AFTER = timedelta(seconds=20)
 
 def request_rebuild(profile: Profile, *, is_large: bool = False) -> None:
     """Ask for a profile's figures to be worked out anew. Asked twice, it is done once after the last wish."""
-    from dakika_server.sources.jobs import rebuild_profile
-
     now = clock.now()
     with transaction.atomic():
         ProfileRebuild.objects.update_or_create(
             profile=profile, defaults={"asked_at": now, "done": 0, "total": 0}, create_defaults={
                 "brand_id": profile.brand_id, "asked_at": now}
         )  # fmt: skip
-        rebuild_profile.configure(queue="bulk" if is_large else "measure").defer(profile_id=profile.pk)
+        ask("sources.rebuild_profile", queue="bulk" if is_large else "measure", profile_id=profile.pk)
 
 
 def rebuild(profile_id: int) -> None:

@@ -9,6 +9,7 @@ from procrastinate.contrib.django.models import ProcrastinateJob
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.results.models import Finding
 from dakika_server.shared import audit
 from dakika_server.shared.locks import Lock, wait_within_transaction
@@ -29,13 +30,11 @@ def set_finding_state(actor: Any, brand: Brand, finding_id: int, *, state: str) 
 
 def look_again(actor: Any, brand: Brand) -> None:
     """Have a brand's findings computed soon by the worker; where they are about to be, that is enough."""
-    from dakika_server.results.jobs import find_for
-
     require(actor, brand, "results.findings")
     with transaction.atomic():
         wait_within_transaction(Lock.FINDINGS_ASKED, brand.pk)
         if not _jobs_of(brand).filter(status="todo").exists():
-            find_for.defer(brand_id=brand.pk)
+            ask("results.find", brand_id=brand.pk)
 
 
 def is_looking(brand: Brand) -> bool:

@@ -8,6 +8,7 @@ from django.db import transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.shared import audit, chunks, clock
 from dakika_server.shared.errors import Problem
 from dakika_server.shared.locks import Lock, tried
@@ -19,8 +20,6 @@ SHOWN = 12
 
 def upload_log(actor: Any, brand: Brand, site_id: int, *, name: str, size: int, file: IO[bytes]) -> AccessLog:
     """Store a log and let a worker read it. Raises Site.DoesNotExist, and Problem for what is no access log."""
-    from dakika_server.site.jobs import read_access_log
-
     require(actor, brand, "site.setup")
     site = Site.objects.get(brand=brand, pk=site_id)
     if size > settings.IMPORT_MAX_BYTES:
@@ -44,7 +43,7 @@ def upload_log(actor: Any, brand: Brand, site_id: int, *, name: str, size: int, 
         file.seek(0)
         chunks.keep(log.chunks, file)
         audit.record(actor, "upload_log", log, brand_id=brand.pk, site=site.name)
-        read_access_log.defer(log_id=log.pk)
+        ask("site.read_access_log", log_id=log.pk)
     return log
 
 

@@ -10,6 +10,7 @@ from django.db import transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.networks.definitions import all_networks
 from dakika_server.shared import clock
 from dakika_server.sources.models import CollectionRun, Post, Profile
@@ -18,15 +19,13 @@ from dakika_server.sources.vault import unseal
 
 def request_run(profile: Profile) -> CollectionRun:
     """A run for the profile, with its job in the same transaction; the open one if there is one."""
-    from dakika_server.sources.jobs import collect_profile
-
     with transaction.atomic():
         run, is_new = CollectionRun.objects.get_or_create(
             profile=profile, state__in=["waiting", "running"],
             defaults={"brand_id": profile.brand_id, "asked_at": clock.now(), "state": CollectionRun.State.WAITING},
         )  # fmt: skip
         if is_new:
-            collect_profile.defer(run_id=run.pk)
+            ask("sources.collect_profile", run_id=run.pk)
     return run
 
 

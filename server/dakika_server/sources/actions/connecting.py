@@ -9,6 +9,7 @@ from django.db import transaction
 
 from dakika_server.brands.models import Brand, Membership
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.networks.connectors.base import NetworkError, Tokens
 from dakika_server.networks.connectors.registry import (
     authorise_address,
@@ -208,8 +209,6 @@ def disconnect_profile(actor: Any, profile: Profile, *, has_history_erased: bool
 
     Returns whether the network took note; an authorisation that serves other profiles is kept.
     """
-    from dakika_server.sources.jobs import erase_profile
-
     require(actor, profile.brand, "sources.connect")
     credential = profile.credential
     with transaction.atomic():
@@ -224,5 +223,5 @@ def disconnect_profile(actor: Any, profile: Profile, *, has_history_erased: bool
             name=f"{profile.name} on {network_name(profile.network)}",
         )  # fmt: skip
         if has_history_erased:
-            erase_profile.defer(profile_id=profile.pk)
+            ask("sources.erase_profile", profile_id=profile.pk)
     return revoke_tokens(profile.network, refresh) if refresh else True

@@ -11,6 +11,7 @@ from django.db import IntegrityError, transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.networks.connectors.base import Account, NetworkError, NotFound, Target
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import all_networks, network
@@ -205,12 +206,10 @@ def follow_found(
 
 def stop_following(actor: Any, profile: Profile, *, has_history_erased: bool = False) -> None:
     """Stop collecting a profile. What was collected stays unless one says otherwise."""
-    from dakika_server.sources.jobs import erase_profile
-
     require(actor, profile.brand, "sources.follow")
     with transaction.atomic():
         profile.is_followed, profile.next_run_at = False, None
         profile.save(update_fields=["is_followed", "next_run_at"])
         audit.record(actor, "stop_following", profile, brand_id=profile.brand_id, erased=has_history_erased)
         if has_history_erased:
-            erase_profile.defer(profile_id=profile.pk)
+            ask("sources.erase_profile", profile_id=profile.pk)

@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from dakika_server.brands.permissions import require
+from dakika_server.jobs.asking import ask
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.files import accounts
@@ -36,8 +37,6 @@ def confirm_file(
     accounts_told says of each account that the rows name which profile it is, or that it be made,
     or left out. Raises Problem when no row of the sample can be read, Conflict when the import is over.
     """
-    from dakika_server.sources.jobs import read_file
-
     require(actor, item.brand, "sources.files")
     with transaction.atomic():
         item = Import.objects.select_for_update(of=("self",)).select_related("brand").get(pk=item.pk)
@@ -58,14 +57,12 @@ def confirm_file(
         item.state, item.message = Import.State.RUNNING, ""
         item.save(update_fields=["profile", "state", "options", "message"])
         audit.record(actor, "import_file", item, brand_id=item.brand_id)
-        read_file.configure(queue=lane_of(item)).defer(import_id=item.pk)
+        ask("sources.read_file", queue=lane_of(item), import_id=item.pk)
     return item
 
 
 def undo_file(actor: Any, item: Import) -> Import:
     """Begin taking out again what a file brought, or is bringing. Raises Conflict when there is nothing to take out."""
-    from dakika_server.sources.jobs import undo_file as job
-
     require(actor, item.brand, "sources.files")
     with transaction.atomic():
         item = Import.objects.select_for_update(of=("self",)).select_related("brand").get(pk=item.pk)
@@ -74,7 +71,7 @@ def undo_file(actor: Any, item: Import) -> Import:
         item.state = Import.State.UNDOING
         item.save(update_fields=["state"])
         audit.record(actor, "undo_import", item, brand_id=item.brand_id)
-        job.configure(queue=lane_of(item)).defer(import_id=item.pk)
+        ask("sources.undo_file", queue=lane_of(item), import_id=item.pk)
     return item
 
 

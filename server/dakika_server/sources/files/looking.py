@@ -10,21 +10,13 @@ from rest_framework.exceptions import ValidationError
 from dakika_server.shared import clock
 from dakika_server.sources.files import store
 from dakika_server.sources.files.forms import PACKED, Form
+from dakika_server.sources.files.settling import take_word
+from dakika_server.sources.files.upload import look_first
+from dakika_server.sources.files.waiting import ASKED
 from dakika_server.sources.models import Import
 
 log = logging.getLogger(__name__)
-ASKED = "asked"
 DEFECT = "It could not be looked into. Save the sheet as CSV and bring that in."
-
-
-def ask(item: Import, asked: dict[str, Any] | None = None) -> None:
-    """Have a file looked into; `asked` is what a person said of it since. The caller saves it, in a transaction."""
-    from dakika_server.sources.jobs import look_into_file
-
-    item.state = Import.State.LOOKING
-    item.message = ""
-    item.detected[ASKED] = asked
-    look_into_file.defer(import_id=item.pk)
 
 
 def look_into(import_id: int) -> None:
@@ -48,15 +40,11 @@ def look_into(import_id: int) -> None:
 
 
 def _first(item: Import) -> None:
-    from dakika_server.sources.files.upload import look_first
-
     with store.on_disk(item) as file:
         look_first(item, Form(form=PACKED), file)
 
 
 def _again(item: Import, asked: dict[str, Any]) -> None:
-    from dakika_server.sources.files.settling import take_word
-
     take_word(item, asked, lambda: store.on_disk(item))
 
 

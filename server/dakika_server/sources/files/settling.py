@@ -15,7 +15,7 @@ from django.utils.dateparse import parse_datetime
 
 from dakika_server.brands.permissions import require
 from dakika_server.shared.errors import field_errors
-from dakika_server.sources.files import accounts, looking, store
+from dakika_server.sources.files import accounts, store, waiting
 from dakika_server.sources.files.accounts import form_of_item
 from dakika_server.sources.files.forms import checked_form
 from dakika_server.sources.files.upload import (
@@ -58,7 +58,7 @@ def settle_file(
             item.message = ""
         except _NotHere:
             item = held.get(pk=item.pk)
-            looking.ask(item, asked)
+            waiting.have_looked_into(item, asked)
         item.save()
     return item
 

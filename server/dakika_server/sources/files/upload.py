@@ -20,7 +20,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
 from dakika_server.shared import clock
 from dakika_server.shared.errors import Conflict, Problem
-from dakika_server.sources.files import accounts, looking, store
+from dakika_server.sources.files import accounts, store, waiting
 from dakika_server.sources.files.forms import Form, form_of
 from dakika_server.sources.files.tables import Table, open_table
 from dakika_server.sources.models import Import
@@ -68,7 +68,7 @@ def upload_file(actor: Any, brand: Brand, *, name: str, size: int, file: IO[byte
             item.save()
             store.keep(item, file)
             if form.is_packed:
-                looking.ask(item)
+                waiting.have_looked_into(item)
             else:
                 look_first(item, form, file)
             item.save()
