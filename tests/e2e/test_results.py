@@ -83,7 +83,7 @@ def test_a_metric_of_ones_own_is_written_and_used(page: Page, stack: Stack) -> N
     expect(page.get_by_text("Did you mean reach?")).to_be_visible()
     formula.fill("")
     formula.press_sequentially("react")
-    page.get_by_role("option", name="reactions").wait_for()
+    page.get_by_role("option", name="reactions", exact=True).wait_for()
     page.keyboard.press("Enter")
     formula.press_sequentially(" / reach")
     expect(page.get_by_text(re.compile(r"% in .* before"))).to_be_visible()

@@ -16,12 +16,12 @@ with warnings.catch_warnings():
     warnings.simplefilter("ignore")
     import schemathesis
 
+from dakika_server.shared.describing import committed, whole_of
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
 from scripts import postgres
 from scripts.browser import EDITOR, PASSWORD
-from scripts.paths import ROOT
 from scripts.stack import Stack
 
 VIEWER = "guest@ninthbell.example"
@@ -78,7 +78,7 @@ def token(session: requests.Session) -> dict[str, str]:
 
 def operations() -> Iterator[Any]:
     """All that can be asked; what removes things comes last."""
-    described = schemathesis.openapi.from_path(str(ROOT / "server" / "openapi.yaml"))
+    described = schemathesis.openapi.from_dict(whole_of(committed()))
     found = [each.ok() for each in described.get_all_operations()]
     found = [one for one in found if (one.path, one.method.upper()) not in LEFT_OUT]
     yield from sorted(found, key=lambda one: (one.method.upper() == "DELETE", one.path, one.method))

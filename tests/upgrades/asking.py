@@ -4,11 +4,9 @@ import json
 from collections.abc import Mapping
 from typing import Any
 
-from django.conf import settings
 from django.db import connection
 from django.test import Client
 
-SCHEMA = settings.SERVER.parent / "openapi.yaml"
 BASE = "/api/brands/orrery-house"
 PERIOD = "first=2026-09-28&last=2026-11-08"
 STUDIES = ("", "&network=brevi", "&profile={profiles}", "&format=image", "&tag={tags}", "&campaign={campaigns}&age=24",

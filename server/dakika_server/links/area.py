@@ -17,12 +17,12 @@ from dakika_server.links.uses import find_uses
 from dakika_server.notices.changes import watch
 from dakika_server.results.brought import brought
 from dakika_server.shared.areas import Area
-from dakika_server.sources.collect import collected
 from dakika_server.sources.files.exporting import TABLES
 from dakika_server.sources.files.rows_in import INTAKES, RECOUNTS
 from dakika_server.sources.files.undoing import import_undone
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Profile
+from dakika_server.sources.rebuilding import collected
 
 
 def _forget_posts(post_ids: list[int]) -> None:

@@ -8,9 +8,9 @@ from dakika_server.measures.measuring import measure_profile
 from dakika_server.measures.models import PostDay, PostMeasure
 from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
-from dakika_server.sources.collect import collected
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Profile
+from dakika_server.sources.rebuilding import collected
 
 
 def _measure_now(profile: Profile) -> None:

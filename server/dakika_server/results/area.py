@@ -14,9 +14,9 @@ from dakika_server.results.overview import part_of
 from dakika_server.results.permissions import ROWS
 from dakika_server.results.tagging import apply_rules
 from dakika_server.shared.areas import Area
-from dakika_server.sources.collect import collected
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Post, Profile
+from dakika_server.sources.rebuilding import collected
 
 
 def _tag_now(profile: Profile) -> None:

@@ -1,17 +1,22 @@
-"""What follows from a profile's new rows is worked out by a job of its own, with progress that people see."""
+"""What follows from a profile's new rows, collected or brought, is worked out by a job of its own.
+
+Collecting never waits for figures, nor figures for a network; people see how far it is.
+"""
 
 from collections.abc import Iterable
 from datetime import timedelta
 
 from django.db import transaction
-from django.db.models import F, Q
+from django.db.models import F, Q, QuerySet
 
 from dakika_server.jobs.asking import ask
 from dakika_server.shared import clock
-from dakika_server.sources.collect import collected
+from dakika_server.shared.hooks import Hook
 from dakika_server.sources.models import Profile, ProfileRebuild
 
 FORGOTTEN_AFTER = timedelta(seconds=20)
+# Areas above bring up to date what they work out of a profile: measures, tags, uses of links.
+collected: Hook[[Profile], None] = Hook("a profile was collected")
 
 
 def request_rebuild(profile: Profile, *, is_large: bool = False) -> None:
@@ -36,12 +41,14 @@ def rebuild(profile_id: int) -> None:
     ProfileRebuild.objects.filter(profile=profile).update(ended_at=begun)
 
 
+def is_waiting() -> QuerySet[ProfileRebuild]:
+    """What was asked for and is not there yet."""
+    return ProfileRebuild.objects.filter(Q(ended_at__isnull=True) | Q(ended_at__lt=F("asked_at")))
+
+
 def waiting_profiles() -> Iterable[int]:
     """Profiles whose figures were asked for a while ago and are not there yet."""
-    waiting = ProfileRebuild.objects.filter(asked_at__lt=clock.now() - FORGOTTEN_AFTER).filter(
-        Q(ended_at__isnull=True) | Q(ended_at__lt=F("asked_at"))
-    )
-    return waiting.values_list("profile_id", flat=True)
+    return is_waiting().filter(asked_at__lt=clock.now() - FORGOTTEN_AFTER).values_list("profile_id", flat=True)
 
 
 def report(profile_id: int, done: int, total: int) -> None:

@@ -10,7 +10,7 @@ from dakika_server.sources.files.looking import look_into
 from dakika_server.sources.files.reading import read_into
 from dakika_server.sources.files.undoing import take_out
 from dakika_server.sources.models import CollectionRun, Comment, Import, Post, PostReading, Profile
-from dakika_server.sources.rebuilding import rebuild
+from dakika_server.sources.rebuilding import is_waiting, rebuild
 
 FILES = "/api/brands/orrery-house/sources/imports"
 INTO = {"new_profile": "Old page", "network": "commons"}
@@ -19,12 +19,14 @@ MOST_TURNS = 60
 
 
 def run_to_end(profile: Profile, *, most_turns: int = MOST_TURNS) -> CollectionRun:
-    """Carry a run through all its turns, as the worker would, without waiting in between."""
+    """Carry a run through all its turns, and work out what follows, as the worker would, without waiting in between."""
     run = CollectionRun.objects.create(brand=profile.brand, profile=profile, asked_at=clock.now())
     for _ in range(most_turns):
         fresh = CollectionRun.objects.select_related("profile__brand", "profile__credential").get(pk=run.pk)
         if fresh.ended_at is not None or collect(fresh) is None:
             break
+    if is_waiting().filter(profile=profile).exists():
+        rebuild(profile.pk)
     run.refresh_from_db()
     return run
 

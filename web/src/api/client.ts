@@ -1,9 +1,9 @@
 /** The one way to the server. Types come from the OpenAPI description; errors are problem documents. */
 
 import createClient, { type Middleware } from "openapi-fetch";
-import type { components, paths } from "./schema.gen";
+import type { paths, Schemas } from "./types";
 
-export type Schemas = components["schemas"];
+export type { Schemas };
 
 export class ProblemError extends Error {
   constructor(

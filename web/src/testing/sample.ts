@@ -1,6 +1,6 @@
 /** Values of the API's own description: a test says what it is about, and the description fills in the rest. */
 
-import { readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { load } from "js-yaml";
 import type { Schemas } from "../api/client";
 
@@ -16,13 +16,22 @@ type Shape = {
   items?: Shape;
   properties?: Record<string, Shape>;
 };
+// Each area's part stands in its room.
+const ROOMS = "../server/dakika_server";
 let described: Record<string, Shape> | undefined;
 
 /** Read once, and only by tests that ask. */
 function schemas(): Record<string, Shape> {
-  described ??= (
-    load(readFileSync("../server/openapi.yaml", "utf8")) as { components: { schemas: Record<string, Shape> } }
-  ).components.schemas;
+  described ??= Object.assign(
+    {},
+    ...readdirSync(ROOMS)
+      .map((area) => `${ROOMS}/${area}/openapi.yaml`)
+      .filter(existsSync)
+      .map(
+        (path) =>
+          (load(readFileSync(path, "utf8")) as { components: { schemas: Record<string, Shape> } }).components.schemas,
+      ),
+  ) as Record<string, Shape>;
   return described;
 }
 

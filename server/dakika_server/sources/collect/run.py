@@ -5,16 +5,16 @@ import random
 from datetime import datetime, timedelta
 
 from dakika_core.sources.retry import wait_seconds
-from django.db import DataError
+from django.db import DataError, transaction
 
 from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, NotFound, Unavailable
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import network
 from dakika_server.shared import clock
-from dakika_server.shared.hooks import Hook
 from dakika_server.sources.collect.steps import STEPS, Pause, Work
 from dakika_server.sources.collect.tokens import token_of
 from dakika_server.sources.models import CollectionRun, Credential, Post, Profile
+from dakika_server.sources.rebuilding import request_rebuild
 
 log = logging.getLogger(__name__)
 OWN_EVERY, OTHERS_EVERY = timedelta(minutes=60), timedelta(hours=3)
@@ -22,7 +22,6 @@ SOONEST = timedelta(minutes=5)
 AFTER_FAILURE, LONGEST_AFTER_FAILURE = timedelta(minutes=5), timedelta(hours=6)
 MOST_TURNS = 2000
 MOST_WAITS = 6
-collected: Hook[[Profile], None] = Hook("a profile was collected")
 MISSING = {
     "profile": "followers, audience and posts", "audience": "the audience, and posts", "webhooks": "posts",
     "new posts": "the newest posts", "counters": "some posts' counters", "comments": "some comments",
@@ -94,15 +93,16 @@ def _lie_down(run: CollectionRun, seconds: float, message: str) -> float:
 
 
 def _end(run: CollectionRun, state: CollectionRun.State, message: str) -> float | None:
-    """Close the run; no further turn is wanted."""
+    """Close the run, and have worked out what follows from it; no further turn is wanted."""
     now = clock.now()
     run.state, run.message, run.ended_at = state, message[:500], now
     run.missing = MISSING.get(run.step, "") if state is not CollectionRun.State.COMPLETE else ""
     run.step = ""
-    run.save()
-    Profile.objects.filter(pk=run.profile_id).update(next_run_at=next_run_at(run, now))
-    if run.posts_seen:
-        collected(run.profile)
+    with transaction.atomic():
+        run.save()
+        Profile.objects.filter(pk=run.profile_id).update(next_run_at=next_run_at(run, now))
+        if run.posts_seen:
+            request_rebuild(run.profile)
     return None
 
 

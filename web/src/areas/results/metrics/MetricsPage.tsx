@@ -158,7 +158,7 @@ function MeasureRows({ measure, rows }: { measure: OfMeasure; rows: (list: Metri
         <td className="py-2 pr-3 font-semibold">{measure.name}</td>
         <td colSpan={3} className="py-2 pr-5">
           {measure.definition}
-          <span className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
+          <span className="mt-0.5 flex flex-wrap gap-x-3">
             {measure.metrics.map((m) => (
               <button
                 key={m.key}
@@ -166,7 +166,7 @@ function MeasureRows({ measure, rows }: { measure: OfMeasure; rows: (list: Metri
                 aria-expanded={opened.includes(m.key)}
                 title={m.name}
                 onClick={() => toggle(m.key)}
-                className={`label under hover:text-berry ${opened.includes(m.key) ? "font-semibold text-ink" : ""}`}
+                className={`label under h-6 hover:text-berry ${opened.includes(m.key) ? "font-semibold text-ink" : ""}`}
               >
                 {ways.get(m.way) ?? m.way}
               </button>
