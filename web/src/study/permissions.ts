@@ -7,6 +7,7 @@ export const PERMISSIONS = [
   "links.make",
   "links.pages",
   "links.rules",
+  "media.change",
   "plan.publish",
   "plan.read",
   "plan.write",

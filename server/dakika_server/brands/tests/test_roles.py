@@ -19,11 +19,12 @@ CHANGING = ("post", "put", "patch", "delete")
 # The table once more, as one would tell it: what each role may do besides looking.
 MAY = {
     "admin": set(
-        "brand.campaigns brand.change figures.keep links.make links.pages links.rules plan.publish plan.write results.findings "
-        "results.metrics results.tag site.conversions site.setup sources.collect sources.connect sources.files "
+        "brand.campaigns brand.change figures.keep links.make links.pages links.rules media.change plan.publish plan.write "
+        "results.findings results.metrics results.tag site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
     ),
-    "author": {"brand.campaigns", "figures.keep", "links.make", "links.pages", "plan.write", "results.tag"},
+    "author": {"brand.campaigns", "figures.keep", "links.make", "links.pages", "media.change", "plan.write",
+               "results.tag"},
     "approver": {"brand.campaigns", "figures.keep", "plan.publish", "plan.write"},
     "viewer": set(),
     "guest": set(),
@@ -39,6 +40,7 @@ def views() -> Iterator[tuple[str, type[BrandView]]]:
                 yield from walk(pattern.url_patterns, route)
             elif isinstance(pattern, URLPattern) and "<slug:brand>" in route:
                 filled = route.replace("<slug:brand>", "orrery-house").replace("<slug:name>", "summary")
+                filled = filled.replace("<str:purpose>", "preview")
                 yield "/" + re.sub(r"<int:\w+>", "1", filled), pattern.callback.cls
 
     yield from walk(get_resolver().url_patterns)
