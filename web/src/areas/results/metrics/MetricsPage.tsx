@@ -76,7 +76,7 @@ export function MetricsPage() {
           {catalogue.data ? `${plural(hits.length, "metric")} and what each means` : "Metrics"}
         </h1>
         {catalogue.data && !text.trim() && (
-          <p className="label mt-1 max-w-[70ch]">
+          <p className="label mt-1">
             {plural(catalogue.data.measures.length, "thing")} are counted, each in every way that says something of it.
             Open a way to read what it means.
           </p>
