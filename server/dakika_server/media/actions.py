@@ -25,7 +25,7 @@ used_for: Hook[[Asset], list[str]] = Hook("what an asset is used for")
 def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]) -> tuple[Asset, bool]:
     """Take a file in and have it looked into; whether it is new. What the brand has already is that asset.
 
-    Raises Problem for what is empty or too large, Conflict where the brand's room is full.
+    What was refused is looked into once more: a busy machine may have been the reason. Raises Problem for what is empty or too large, Conflict where the brand's room is full.
     """
     require(actor, brand, "media.change")
     if size <= 0:
@@ -35,12 +35,14 @@ def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]
         raise Problem("file_too_large", f"A file may have {most:,} megabytes. Make it smaller and bring that.")
     digest = _digest_of(file)
     known = Asset.objects.filter(brand=brand, digest=digest).first()
-    if known is not None:
+    if known is not None and known.state != Asset.State.REFUSED:
         return known, False
     taken = Asset.objects.filter(brand=brand).aggregate(total=Sum("size"))["total"] or 0
     if taken + size > settings.MEDIA_MOST_BYTES:
         raise Conflict("media_full", "The room for files is full. Take some away that are not needed any more.")
     kept = storage.keep(brand.pk, file)
+    if known is not None:
+        return _once_more(actor, known, kept), False
     try:
         with transaction.atomic():
             asset = Asset.objects.create(
@@ -54,6 +56,20 @@ def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]
         storage.away([kept])
         return Asset.objects.get(brand=brand, digest=digest), False
     return asset, True
+
+
+def _once_more(actor: Any, known: Asset, kept: str) -> Asset:
+    """Have an asset that was refused looked into again, from the bytes that were brought now."""
+    with transaction.atomic():
+        asset = Asset.objects.select_for_update(of=("self",)).get(pk=known.pk)
+        if asset.state != Asset.State.REFUSED:
+            transaction.on_commit(lambda: storage.away([kept]))
+            return asset
+        asset.file, asset.state, asset.message = kept, Asset.State.CHECKING, ""
+        asset.save(update_fields=["file", "state", "message"])
+        audit.record(actor, "add_asset", asset, brand_id=asset.brand_id, name=asset.name)
+        ask("media.check_one", asset_id=asset.pk)
+    return asset
 
 
 def change_asset(actor: Any, brand: Brand, pk: int, *, name: str | None = None, words: str | None = None) -> Asset:

@@ -120,7 +120,7 @@ def _content(asset: Asset, purpose: str) -> tuple[str, str]:
     """Name and media type of what is asked for. Raises Http404."""
     if purpose == ORIGINAL:
         return asset.file, asset.media_type
-    found: Any = asset.renditions.filter(purpose=purpose).first()
+    found: Any = asset.renditions.filter(purpose=purpose).first() if purpose in Rendition.Purpose.values else None
     if found is None:
         raise Http404
     return found.file, found.media_type

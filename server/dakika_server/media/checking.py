@@ -13,6 +13,7 @@ from dakika_server.shared import apart, clock
 log = logging.getLogger(__name__)
 SECONDS, MEGABYTES = 60, 1500
 State = Asset.State
+DEFECT = "It could not be looked into. Save it again, as a JPEG, PNG, MP4 or PDF, and bring that."
 ASKED_TOO_MUCH = (
     "Looking into the file took more time or memory than a file may. Save it again, smaller, and bring that."
 )
@@ -32,6 +33,10 @@ def check(asset_id: int) -> None:
         return _refuse(asset, ASKED_TOO_MUCH)
     except FileNotFoundError:
         return _refuse(asset, "The file is gone. Bring it again.")
+    except Exception:
+        # Whatever a reader of hostile bytes meets: it is said, and nothing waits for ever.
+        log.exception("asset %s could not be looked into", asset.pk)
+        return _refuse(asset, DEFECT)
     kept = [(made, storage.keep(asset.brand_id, made.content)) for made in found.made]
     with transaction.atomic():
         # Taken away, or looked into by another, in the meantime: what was made is nobody's.

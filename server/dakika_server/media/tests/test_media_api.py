@@ -100,6 +100,21 @@ def test_a_file_that_asks_too_much_is_refused(client: Any, monkeypatch: pytest.M
     assert "more time or memory" in ready(client, picture())["message"]
 
 
+def test_what_was_refused_by_a_busy_machine_is_taken_the_next_time(
+    client: Any, monkeypatch: pytest.MonkeyPatch, folder: Path
+) -> None:
+    def defect(*_: Any, **__: Any) -> None:
+        raise ZeroDivisionError
+
+    with monkeypatch.context() as patched:
+        patched.setattr(apart, "called_on", defect)
+        refused = ready(client, picture())
+    assert (refused["state"], "could not be looked into" in refused["message"]) == ("refused", True)
+    asset = ready(client, picture())
+    assert (asset["id"], asset["state"], asset["message"]) == (refused["id"], "ready", "")
+    assert files_in(folder) == 3
+
+
 def test_the_same_content_is_one_asset(client: Any, folder: Path) -> None:
     first = bring(client, picture())
     again = bring(client, picture(), "another name.jpg")
@@ -207,6 +222,8 @@ def test_taking_away_takes_the_bytes_unless_it_is_used(
 def test_nobody_sees_or_changes_anothers(client: Any, stranger: Any, viewer: Any, client_of: Any) -> None:
     number = ready(client, picture())["id"]
     other = client_of(stranger)
+    for odd, status in (("%00", 400), ("no-such", 404), ("preview%2F..", 404), ("\u202e", 404)):
+        assert client.get(f"{BASE}/{number}/{odd}").status_code == status
     for path in ("", f"/{number}", f"/{number}/preview", f"/{number}/original"):
         assert other.get(f"{BASE}{path}").status_code == 404
         assert other.get(f"/api/brands/lantern-line/media{path}").status_code == (200 if path == "" else 404)
