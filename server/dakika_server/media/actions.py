@@ -25,7 +25,8 @@ used_for: Hook[[Asset], list[str]] = Hook("what an asset is used for")
 def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]) -> tuple[Asset, bool]:
     """Take a file in and have it looked into; whether it is new. What the brand has already is that asset.
 
-    What was refused is looked into once more: a busy machine may have been the reason. Raises Problem for what is empty or too large, Conflict where the brand's room is full.
+    What was refused is looked into once more: a busy machine may have been the reason. Raises Problem for what is empty
+    or too large, Conflict where the brand's room is full.
     """
     require(actor, brand, "media.change")
     if size <= 0:
