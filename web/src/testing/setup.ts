@@ -7,6 +7,10 @@ import { current, NOW } from "./server";
 setToday(NOW.slice(0, 10));
 
 if (typeof window !== "undefined") {
+  const { configure } = await import("@testing-library/react");
+  // A busy machine is no defect: what comes late has come.
+  configure({ asyncUtilTimeout: 15_000 });
+
   const WIDE = 1200;
   const TALL = 400;
 
