@@ -1,13 +1,12 @@
 """What stands behind one figure: exact counts of posts, the sums, and the interval."""
 
-import math
 from dataclasses import replace
 from typing import Any
 
 import numpy as np
 from dakika_core.metrics.catalogue import AddsUp, Metric, Over, Way
-from dakika_core.metrics.rates import Moments, rate_ratio_interval, ratio_from_moments
-from dakika_core.metrics.totals import Total, change_interval
+from dakika_core.metrics.rates import Moments, ratio_from_moments
+from dakika_core.metrics.totals import Total, change_interval, count_change_interval
 from dakika_core.values.figure import Figure, Interval
 from django.db import connection
 from django.db.models import Avg, Case, Count, F, FloatField, Q, StdDev, Sum, Value, When
@@ -18,7 +17,7 @@ from dakika_server.measures.models import PostDay
 from dakika_server.results import queries
 from dakika_server.results.brought import with_interval
 from dakika_server.results.queries import measures_in
-from dakika_server.results.summary import Measured
+from dakika_server.results.summary import Measured, summary_of
 from dakika_server.results.ways import before_that, everything_of
 
 # One row a post, {above} and {below} its two parts; the sums over the posts that have both.
@@ -45,7 +44,7 @@ def _figure(study: Study, metric: Metric, figure: Figure) -> Figure:
     if metric.over is Over.PROFILE or metric.way in (Way.PER_DAY, Way.BEST_POST):
         return figure
     if metric.over is Over.BROUGHT:
-        return _of_counts(metric, figure)
+        return _of_counts(study, metric, figure)
     if metric.way is Way.SHARE:
         return _share(study, metric, figure)
     if metric.of:
@@ -66,22 +65,20 @@ def _figure(study: Study, metric: Metric, figure: Figure) -> Figure:
     return figure
 
 
-def _of_counts(metric: Metric, figure: Figure) -> Figure:
-    """What is counted one by one: shares of it by Wilson, changes as those of two Poisson counts.
+def _of_counts(study: Study, metric: Metric, figure: Figure) -> Figure:
+    """What is counted one by one: rates by Wilson, changes by how the days spread.
 
-    Money, pages and seconds come several at a time, so that neither holds for them.
+    Money, pages and seconds come several at a time, so that Wilson's does not hold for them. A part of all is counted
+    in full, and clicks of one post come together: they are no sample of anything.
     """
-    if metric.measure in ("value", "site_pages", "site_seconds"):
+    if metric.of and metric.way is Way.CHANGE and figure.value is not None:
+        (total,) = summary_of(study, [metric.of])
+        whole = study.whole_days
+        now, before = (np.array(days[:whole], dtype=float) for days in (total.days, total.days_before))
+        return replace(figure, interval=count_change_interval(now, before))
+    if metric.of or metric.measure in ("value", "site_pages", "site_seconds"):
         return figure
-    if metric.way is not Way.CHANGE:
-        return with_interval(figure)
-    now, before = figure.numerator, figure.denominator
-    if now is None or not before:
-        return figure
-    found = rate_ratio_interval(now, 1.0, before, 1.0)
-    if found is None or found.high == math.inf:
-        return figure
-    return replace(figure, interval=Interval(low=found.low - 1, high=found.high - 1))
+    return with_interval(figure)
 
 
 def _share(study: Study, metric: Metric, figure: Figure) -> Figure:

@@ -30,7 +30,7 @@ def things_of(metric: Metric) -> str:
 def interval_words(metric: Metric) -> str:
     """What is taken as chance in its interval."""
     if metric.over is Over.BROUGHT:
-        return "each by itself"
+        return "how much its days differ" if metric.way is Way.CHANGE else "each by itself"
     return {
         Way.MEDIAN_POST: "the posts' ranks", Way.CHANGE: "how many posts there are, and what each brings",
     }.get(metric.way, "the posts as a sample")  # fmt: skip

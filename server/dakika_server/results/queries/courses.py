@@ -242,25 +242,29 @@ class Levels:
     unread: Array
 
 
-# Levels of profiles beside their followers, by the metric's key: columns of the readings.
-LEVELS = {"following": "following", "posts_total": "posts_total"}
+# Levels of profiles beside their followers: the metrics are called as the columns of the readings.
+LEVELS = ("following", "posts_total")
+
+
+def carry_forward(total: Array, start: Array) -> None:
+    """Fill each day that is not known by the last one that is, in place: shape (profiles, days), (profiles,)."""
+    carried = start
+    for i in range(total.shape[1]):
+        total[:, i] = carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
 
 
 def levels_in(study: Study, period: Period, key: str) -> Levels:
     """One of LEVELS over a period; two queries."""
-    column = LEVELS[key]
-    rows = ProfileReading.objects.filter(profile__in=study.profile_ids, **{f"{column}__isnull": False})
-    within = rows.filter(day__gte=period.first, day__lte=period.last).values_list("profile_id", "day", column)
+    rows = ProfileReading.objects.filter(profile__in=study.profile_ids, **{f"{key}__isnull": False})
+    within = rows.filter(day__gte=period.first, day__lte=period.last).values_list("profile_id", "day", key)
     before = rows.filter(day__lt=period.first).order_by("profile_id", "-day").distinct("profile_id")
-    start = dict(before.values_list("profile_id", column))
+    start = dict(before.values_list("profile_id", key))
     place = {profile.pk: i for i, profile in enumerate(study.profiles)}
     total = np.full((len(place), period.days), np.nan)
     for profile, day, value in within:
         total[place[profile], (day - period.first).days] = value
     unread = np.isnan(total).sum(axis=0)
-    carried = np.array([start.get(pk, np.nan) for pk in place], dtype=float)
-    for i in range(period.days):
-        total[:, i] = carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
+    carry_forward(total, np.array([start.get(pk, np.nan) for pk in place], dtype=float))
     return Levels(networks=[p.network for p in study.profiles], total=total, unread=unread)
 
 
@@ -279,10 +283,7 @@ def followers_in(study: Study, period: Period, *, has_gains: bool = True) -> Fol
         for profile, count in cursor.fetchall():
             start[place[profile]] = count
     unread, read = np.isnan(total).sum(axis=0), (~np.isnan(total)).sum(axis=1)
-    carried = start.copy()
-    for i in range(period.days):
-        carried = np.where(np.isnan(total[:, i]), carried, total[:, i])
-        total[:, i] = carried
+    carry_forward(total, start)
     for p in range(len(place)):
         # One reading has no growth: it is missing, not none.
         if np.isnan(start[p]) and read[p] > 1:
