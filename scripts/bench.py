@@ -14,7 +14,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from scripts import postgres
-from scripts.bench_statistics import measure_statistics
+from scripts.bench_statistics import measure_statistics, measure_timing
 from scripts.browser import EDITOR, PASSWORD, browser, signed_in
 from scripts.cli import set_up
 from scripts.environment import ensure_front_end
@@ -247,6 +247,11 @@ def measure_results(stack: Stack) -> None:
     row("frames a second, scrolling 50,000 posts", f"{frames:.0f}/s", f"{FRAMES_LIMIT:.0f}/s", FRAMES_LIMIT / frames)
 
 
+def measure_competitors(stack: Stack) -> None:
+    """Competitors with 40 profiles and with 200, in a process inside Django."""
+    measure_inside("scripts.bench_competitors", stack)
+
+
 def measure_scrolling(stack: Stack) -> float:
     """Frames a second while the table of a large brand is scrolled through for some seconds."""
     with browser() as opened:
@@ -275,12 +280,15 @@ def measure_start(stack: Stack) -> None:
 PARTS = {
     "start": measure_start, "api": measure_api, "view": measure_first_view, "redirect": measure_redirect, "sources": measure_sources,
     "files": measure_files,
-    "health": measure_health, "links": measure_links, "results": measure_results,
+    "health": measure_health, "links": measure_links, "results": measure_results, "competitors": measure_competitors,
 }  # fmt: skip
 
 
 def main() -> int:
-    """Print the table; of some parts alone where they are named. The statistics need no installation, only time."""
+    """Print the table; of some parts alone where they are named. Statistics and timing need no installation, only time."""
+    if sys.argv[1:2] == ["timing"]:
+        measure_timing(*map(int, sys.argv[2:3]))
+        return 0
     if sys.argv[1:] == ["statistics"]:
         measure_statistics()
         return 0

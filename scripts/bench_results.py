@@ -116,7 +116,7 @@ def make() -> Any:
     return brand
 
 
-def measure(brand: Any) -> None:
+def measure(brand: Any, paths: dict[str, tuple[str, float]] = PATHS, rounds: int = ROUNDS) -> None:
     """Each question as the application answers it, beside its bare statements one after the other."""
     from dakika_server.accounts.models import User
     from django.db import connection, reset_queries
@@ -124,7 +124,7 @@ def measure(brand: Any) -> None:
 
     client = Client()
     client.force_login(User.objects.first(), backend="django.contrib.auth.backends.ModelBackend")
-    for what, (path, limit) in PATHS.items():
+    for what, (path, limit) in paths.items():
         address = f"/api/brands/{brand.slug}/{path}"
         connection.force_debug_cursor = True
         reset_queries()
@@ -133,7 +133,7 @@ def measure(brand: Any) -> None:
         statements = [q["sql"] for q in connection.queries if q["sql"].lstrip().upper().startswith(("SELECT", "WITH"))]
         connection.force_debug_cursor = False
         times, bare = [], []
-        for turn in range(ROUNDS + 2):
+        for turn in range(rounds + 2):
             begun = time.perf_counter()
             client.get(address)
             middle = time.perf_counter()

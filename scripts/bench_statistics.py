@@ -137,3 +137,128 @@ def _findings(seeds: int) -> None:
     found = [any(s.kind == "spike" for s in Brand(seed=s, posts_a_day=8, viral=0, event_day=75).said())
              for s in range(seeds)]  # fmt: skip
     _at_least("findings, a day of twelve times as much: said", float(np.mean(found)), 0.35)
+
+
+def measure_timing(seeds: int = SEEDS) -> None:
+    """Best times, the check on newer weeks, trials and projections: the table, and how long each takes."""
+    sys.path[:0] = [str(ROOT / "core"), str(ROOT / "tests")]
+    print(f"{'in worlds of known truth, ' + str(seeds) + ' seeds':<58}{'figure':>9}   target")
+    for part in (_timing, _kinds_of_brand, _held_out, _trials, _foresight):
+        part(seeds)
+    _speeds()
+
+
+def _kinds_of_brand(seeds: int) -> None:
+    """Profiles that share their hours, that differ, and half of each: each profile's own hours held against its own."""
+    import numpy as np
+    from truth.worlds.timing import Held, World, held, other_effect, true_effect
+
+    def effects_of(kind: str, seed: int) -> "tuple[np.ndarray, ...]":
+        rng = np.random.default_rng(77_000 + seed)
+        shared, own = true_effect(), [other_effect(rng) for _ in range(4)]
+        return {"share": (shared,) * 4, "differ": tuple(own), "half": (shared, own[0], shared, own[1])}[kind]
+
+    for kind in ("share", "differ", "half"):
+        for a_week, most in ((6, 0.36), (24, 0.22)):
+            found: list[Held] = []
+            for seed in range(max(4, seeds // (4 if a_week == 6 else 10))):
+                effects = effects_of(kind, seed)
+                world = World(seed=20_000 + seed, profiles=4, effects=effects, a_week=a_week)
+                model = world.model()
+                found += [held(model.of(str(p)), effects[p], world.used()) for p in range(4)]
+            means = {name: float(np.mean([getattr(one, name) for one in found])) for name in Held.__dataclass_fields__}
+            name = f"four profiles that {kind}, {a_week} posts a week each"
+            _at_most(f"{name}: regret", means["regret"], most)
+            _between(f"{name}: 90 % hold", means["covered90"], 0.86, 0.94)
+            _between(f"{name}: 90 % hold, hours used", means["covered_used"], 0.86, 0.94)
+            _at_most(f"{name}: claimed - true", abs(means["claimed"] - means["real"]), 0.05)
+
+
+def _held_out(seeds: int) -> None:
+    import numpy as np
+    from dakika_core.timing.held_out import held_out
+    from dakika_core.values.period import hour_of_week
+    from truth.worlds.timing import UTC_ZONE, World, true_effect
+
+    for name, effect in (("no effect", np.zeros(168)), ("an effect", true_effect())):
+        shown, inside = [], []
+        for seed in range(seeds):
+            world = World(seed=30_000 + seed, effects=(effect,), a_week=12)
+            at, values, formats, profiles = world.posts()
+            found = held_out(published_at=at, values=values, formats=formats, profiles=profiles, zone=UTC_ZONE)
+            if found is None or found.interval is None:
+                continue
+            shown.append(found.is_shown)
+            hours = [int(hour_of_week(one, UTC_ZONE)) for one in at if one >= found.since]
+            gain = effect[[h for h in hours if h in found.hours]].mean() - effect[hours].mean()
+            inside.append(np.log(found.interval.low) <= gain <= np.log(found.interval.high))
+        told = float(np.mean(shown))
+        if name == "no effect":
+            _at_most("newer weeks, no effect: a gain is shown", told, 0.05)
+        else:
+            print(f"{'newer weeks, an effect: a gain is shown':<58}{told:>9.3f}")
+        _at_least(f"newer weeks, {name}: 95 % intervals hold", float(np.mean(inside)), 0.9)
+
+
+def _trials(seeds: int) -> None:
+    import numpy as np
+    from dakika_core.timing.trials import Verdict, look_at
+
+    def claims(effect: float, profiles: int, pairs: int, count: int) -> float:
+        rng = np.random.default_rng(5)
+        found = []
+        for _ in range(count):
+            told: list[list[float]] = []
+            verdict = Verdict.RUNNING
+            for _ in range(pairs):
+                told.append((effect + 0.3 * rng.standard_t(3, profiles)).tolist())
+                verdict = look_at(told, pairs).verdict
+                if verdict in (Verdict.FIRST, Verdict.SECOND):
+                    break
+            found.append(verdict in (Verdict.FIRST, Verdict.SECOND))
+        return float(np.mean(found))
+
+    _at_most("trials, no difference, one profile, 8 pairs: claims", claims(0.0, 1, 8, 10 * seeds), 0.06)
+    _at_most("trials, no difference, two profiles, 10 pairs: claims", claims(0.0, 2, 10, 5 * seeds), 0.07)
+    print(f"{'trials, a difference of a third: found':<58}{claims(0.29, 2, 10, seeds):>9.3f}")
+
+
+def _foresight(seeds: int) -> None:
+    from truth.worlds.growth import GrowingWorld, Law, coverage
+
+    for law in Law:
+        found = coverage([GrowingWorld(seed=40_000 + seed, law=law) for seed in range(max(8, seeds // 5))])
+        for age, share in found.by_horizon.items():
+            _between(f"projections, {law.value}, at {age:g} h: 80 % hold", share, 0.75, 0.85)
+        _between(f"projections, {law.value}, before: 80 % hold", found.before, 0.75, 0.85)
+        _between(f"projections, {law.value}, weeks: 80 % hold", found.weeks, 0.75, 0.85)
+
+
+def _speeds() -> None:
+    """One time each, in this machine's hour: ratios to the limit."""
+    import time
+
+    import numpy as np
+    from dakika_core.foresight.conformal import Errors
+    from dakika_core.foresight.curves import assumed_curve
+    from dakika_core.foresight.projection import HORIZONS_HOURS, project
+    from dakika_core.metrics.growth import Growth
+    from dakika_core.timing.proposals import Rules, propose_rhythm
+    from truth.worlds.timing import World
+
+    def told(what: str, limit: float, run: Callable[[], object]) -> None:
+        run()
+        begun = time.perf_counter()
+        run()
+        took = time.perf_counter() - begun
+        print(f"{what:<58}{took:>8.2f} s   {limit:g} s, ratio {took / limit:.2f}", flush=True)
+
+    told("a fit of 2,000 posts", 1.0, World(seed=1, profiles=1, a_week=77).model)
+    model = World(seed=1, profiles=8, a_week=4).model()
+    effects = {str(p): model.of(str(p)) for p in range(8)}
+    told("proposals for eight profiles", 1.0, lambda: propose_rhythm(effects, dict.fromkeys(effects, 4), Rules()))
+    rise, spread = assumed_curve(Growth(half_life_hours=5.0)).at(np.full(500, 5.0))
+    errors = (Errors(low=-1.3, high=1.3, count=100),) * len(HORIZONS_HOURS)
+    told("projections of 500 young posts", 2.0, lambda: project(
+        ages_hours=np.full(500, 5.0), counts=np.full(500, 100.0), rise=rise, spread=spread, errors=errors,
+        prior_log=np.full(500, 5.0), prior_spread=np.full(500, 0.5)))  # fmt: skip

@@ -21,21 +21,21 @@ EXAMPLE_FILE = (
 VIEWS = {
     "brands": "brands",
     "results": "results",
-    "results-basis": "results?basis=er_reach",
     "difference": "results/difference?metric=interactions",
     "posts": "results/posts?sort=-index",
     "post": "",
     "groups": "results/groups?by=format&first=2026-08-28&last=2026-11-24",
     "findings": "results/findings",
-    "competitors": "competitors",
+    "competitors": "competitors/axes?rows=profile&x=followers",
+    "gap": "competitors/gap?vs=c1",
+    "works": "competitors/works?of=format&first=2026-08-28&last=2026-11-24",
     "links": "links?first=2026-08-28&last=2026-11-24",
     "funnel": "site?first=2026-08-28&last=2026-11-24",
-    "attribution": "site/attribution?first=2026-08-28&last=2026-11-24",
     "timing": "timing",
+    "rhythm": "timing/rhythm",
     "plan": "plan",
     "compose": "plan/new",
     "sources": "sources",
-    "health": "sources/health",
     "file": "",
 }
 
@@ -58,6 +58,9 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                     )
                 else:
                     page.goto(f"{address}/orrery-house/{path}")
+                if name == "rhythm":
+                    page.get_by_role("button", name="Propose times for").click()
+                    page.get_by_role("button", name="Keep these times").first.wait_for(timeout=60_000)
                 page.wait_for_load_state("networkidle")
                 page.wait_for_timeout(500)
                 page.screenshot(path=folder / f"{name}{'-dark' if scheme == 'dark' else ''}.png")
@@ -74,6 +77,8 @@ def main() -> int:
         stack.prepare(fresh=True)
         stack.start_standins()
         stack.load_demo()
+        # No worker runs here, so that nothing moves while pictures are taken.
+        stack.manage("look_ahead", advice="See the lines above.")
         stack.start_rest()
         with step("Taking the pictures"):
             draw(ROOT / "docs" / "screenshots", stack.address)

@@ -1,12 +1,20 @@
 """Competitors, as they hand themselves in."""
 
-from dakika_server.competitors.kinds import Standings
+from dakika_server.accounts.permissions import permit
+from dakika_server.competitors.digest import MONDAY
+from dakika_server.competitors.kinds import KINDS
+from dakika_server.competitors.permissions import ROWS
 from dakika_server.figures.kinds import register
+from dakika_server.notices.changes import watch
+from dakika_server.notices.schedules import DUE
 from dakika_server.shared.areas import Area
 
 
 def _connect() -> None:
-    register(Standings())
+    permit(ROWS)
+    register(*(kind() for kind in KINDS))
+    DUE.add("competitors-digest", MONDAY)
+    watch({"sources_peerset": "sets"})
 
 
 AREA = Area(name="competitors", urls="dakika_server.competitors.urls", connect=_connect)

@@ -13,9 +13,11 @@ from django.db import connection, transaction
 
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
+from dakika_server.demo.competitors import compare_in_sets
 from dakika_server.demo.links import load_links
 from dakika_server.demo.results import group_and_find
 from dakika_server.demo.site import load_visits
+from dakika_server.jobs.asking import ask
 from dakika_server.links.models import TrackedLink
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.networks.definitions import network
@@ -65,7 +67,10 @@ def load_demo() -> dict[str, int]:
         clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns)
         _plan(brands["orrery"], campaigns)
         group_and_find(brands, editor)
+        compare_in_sets(brands, editor)
         load_visits(archive["visits"], brands, clicks)
+        for pk in Profile.objects.filter(kind="own").order_by("pk").values_list("pk", flat=True):
+            ask("foresight.look", profile_id=pk)
         with connection.cursor() as cursor:
             cursor.execute("ANALYZE")
     _feeds(brands)

@@ -25,20 +25,23 @@ MOST_CHOSEN = 60
 LONGEST = 20 * MOST_CHOSEN
 
 
-def _key(text: str) -> int:
+def key_of(text: str) -> int:
+    """A key of the database. Raises ValueError for what is none."""
     found = int(text)
     if not text.isascii() or not 0 <= found <= LARGEST_KEY:
         raise ValueError(text)
     return found
 
 
-def _word(text: str) -> str:
+def word_of(text: str) -> str:
+    """A short word. Raises ValueError for what is none."""
     if "\x00" in text or len(text) > 40:
         raise ValueError(text)
     return text
 
 
-def _format(text: str) -> str:
+def format_of(text: str) -> str:
+    """The name of a format. Raises ValueError for what is none."""
     return Format(text).value
 
 
@@ -76,11 +79,11 @@ class StudySerializer(serializers.Serializer[Any]):
     first = serializers.DateField(required=False)
     last = serializers.DateField(required=False)
     compare = serializers.ChoiceField(choices=[c.value for c in Comparison], default=Comparison.PREVIOUS.value)
-    network = ChoiceField(_word, "networks")
-    profile = ChoiceField(_key, "profiles, by their numbers")
-    format = ChoiceField(_format, "formats")
-    tag = ChoiceField(_key, "tags, by their numbers")
-    campaign = ChoiceField(_key, "campaigns, by their numbers")
+    network = ChoiceField(word_of, "networks")
+    profile = ChoiceField(key_of, "profiles, by their numbers")
+    format = ChoiceField(format_of, "formats")
+    tag = ChoiceField(key_of, "tags, by their numbers")
+    campaign = ChoiceField(key_of, "campaigns, by their numbers")
     language = ChoiceField(_language, "languages, by their two or three letters")
     boosted = serializers.ChoiceField(choices=["yes", "no"], required=False)
     age = serializers.ChoiceField(

@@ -7,7 +7,7 @@ from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
 from dakika_server.figures.kinds import register
 from dakika_server.links import jobs
-from dakika_server.links.brought import clicks_brought
+from dakika_server.links.brought import clicks_brought, clicks_by_post
 from dakika_server.links.exports import CLICKS, LINKS
 from dakika_server.links.imports import recount_click, take_clicks_batch
 from dakika_server.links.kinds import KINDS
@@ -15,7 +15,7 @@ from dakika_server.links.models import LinkUse
 from dakika_server.links.permissions import ROWS
 from dakika_server.links.uses import find_uses
 from dakika_server.notices.changes import watch
-from dakika_server.results.brought import brought
+from dakika_server.results.brought import brought, brought_by_post
 from dakika_server.shared.areas import Area
 from dakika_server.sources.files.exporting import TABLES
 from dakika_server.sources.files.rows_in import INTAKES, RECOUNTS
@@ -61,6 +61,7 @@ def _connect() -> None:
     permit(ROWS)
     register(*KINDS)
     brought.add("links", clicks_brought)
+    brought_by_post.add("links", clicks_by_post)
     INTAKES.add("clicks", take_clicks_batch)
     RECOUNTS.add("clicks", recount_click)
     import_undone.add("links", _take_out)

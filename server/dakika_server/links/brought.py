@@ -10,6 +10,7 @@ import numpy as np
 from dakika_core.values.period import Period
 from django.db import connection
 
+from dakika_server.brands.models import Brand
 from dakika_server.figures.study import Study, in_choice_sql
 from dakika_server.links.uses import CLICKS_OF_USE, USES
 from dakika_server.results.brought import Brought, nothing_since, posts_studied, unknown_throughout
@@ -143,3 +144,20 @@ def clicks_of_posts(study: Study, days: list[date]) -> dict[date, dict[int, int]
             if people:
                 found[day][link] = int(people)
     return found
+
+
+# Clicks of the first seven days, of people, on links that a post carries.
+_BY_POST = f"""
+SELECT u.post_id, coalesce(sum(h.people), 0)
+FROM ({USES}) u LEFT JOIN {CLICKS_OF_USE} AND h.hour < u.published_at + interval '7 days'
+WHERE u.post_id = ANY(%(posts)s) GROUP BY 1
+"""
+
+
+def clicks_by_post(brand: Brand, name: str, posts: list[int]) -> dict[int, float]:
+    """Clicks on tracked links by post, of those that carry one. See results.brought."""
+    if name != NAME or not posts:
+        return {}
+    with connection.cursor() as cursor:
+        cursor.execute(_BY_POST, {"brand": brand.pk, "posts": posts})
+        return {post: float(many) for post, many in cursor.fetchall()}

@@ -4,6 +4,7 @@ from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.models import Brand
 from dakika_server.measures.changes import ask_brand_anew
 from dakika_server.measures.jobs import measure
+from dakika_server.measures.measured import measured
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.measures.models import PostDay, PostMeasure
 from dakika_server.notices.changes import watch
@@ -15,6 +16,7 @@ from dakika_server.sources.rebuilding import collected
 
 def _measure_now(profile: Profile) -> None:
     measure_profile(profile)
+    measured(profile)
 
 
 def _measure_brand_anew(brand: Brand) -> None:

@@ -10,9 +10,11 @@ from dakika_server.jobs.tasks import in_database
 @in_database
 def measure(profile_id: int) -> None:
     """Bring a profile's measures up to date."""
+    from dakika_server.measures.measured import measured
     from dakika_server.measures.measuring import measure_profile
     from dakika_server.sources.models import Profile
 
     profile = Profile.objects.select_related("brand").filter(pk=profile_id).first()
     if profile is not None:
         measure_profile(profile)
+        measured(profile)

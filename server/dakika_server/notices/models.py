@@ -53,6 +53,7 @@ class Mail(models.Model):
     subject = models.CharField(max_length=200)
     text = models.TextField()
     message_id = models.CharField(max_length=200)
+    headers = models.JSONField(default=dict, db_default={}, help_text="header fields beyond the usual, by name")
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     attempts = models.PositiveSmallIntegerField(default=0)
     detail = models.CharField(max_length=300, blank=True, help_text="why it did not go out")

@@ -24,14 +24,22 @@ AGAIN_MINUTES = (1, 5, 15, 60, 240)
 BROKEN_OFF = timedelta(minutes=10)
 
 
-def write_mail(*, key: str, to: str, subject: str, text: str, brand: Brand | None = None) -> Mail | None:
-    """Put a letter into the outbox, within the caller's transaction; None where the same was written before."""
+def write_mail(
+    *, key: str, to: str, subject: str, text: str, brand: Brand | None = None, headers: dict[str, str] | None = None
+) -> Mail | None:
+    """Put a letter into the outbox, within the caller's transaction; None where the same was written before.
+
+    headers: header fields beyond the usual. Raises ValueError for one that holds a line break.
+    """
+    if any("\n" in value or "\r" in value for value in (headers or {}).values()):
+        raise ValueError("a header field is one line")
     now = clock.now()
     line = " ".join(subject.split())[:200]
     mail, is_new = Mail.objects.get_or_create(
         key=key,
         defaults={
-            "brand": brand, "to": to, "subject": line, "text": text, "made_at": now, "next_at": now,
+            "brand": brand, "to": to, "subject": line, "text": text, "headers": headers or {}, "made_at": now,
+            "next_at": now,
             "message_id": make_msgid(domain=urlsplit(settings.PUBLIC_ADDRESS).hostname or "localhost"),
         },
     )  # fmt: skip
@@ -92,7 +100,7 @@ def _words(said: bytes | str) -> str:
 def _send(mail: Mail, connection: Any) -> None:
     message = EmailMessage(
         subject=mail.subject, body=mail.text, to=[mail.to], from_email=settings.DEFAULT_FROM_EMAIL,
-        headers={"Message-ID": mail.message_id, "Auto-Submitted": "auto-generated"},
+        headers={"Message-ID": mail.message_id, "Auto-Submitted": "auto-generated", **mail.headers},
         connection=connection,
     )  # fmt: skip
     message.send()

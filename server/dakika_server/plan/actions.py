@@ -9,6 +9,7 @@ from uuid import uuid4
 from dakika_core.networks.text_rules import TextCheck, check_text
 from dakika_core.plan.states import EDITABLE, State, may_become
 from django.db import transaction
+from django.http import Http404
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
@@ -16,9 +17,11 @@ from dakika_server.jobs.asking import ask
 from dakika_server.links.models import TrackedLink
 from dakika_server.networks.definitions import all_networks, network, network_name
 from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.plan.queries import planned_of
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
-from dakika_server.sources.models import Profile
+from dakika_server.sources.models import Post, Profile
+from dakika_server.timing.rhythms import TAKEN_WITHIN, is_taken, slots_between
 
 # On its way, or out: what people see of it is no longer ours to change.
 SENT = (State.PUBLISHING.value, State.PUBLISHED.value)
@@ -69,7 +72,8 @@ def save_planned_post(
         was_scheduled = planned.state == State.SCHEDULED
         if was_scheduled:
             require(actor, brand, "plan.publish")
-        if planned.state in (State.FAILED, State.MISSED):
+        # An idea that is written is a draft.
+        if planned.state in (State.FAILED, State.MISSED) or (planned.state == State.IDEA and versions):
             planned.state = State.DRAFT.value
         planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
         if was_scheduled and scheduled_at is None:
@@ -83,6 +87,26 @@ def save_planned_post(
             _enqueue(planned)
         audit.record(actor, action, planned, brand_id=brand.pk)
     return planned
+
+
+def keep_idea(actor: Any, brand: Brand, *, note: str, post_id: int) -> PlannedPost:
+    """Keep a post of anybody who is followed as an idea: its beginning as the title, a note, and the way back to it.
+
+    Raises Http404 for a post that the brand does not know.
+    """
+    require(actor, brand, "plan.write")
+    post = Post.objects.filter(brand=brand, pk=post_id).select_related("profile__competitor").first()
+    if post is None:
+        raise Http404
+    whose = post.profile.competitor.name if post.profile.competitor else brand.name
+    words = " ".join(post.text.replace("\x00", "").split())[:80] or post.format.replace("_", " ")
+    with transaction.atomic():
+        idea = PlannedPost.objects.create(
+            brand=brand, created_by=actor, created_at=clock.now(), state=State.IDEA.value, from_post=post,
+            title=f"{words}, by {whose}"[:200], note=note.replace("\x00", "").strip(),
+        )  # fmt: skip
+        audit.record(actor, "keep_idea", idea, brand_id=brand.pk, post=post.pk)
+    return idea
 
 
 def _write_versions(planned: PlannedPost, written: Sequence[tuple[Profile, str, TrackedLink | None]]) -> None:
@@ -146,6 +170,60 @@ def schedule_post(
         _enqueue(planned)
         audit.record(actor, "schedule_post", planned, brand_id=planned.brand_id, at=when.isoformat())
     return planned
+
+
+def move_post(actor: Any, planned: PlannedPost, *, at: datetime, edition: int) -> PlannedPost:
+    """Put a planned post at another time, whatever its state: a draft stays one, a scheduled one is scheduled anew.
+
+    Raises Conflict where a colleague has changed it since it was read, or where it went out; field errors for a time
+    that has passed.
+    """
+    if planned.state == State.SCHEDULED.value:
+        return schedule_post(actor, planned, at=at, edition=edition)
+    require(actor, planned.brand, "plan.write")
+    if at < clock.now() - timedelta(minutes=1):
+        raise field_errors({"scheduled_at": "This time has passed. Choose a later one."})
+    with transaction.atomic():
+        planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+        _require_newest(planned, edition)
+        if planned.state != State.DRAFT.value:
+            raise Conflict("not_editable", f"The post is {planned.state.replace('_', ' ')} and cannot be moved.")
+        planned.scheduled_at = at
+        planned.edition += 1
+        planned.save()
+        audit.record(actor, "move_post", planned, brand_id=planned.brand_id, at=at.isoformat())
+    return planned
+
+
+def fill_slots(actor: Any, brand: Brand, profiles: Sequence[int], *, days: int) -> int:
+    """Put an empty draft at every free standing slot of some profiles in the days ahead; how many were made.
+
+    A slot is taken by what is planned for its profile within half an hour of it.
+    """
+    require(actor, brand, "plan.write")
+    now = clock.now()
+    with transaction.atomic():
+        own = list(
+            Profile.objects.select_for_update()
+            .filter(brand=brand, kind="own", is_followed=True, pk__in=list(profiles)).order_by("pk")
+        )  # fmt: skip
+        if len(own) != len(set(profiles)):
+            raise field_errors({"profiles": "Choose own profiles that are there."})
+        ids = [profile.pk for profile in own]
+        taken = planned_of(ids, now - TAKEN_WITHIN, now + timedelta(days=days) + TAKEN_WITHIN)
+        made = 0
+        for slot in slots_between(brand, ids, now, now + timedelta(days=days)):
+            if is_taken(slot, taken):
+                continue
+            title = f"{slot.trial}: to be written" if slot.trial else "To be written"
+            planned = PlannedPost.objects.create(
+                brand=brand, title=title[:200], scheduled_at=slot.at, created_by=actor, created_at=now
+            )
+            Version.objects.create(planned_post=planned, profile_id=slot.profile_id)
+            made += 1
+        if made:
+            audit.record(actor, "fill_slots", brand, brand_id=brand.pk, drafts=made)
+    return made
 
 
 def take_back(actor: Any, planned: PlannedPost) -> PlannedPost:

@@ -15,6 +15,9 @@ from dakika_server.plan.actions import (
     VersionInput,
     check_version,
     delete_planned_post,
+    fill_slots,
+    keep_idea,
+    move_post,
     save_planned_post,
     schedule_post,
     take_back,
@@ -25,6 +28,10 @@ from dakika_server.plan.queries import planned_between, planned_posts, unschedul
 from dakika_server.plan.serializers import (
     CheckInputSerializer,
     CheckSerializer,
+    FilledSerializer,
+    FillSerializer,
+    IdeaSerializer,
+    MoveSerializer,
     PlannedPostInputSerializer,
     PlannedPostSerializer,
     PlanQuerySerializer,
@@ -83,6 +90,19 @@ class PlanView(BrandView):
 
 def _shown(planned: PlannedPost) -> Any:
     return PlannedPostSerializer(planned_posts(planned.brand_id).get(pk=planned.pk)).data
+
+
+class IdeasView(BrandView):
+    """Ideas from posts."""
+
+    changes = "plan.write"
+
+    @extend_schema(operation_id="keep_idea", request=IdeaSerializer, responses={201: PlannedPostSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Keep one, with the way back to the post."""
+        values = read(IdeaSerializer, request.data)
+        idea = keep_idea(request.user, self.brand, note=values["note"], post_id=values["post"])
+        return Response(_shown(idea), status=201)
 
 
 class WriteAgainView(BrandView):
@@ -146,6 +166,32 @@ class ScheduleView(PlannedPostView):
     def delete(self, request: Request, brand: str, pk: int) -> Response:
         """Make it a draft again."""
         return Response(_shown(take_back(request.user, self.planned(pk))))
+
+
+class MoveView(PlannedPostView):
+    """Another time for it."""
+
+    http_method_names = ["post", "options"]
+
+    @extend_schema(operation_id="move_post", request=MoveSerializer, responses=PlannedPostSerializer)
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Put it at another time; a scheduled one takes the permission to schedule."""
+        asked = read(MoveSerializer, request.data)
+        moved = move_post(request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked["edition"])
+        return Response(_shown(moved))
+
+
+class FillView(BrandView):
+    """Drafts for standing slots."""
+
+    changes = "plan.write"
+
+    @extend_schema(operation_id="fill_slots", request=FillSerializer, responses={201: FilledSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """An empty draft at every free standing slot of some profiles in the days ahead."""
+        values = read(FillSerializer, request.data)
+        made = fill_slots(request.user, self.brand, values["profiles"], days=values["days"])
+        return Response(FilledSerializer({"drafts": made}).data, status=201)
 
 
 class CheckView(BrandView):

@@ -8,10 +8,10 @@ from dakika_server.plan import jobs
 from dakika_server.plan.models import Version
 from dakika_server.plan.overview import part_of
 from dakika_server.plan.permissions import ROWS
-from dakika_server.plan.queries import times_of
+from dakika_server.plan.queries import planned_of, times_of
 from dakika_server.shared.areas import Area
 from dakika_server.sources.forget import posts_forgotten
-from dakika_server.timing.planned import times_taken
+from dakika_server.timing.planned import planned_on, times_taken
 
 BRAND_OF_VERSION = "(SELECT brand_id FROM plan_plannedpost WHERE id = touched.planned_post_id)"
 
@@ -25,6 +25,7 @@ def _connect() -> None:
     permit(ROWS)
     add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)
+    planned_on.add("plan", planned_of)
     posts_forgotten.add("plan", _forget_posts)
     overview_parts.add("plan", part_of)
 

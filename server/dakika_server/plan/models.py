@@ -19,6 +19,10 @@ class PlannedPost(models.Model):
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="planned_posts", db_index=False)
     title = models.CharField(max_length=200, blank=True)
+    note = models.TextField(blank=True, default="", db_default="", help_text="what it is about, for the team alone")
+    from_post = models.ForeignKey(
+        Post, on_delete=models.SET_NULL, null=True, related_name="+", help_text="the post that gave the idea"
+    )
     state = models.CharField(max_length=12, choices=STATES, default=State.DRAFT.value)
     scheduled_at = models.DateTimeField(null=True)
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="planned_posts")

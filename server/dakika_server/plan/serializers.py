@@ -33,7 +33,18 @@ class PlannedPostSerializer(serializers.Serializer[Any]):
     campaign_id = serializers.IntegerField(allow_null=True)
     campaign = serializers.CharField(source="campaign.name", default=None, allow_null=True)
     edition = serializers.IntegerField()
+    note = serializers.CharField(allow_blank=True)
+    from_post = serializers.IntegerField(
+        source="from_post_id", allow_null=True, help_text="the post that gave the idea"
+    )
     versions = VersionSerializer(many=True, source="versions.all")
+
+
+class IdeaSerializer(serializers.Serializer[Any]):
+    """A post that gives an idea, and what there is to say of it."""
+
+    post = serializers.IntegerField(min_value=1, max_value=2**63 - 1)
+    note = serializers.CharField(allow_blank=True, max_length=2000, default="")
 
 
 class VersionInputSerializer(serializers.Serializer[Any]):
@@ -59,6 +70,28 @@ class ScheduleSerializer(serializers.Serializer[Any]):
 
     edition = serializers.IntegerField()
     scheduled_at = serializers.DateTimeField(allow_null=True)
+
+
+class MoveSerializer(serializers.Serializer[Any]):
+    """Another time. `edition` is the one that was read."""
+
+    edition = serializers.IntegerField()
+    scheduled_at = serializers.DateTimeField()
+
+
+class FillSerializer(serializers.Serializer[Any]):
+    """Whose standing slots are to be filled with drafts, for how many days ahead."""
+
+    profiles = serializers.ListField(
+        child=serializers.IntegerField(min_value=1, max_value=2**63 - 1), min_length=1, max_length=20
+    )
+    days = serializers.IntegerField(min_value=1, max_value=60)
+
+
+class FilledSerializer(serializers.Serializer[Any]):
+    """How many drafts were made."""
+
+    drafts = serializers.IntegerField()
 
 
 class PlanQuerySerializer(serializers.Serializer[Any]):

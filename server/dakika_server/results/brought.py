@@ -38,6 +38,8 @@ class Brought:
 
 # (study, period, the names that are asked for); an answer holds those of them that the area counts.
 brought: Hook[[Study, Period, frozenset[str]], Brought] = Hook("what came of posts by network and day")
+# (brand, name, posts): how many each of some posts brought; one that could have brought some and did not has zero.
+brought_by_post: Hook[[Brand, str, list[int]], dict[int, float]] = Hook("what single posts brought")
 # In which currency a brand's money is told; the area that counts it answers.
 currency_told: Hook[[Brand], str] = Hook("the currency of a brand's money")
 TRAFFIC = frozenset(("tracked_clicks", "visits", "click_visits", "conversions"))

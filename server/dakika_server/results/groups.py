@@ -27,7 +27,7 @@ SEPARATOR = "\x00"
 # Characters of a post's text.
 LENGTHS = ((80, "up to 80"), (160, "81 to 160"), (280, "161 to 280"))
 LONGER = "longer than 280"
-GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "language", "boosted")
+GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "link", "language", "boosted")
 OVERLAPPING = ("tag", "hashtag")
 _NAMELESS = {"campaign": "in no campaign", "language": "not said"}
 
@@ -188,6 +188,9 @@ def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[A
             whens = [When(long__lte=most, then=Value(name)) for most, name in LENGTHS]
             chosen = Case(*whens, default=Value(LONGER))
             return usable.annotate(long=Length("post__text")).annotate(group_key=chosen, group_name=chosen)
+        case "link":
+            has = Case(When(post__text__iregex=r"https?://", then=Value("yes")), default=Value("no"))
+            return usable.annotate(group_key=has, group_name=has)
         case "boosted":
             is_on = Case(When(post__is_boosted=True, then=Value("yes")), default=Value("no"))
             return usable.annotate(group_key=is_on, group_name=is_on)
@@ -200,6 +203,8 @@ def _name(by: str, name: Any) -> str:
         return WEEKDAYS[int(name) - 1]
     if by == "boosted":
         return "boosted" if name == "yes" else "not boosted"
+    if by == "link":
+        return "with an address" if name == "yes" else "without one"
     if by == "hashtag":
         return f"#{name}"
     return str(name or _NAMELESS.get(by, ""))

@@ -13,6 +13,7 @@ from dakika_server.results.api import (
     spikes,
     summary,
     tags,
+    targets,
 )
 
 _RESULTS = "brands/<slug:brand>/results"
@@ -32,6 +33,8 @@ urlpatterns = [
     path(f"{_RESULTS}/tags/<int:pk>/merge", tags.MergeTagView.as_view()),
     path(f"{_RESULTS}/tags/<int:pk>/rules", tags.TagRulesView.as_view()),
     path(f"{_RESULTS}/tags/<int:pk>/rules/<int:rule>", tags.TagRuleDetailView.as_view()),
+    path(f"{_RESULTS}/targets", targets.TargetsView.as_view()),
+    path(f"{_RESULTS}/targets/<int:pk>", targets.TargetView.as_view()),
     path(f"{_RESULTS}/findings", findings.FindingsView.as_view()),
     path(f"{_RESULTS}/findings/<int:pk>", findings.FindingStateView.as_view()),
     path(f"{_RESULTS}/audience", audience.AudienceView.as_view()),

@@ -25,6 +25,7 @@ class Lock(IntEnum):
     VISITOR = 6
     FINDINGS_ASKED = 7
     PRINTING_ASKED = 8
+    PROFILE_OUTLOOK = 9
 
 
 def key_of(lock: Lock, number: int) -> int:

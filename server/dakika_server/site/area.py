@@ -6,11 +6,11 @@ from dakika_server.accounts.permissions import permit
 from dakika_server.figures.kinds import register
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.notices.changes import watch
-from dakika_server.results.brought import brought, currency_told
+from dakika_server.results.brought import brought, brought_by_post, currency_told
 from dakika_server.results.related import related_elsewhere
 from dakika_server.shared.areas import Area
 from dakika_server.site import jobs
-from dakika_server.site.brought import related_visits, visits_brought
+from dakika_server.site.brought import conversions_by_post, related_visits, visits_brought
 from dakika_server.site.currencies import currency_of
 from dakika_server.site.exports import CONVERSIONS
 from dakika_server.site.imports import take_conversions_batch
@@ -37,6 +37,7 @@ def _connect() -> None:
     register(*KINDS)
     add_waiting(jobs.WAITING)
     brought.add("site", visits_brought)
+    brought_by_post.add("site", conversions_by_post)
     currency_told.add("site", currency_of)
     related_elsewhere.add("site", related_visits)
     INTAKES.add("conversions", take_conversions_batch)

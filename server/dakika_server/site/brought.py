@@ -10,6 +10,7 @@ from dakika_core.metrics.catalogue import Metric
 from dakika_core.values.period import Period
 from django.db import connection
 
+from dakika_server.brands.models import Brand
 from dakika_server.figures.kinds import Related
 from dakika_server.figures.study import Study, in_choice_sql
 from dakika_server.networks.definitions import all_networks
@@ -122,3 +123,30 @@ def related_visits(study: Study, metric: Metric) -> list[Related]:
             value=every.filter(post__in=posts).count(), why="whenever they came; the funnel follows posts, not days",
         ),
     ]  # fmt: skip
+
+
+# A conversion belongs to the post of the last visit before it that came from one, within thirty days.
+_BY_POST = """
+SELECT v.post_id, count(*) FROM site_conversion c CROSS JOIN LATERAL (
+    SELECT post_id FROM site_visit v
+    WHERE v.brand_id = c.brand_id AND v.started_at <= c.at AND v.started_at >= c.at - interval '30 days'
+        AND (v.visitor = c.visitor OR (c.visitor IS NULL AND v.id = c.visit_id)) AND v.post_id IS NOT NULL
+    ORDER BY started_at DESC LIMIT 1) v
+WHERE c.brand_id = %(brand)s AND v.post_id = ANY(%(posts)s) GROUP BY 1
+"""
+_VISITED = """
+SELECT DISTINCT post_id FROM site_visit WHERE brand_id = %(brand)s AND post_id = ANY(%(posts)s)
+"""
+
+
+def conversions_by_post(brand: Brand, name: str, posts: list[int]) -> dict[int, float]:
+    """Conversions by post, of those that anybody came to the site from. See results.brought."""
+    if name != "conversions" or not posts:
+        return {}
+    with connection.cursor() as cursor:
+        given: dict[str, Any] = {"brand": brand.pk, "posts": posts}
+        cursor.execute(_VISITED, given)
+        found = {post: 0.0 for (post,) in cursor.fetchall()}
+        cursor.execute(_BY_POST, given)
+        found |= {post: float(many) for post, many in cursor.fetchall()}
+    return found

@@ -2,6 +2,7 @@
 
 from django.urls import path
 
+from dakika_server.sources.api.competitors import CompetitorView, MergeView, MoveProfileView
 from dakika_server.sources.api.connecting import (
     CompetitorsByHandleView,
     ConnectionsView,
@@ -39,6 +40,9 @@ urlpatterns = [
     path(f"{HOME}/profiles/<int:pk>", ProfileView.as_view()),
     path(f"{HOME}/posts/<int:pk>/comments", PostCommentsView.as_view()),
     path(f"{HOME}/competitors", CompetitorsByHandleView.as_view()),
+    path(f"{HOME}/competitors/<int:pk>", CompetitorView.as_view()),
+    path(f"{HOME}/competitors/<int:pk>/merge", MergeView.as_view()),
+    path(f"{HOME}/profiles/<int:pk>/move", MoveProfileView.as_view()),
     path(f"{HOME}/search", SearchView.as_view()),
     path(f"{HOME}/site", SiteView.as_view()),
     path(f"{HOME}/follow", FollowView.as_view()),

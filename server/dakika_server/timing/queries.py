@@ -1,207 +1,162 @@
-"""What timing needs: a profile's posts at 72 hours, its audience's presence, the planned times."""
+"""The week of a question: what its hours are worth, who is there, our posts and what is planned."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from functools import lru_cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from dakika_core.metrics.observed import LATEST_AGE
-from dakika_core.timing.best_times import HourEffects, fit_hours
-from dakika_core.values.period import Period, shift_hours
-from django.core.cache import cache
-from django.db.models import Max, Sum
+from dakika_core.timing.audience import SOURCE, Group, groups_of, habits, presence_in_week, zones_of
+from dakika_core.timing.circular import gathering
+from dakika_core.timing.gaps import Stretch, crowded, missed
+from dakika_core.values.period import HOURS_PER_WEEK, hour_of_week
 from numpy.typing import NDArray
 
-from dakika_server.figures.footing import footing_of
-from dakika_server.measures.models import PostMeasure, ProfilePublished
-from dakika_server.shared import clock
-from dakika_server.sources.models import PresenceReading, Profile
+from dakika_server.measures.models import PostMeasure
+from dakika_server.sources.models import AudienceReading, Profile
+from dakika_server.timing.estimating import Answer, answer_to, latest_presence
+from dakika_server.timing.questions import SPAN, Question
 
 Array = NDArray[np.float64]
-AGE_HOURS = 72
-SPAN = timedelta(days=190)
-# What one estimate takes in at most.
-MOST_POOLED, MOST_POSTS = 12, 2000
+
+# Ticks of so many posts are drawn at most; what is crowded is told of the last weeks, not of half a year.
+MOST_TICKS, RECENT = 1500, timedelta(weeks=12)
+_CLOCK = np.arange(HOURS_PER_WEEK) % 24 + 0.5
 
 
 @dataclass(frozen=True, kw_only=True)
-class PostTime:
-    """A post as a tick: when it was, and how it stood to typical."""
+class Tick:
+    """A post of the past on the week, and how it stood to typical."""
 
     id: int
-    at: datetime
+    hour: float
     index: float | None
     text: str
+    at: datetime
 
 
 @dataclass(frozen=True, kw_only=True)
-class ProfileTiming:
-    """The estimate for a profile in a zone, with what it rests on.
-
-    untimed: posts that are left out since only their day is known. pooled: with how many profiles
-    it was estimated together, itself among them, and from how many posts of all.
+class Audience:
+    """Who is there. presence: shape (168,) in the zone of the question, the busiest hour = 1; by_group: the same by
+    group, adding up to it. source: where zones come from: the network, or countries and the towns in them.
     """
 
-    effects: HourEffects | None
-    presence: Array | None
-    zones: dict[str, float]
-    posts: list[PostTime]
-    age_hours: int = AGE_HOURS
-    untimed: int = 0
-    pooled: int = 1
-    pooled_posts: int = 0
-
-
-def presence_in(reading: PresenceReading | None, zone: ZoneInfo, now: datetime) -> Array | None:
-    """Share of the audience online by hour of week in `zone`: shape (168,), the busiest hour = 1."""
-    if reading is None:
-        return None
-    curve = np.array(reading.hours_utc, dtype=float)
-    if curve.max() <= 0:
-        return None
-    offset = now.astimezone(zone).utcoffset() or timedelta()
-    return np.asarray(shift_hours(curve, offset.total_seconds() / 3600) / curve.max())
-
-
-class Timings:
-    """The estimates of profiles that share an audience's habits: fitted together once, told one by one."""
-
-    def __init__(self, profiles: Sequence[Profile], zone: ZoneInfo, now: datetime) -> None:
-        self._told: dict[int, ProfileTiming] = {}
-        self._asked = {profile.pk: _asked_of(profile, zone, now) for profile in profiles}
-        usable = {pk: asked for pk, asked in self._asked.items() if asked.rows}
-        self._model = fit_hours(
-            published_at=[row[1] for asked in usable.values() for row in asked.rows],
-            values=np.concatenate([asked.values for asked in usable.values()] or [np.empty(0)]),
-            formats=[row[2] for asked in usable.values() for row in asked.rows],
-            profiles=[str(pk) for pk, asked in usable.items() for _ in asked.rows],
-            presence={str(pk): asked.presence for pk, asked in usable.items() if asked.presence is not None},
-            zone=zone,
-        )  # fmt: skip
-
-    def of(self, profile: Profile) -> ProfileTiming:
-        """The estimate for one of the profiles. Without posts of its own it is the others' alone."""
-        if profile.pk not in self._told:
-            self._told[profile.pk] = self._of(profile)
-        return self._told[profile.pk]
-
-    def _of(self, profile: Profile) -> ProfileTiming:
-        asked = self._asked[profile.pk]
-        usable = int((~np.isnan(asked.values)).sum())
-        effects = None
-        if self._model is not None:
-            effects = self._model.of(str(profile.pk) if usable else None)
-        return ProfileTiming(
-            effects=effects, presence=asked.presence, zones=dict(asked.reading.zones) if asked.reading else {},
-            posts=[PostTime(id=r[0], at=r[1], index=r[5], text=r[3][:80]) for r in asked.rows],
-            age_hours=asked.age_hours, untimed=asked.untimed, pooled=len(self._asked), pooled_posts=self.posts,
-        )  # fmt: skip
-
-    @property
-    def posts(self) -> int:
-        """How many posts all estimates rest on."""
-        return sum(int((~np.isnan(asked.values)).sum()) for asked in self._asked.values())
+    presence: Array
+    groups: list[Group]
+    by_group: dict[str, Array]
+    source: str
+    week: date
 
 
 @dataclass(frozen=True, kw_only=True)
-class _Asked:
-    """A profile's posts as they go into the estimate."""
+class Week:
+    """Everything that the screen of a question shows."""
 
-    rows: list[tuple[Any, ...]]
-    values: Array
-    reading: PresenceReading | None
-    presence: Array | None
-    age_hours: int
-    untimed: int
-
-
-def pooled_with(profile: Profile) -> list[Profile]:
-    """The profiles that a profile's hours are estimated with: the brand's own, or those of the same competitor.
-
-    At most the twelve that published most, and the profile itself.
-    """
-    alike = Profile.objects.filter(brand=profile.brand_id, kind=profile.kind, competitor=profile.competitor_id)
-    counted = (
-        ProfilePublished.objects.filter(profile__in=alike, age_hours=LATEST_AGE)
-        .values_list("profile").annotate(many=Sum("posts")).order_by("-many", "profile")[:MOST_POOLED]
-    )  # fmt: skip
-    found = alike.in_bulk([pk for pk, _ in counted])
-    busiest = [found[pk] for pk, _ in counted]
-    return busiest if profile.pk in found else [profile, *busiest[: MOST_POOLED - 1]]
+    question: Question
+    answer: Answer
+    audience: Audience | None
+    ticks: list[Tick]
+    missed: list[Stretch]
+    crowded: list[Stretch]
+    posts_at: float | None
+    audience_at: float | None
 
 
-def timing_of(profile: Profile, zone: ZoneInfo, now: datetime) -> ProfileTiming:
-    """Estimate a profile's hour effects together with those of the profiles alike.
-
-    What is estimated together is kept in this process until a measure changes or the day is over.
-    """
-    group = tuple(one.pk for one in pooled_with(profile))
-    stamp = PostMeasure.objects.filter(profile__in=group).aggregate(last=Max("pk"))["last"]
-    return _kept(tuple(sorted(group)), str(zone), now.date().isoformat(), stamp).of(profile)
-
-
-@lru_cache(maxsize=4)
-def _kept(group: tuple[int, ...], zone: str, day: str, stamp: int | None) -> Timings:
-    del day, stamp  # whatever changes them changes the estimate
-    return Timings(list(Profile.objects.filter(pk__in=group).order_by("pk")), ZoneInfo(zone), clock.now())
-
-
-def _asked_of(profile: Profile, zone: ZoneInfo, now: datetime) -> _Asked:
-    """The posts of the half-year up to the newest one, whenever that was.
-
-    Posts of which only the day is known say nothing of hours. The age is the one that the posts
-    allow: 72 hours, else their final counts, else each as last seen against what is typical then.
-    """
-    newest = PostMeasure.objects.filter(profile=profile, published_at__lte=now).aggregate(at=Max("published_at"))["at"]
-    last = newest or now
-    period = Period(first=(last - SPAN).astimezone(zone).date(), last=last.astimezone(zone).date(), zone=zone)
-    footing = footing_of([profile.pk], period, now)
-    every = PostMeasure.objects.filter(
-        profile=profile, age_hours=footing.age_hours, published_at__gte=last - SPAN, published_at__lte=last
-    )
-    rows = list(
-        every.filter(post__has_time=True).order_by("-published_at")
-        .values_list("post_id", "published_at", "post__format", "post__text", "interactions", "index", "typical")
-        [:MOST_POSTS]
-    )[::-1]  # fmt: skip
-    reading = PresenceReading.objects.filter(profile=profile).order_by("-day").first()
-    return _Asked(
-        rows=rows, values=_comparable(rows, footing.age_hours), reading=reading,
-        presence=presence_in(reading, zone, now), age_hours=footing.age_hours,
-        untimed=every.filter(post__has_time=False).count(),
+def week_of(question: Question, now: datetime) -> Week:
+    """The week of a question; its estimate as it is kept."""
+    answer = answer_to(question)
+    audience = audience_of(question.profiles, question.zone, now)
+    ticks = _ticks(question, now)
+    recent = [tick.hour for tick in ticks if tick.at > now - RECENT]
+    presence = audience.presence if audience else None
+    effects = answer.effects if answer.is_by_posts else None
+    return Week(
+        question=question, answer=answer, audience=audience, ticks=ticks, missed=missed(effects, presence, recent),
+        crowded=crowded(effects, presence, recent), posts_at=_middle([tick.hour % 24 for tick in ticks]),
+        audience_at=None if presence is None else _middle(_CLOCK, presence - presence.min()),
     )  # fmt: skip
 
 
-def _comparable(rows: Sequence[tuple[Any, ...]], age_hours: int) -> Array:
-    """Values that can be held against one another: counts at one age, else index times the profile's usual count."""
-    counts = np.array([np.nan if row[4] is None else row[4] for row in rows], dtype=float)
-    if age_hours != LATEST_AGE:
-        return counts
-    index = np.array([np.nan if row[5] is None else row[5] for row in rows], dtype=float)
-    typical = np.array([np.nan if row[6] is None else row[6] for row in rows], dtype=float)
-    known = typical[~np.isnan(typical)]
-    return np.asarray(index * (np.median(known) if len(known) else np.nan))
+def _middle(hours: Any, weights: Array | None = None) -> float | None:
+    """Around which hour of the day they gather; None where they are spread evenly enough for chance."""
+    found = gathering(np.asarray(hours, dtype=float), weights=weights)
+    return found.mean if found is not None and found.r > 0.2 and (weights is not None or found.p < 0.01) else None
 
 
-def busiest(profiles: Sequence[Profile], now: datetime) -> int:
-    """The own profile that published most in the last half-year: what is asked about first. Else the first there is."""
-    own = [profile.pk for profile in profiles if profile.kind == "own"]
-    counted = (
-        ProfilePublished.objects.filter(profile__in=own, age_hours=LATEST_AGE, day__gte=(now - SPAN).date())
-        .values_list("profile").annotate(many=Sum("posts")).order_by("-many", "profile")
+def audience_of(profiles: Sequence[Profile], zone: ZoneInfo, now: datetime) -> Audience | None:
+    """The audience of some profiles in the coming week, each weighed by how many are online; None where none tells."""
+    monday = (now.astimezone(zone) + timedelta(days=7 - now.astimezone(zone).weekday())).date()
+    told = [(profile, latest_presence(profile)) for profile in profiles]
+    total: dict[str, Array] = {}
+    shares: dict[str, float] = {}
+    countries_of: dict[str, set[str]] = {}
+    source = ""
+    for profile, reading in told:
+        curve = np.array(reading.hours_utc, dtype=float) if reading else np.zeros(HOURS_PER_WEEK)
+        if reading is None or curve.max() <= 0:
+            continue
+        groups, said = _groups(profile, dict(reading.zones), reading.day)
+        source = source or said
+        own = _habits(tuple(curve.tolist()), tuple(groups), reading.day)
+        scale = curve.sum() / max(float(own.sum()), 1e-9)
+        for name, values in _in_week(tuple(own.tolist()), tuple(groups), str(zone), monday).items():
+            total[name] = total.get(name, np.zeros(HOURS_PER_WEEK)) + values * scale
+        for group in groups:
+            shares[group.zone] = shares.get(group.zone, 0.0) + group.share * curve.sum()
+            countries_of.setdefault(group.zone, set()).update(group.countries)
+    if not total:
+        return None
+    whole = np.sum(list(total.values()), axis=0)
+    most, every = float(whole.max()), sum(shares.values())
+    groups = [
+        Group(zone=name, share=share / every, countries=tuple(sorted(countries_of[name])))
+        for name, share in sorted(shares.items(), key=lambda item: -item[1])
+    ]
+    return Audience(
+        presence=whole / most, groups=groups, by_group={name: values / most for name, values in total.items()},
+        source=source, week=monday,
     )  # fmt: skip
-    return next((pk for pk, _ in counted), profiles[0].pk)
 
 
-def kept_timing(profile: Profile, zone: ZoneInfo, now: datetime) -> ProfileTiming:
-    """The estimate is worked out once per state of the measures: it changes only when they do."""
-    stamp = PostMeasure.objects.filter(profile=profile).order_by("-pk").values_list("pk", flat=True).first()
-    key = f"timing:{profile.pk}:{str(zone).replace('/', '.')}:{stamp}:{now.date()}"
-    found: ProfileTiming | None = cache.get(key)
-    if found is None:
-        found = timing_of(profile, zone, now)
-        cache.set(key, found, timeout=6 * 3600)
-    return found
+@lru_cache(maxsize=64)
+def _habits(curve: tuple[float, ...], groups: tuple[Group, ...], day: date) -> Array:
+    """Kept in this process: the same reading gives the same habits."""
+    return habits(np.array(curve), list(groups), day)
+
+
+@lru_cache(maxsize=64)
+def _in_week(curve: tuple[float, ...], groups: tuple[Group, ...], zone: str, monday: date) -> dict[str, Array]:
+    return presence_in_week(np.array(curve), list(groups), ZoneInfo(zone), monday)
+
+
+def _groups(profile: Profile, zones: dict[str, float], day: date) -> tuple[list[Group], str]:
+    """By the zones that the network tells, else by its countries, else all by the brand's clock."""
+    reading = AudienceReading.objects.filter(profile=profile, dimension="country").order_by("-day").first()
+    countries = {str(name): float(share) for name, share in (reading.segments if reading else {}).items()}
+    source = "the network's own zones"
+    if not zones:
+        zones, source = zones_of(countries), f"countries, by the {SOURCE}"
+    found = groups_of(zones, countries, day.year)
+    if found:
+        return found, source
+    return [Group(zone=profile.brand.time_zone, share=1.0, countries=())], "the brand's own clock, nothing else is told"
+
+
+def _ticks(question: Question, now: datetime) -> list[Tick]:
+    last = question.last
+    end = now if last is None else min(now, datetime.combine(last, datetime.max.time(), tzinfo=question.brand.zone))
+    first = question.first
+    start = end - SPAN if first is None else datetime.combine(first, datetime.min.time(), tzinfo=question.brand.zone)
+    rows = (
+        PostMeasure.objects.filter(
+            question.on_posts(), profile__in=[p.pk for p in question.profiles], age_hours=72, post__has_time=True,
+            published_at__gte=start, published_at__lte=end,
+        )
+        .order_by("-published_at").values_list("post_id", "published_at", "index", "post__text")[:MOST_TICKS]
+    )  # fmt: skip
+    return [
+        Tick(id=pk, at=at, hour=hour_of_week(at, question.zone), index=index, text=text[:80])
+        for pk, at, index, text in reversed(rows)
+    ]

@@ -19,11 +19,11 @@ CHANGING = ("post", "put", "patch", "delete")
 # The table once more, as one would tell it: what each role may do besides looking.
 MAY = {
     "admin": set(
-        "brand.campaigns brand.change figures.keep links.make links.pages links.rules media.change plan.publish plan.write "
-        "results.findings results.metrics results.tag site.conversions site.setup sources.collect sources.connect sources.files "
+        "brand.campaigns brand.change competitors.sets figures.keep links.make links.pages links.rules media.change plan.publish plan.write "
+        "timing.rhythm timing.trial results.findings results.metrics results.tag results.targets site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
     ),
-    "author": {"brand.campaigns", "figures.keep", "links.make", "links.pages", "media.change", "plan.write",
+    "author": {"brand.campaigns", "competitors.sets", "figures.keep", "links.make", "links.pages", "media.change", "plan.write", "timing.rhythm",
                "results.tag"},
     "approver": {"brand.campaigns", "figures.keep", "plan.publish", "plan.write"},
     "viewer": set(),

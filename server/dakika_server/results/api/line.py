@@ -13,6 +13,7 @@ from dakika_server.brands.queries import campaigns_of
 from dakika_server.brands.views import BrandView, read
 from dakika_server.results import queries
 from dakika_server.results.serializers.line import LineQuerySerializer, LineSerializer
+from dakika_server.results.targets import aimed_at
 from dakika_server.shared import clock
 from dakika_server.sources.queries import data_as_of
 
@@ -36,6 +37,7 @@ class LineView(BrandView):
             "posts": queries.ticks_of(self.brand, since, until, months), "campaigns": campaigns_of(self.brand.pk),
             "as_of": data_as_of(self.brand.pk), "languages": queries.languages_of(self.brand),
             "holes": queries.holes(self.brand, since.date(), min(until.date(), today - timedelta(days=1))),
+            "targets": aimed_at(self.brand),
             "months": [{"month": month, "posts": n} for month, n in months.items()],
         }  # fmt: skip
         return Response(LineSerializer(values).data)

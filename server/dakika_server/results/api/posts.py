@@ -44,7 +44,10 @@ class PostsView(BrandView):
         measures = table_of(study, values["text"])
         shown = of_posts(catalogue, values["columns"])
         posts = queries.with_posts(
-            queries.ordered(measures, values["sort"], catalogue), values["offset"], values["limit"], shown
+            queries.ordered(measures, values["sort"], catalogue, young_among=values["young"] == "among"),
+            values["offset"],
+            values["limit"],
+            shown,
         )
         page = {
             "offset": values["offset"], "posts": posts, "age_hours": study.age_hours,

@@ -9,13 +9,15 @@ from typing import Any
 
 from dakika_core.metrics.catalogue import Metric
 from dakika_core.values.period import Period
-from django.db.models import F, Prefetch, QuerySet
+from django.db.models import F, FloatField, Prefetch, QuerySet
+from django.db.models.functions import Coalesce
 
 from dakika_server.figures.study import Study
 from dakika_server.measures.models import LATEST, PostMeasure
 from dakika_server.results.expressions import expression_of
 from dakika_server.results.models import PostTag
 from dakika_server.results.queries.hidden import often_hidden
+from dakika_server.results.young import young_order, young_posts
 from dakika_server.sources.models import Post
 
 BY_POST = {"published_at": "published_at", "format": "format", "profile": "profile__name",
@@ -34,14 +36,21 @@ def value_of(metric: Metric) -> Any:
     return F("index") if metric.key == "index" else expression_of(metric.read.tree)
 
 
-def ordered(measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric]) -> QuerySet[PostMeasure]:
-    """Measures in an order such as "-interactions"; what is missing comes last either way, ties by the newest."""
+def ordered(
+    measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric], *, young_among: bool = False
+) -> QuerySet[PostMeasure]:
+    """Measures in an order such as "-interactions"; what is missing comes last either way, ties by the newest.
+
+    young_among: posts too young for the study's age stand among the others by what they are heading for.
+    """
     key = sort.removeprefix("-")
     by: Any
     if key in BY_POST:
         by = F(BY_POST[key])
     elif key in catalogue and catalogue[key].is_of_posts:
         by = value_of(catalogue[key])
+        if young_among:
+            by = Coalesce(by, *(expected(key) for expected in young_order), output_field=FloatField())
     else:
         key, by = "published_at", F("published_at")
     measures = measures.annotate(sorted_by=by)
@@ -73,7 +82,7 @@ def rows_of(ids: list[int], shown: Mapping[str, Metric]) -> list[PostMeasure]:
     rows = sorted(found, key=lambda m: place[m.pk])
     for row in rows:
         row.values = {key: getattr(row, f"shown_{key}") for key in shown}  # type: ignore[attr-defined]
-        row.present_hours = None  # type: ignore[attr-defined]
+        row.present_hours = row.young = None  # type: ignore[attr-defined]
     _put_at_present(rows, shown)
     hidden = often_hidden(row.post_id for row in rows)
     for row in rows:
@@ -95,3 +104,9 @@ def _put_at_present(rows: list[PostMeasure], shown: Mapping[str, Metric]) -> Non
         row.values = {key: getattr(found, f"shown_{key}") for key in shown}
         row.interactions, row.typical, row.index = found.interactions, found.typical, found.index
         row.present_hours = (found.taken_at - found.published_at).total_seconds() / 3600
+    for answer in young_posts(list(unknown)) if unknown else ():
+        for pk, young in answer.items():
+            row = unknown[pk]
+            row.young, row.typical, row.index = young, young.typical, young.index
+            if "index" in row.values:
+                row.values["index"] = young.index

@@ -4,6 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.figures.serializers import UNITS
 from dakika_server.results.queries import Tick
 from dakika_server.shared.plain import PlainSerializer
 
@@ -60,11 +61,21 @@ class LineCampaignSerializer(serializers.Serializer[Any]):
     colour = serializers.IntegerField()
 
 
+class LineTargetSerializer(PlainSerializer):
+    """A flag of the minute line: what is aimed at by a day."""
+
+    name = serializers.CharField()
+    unit = serializers.ChoiceField(choices=UNITS)
+    value = serializers.FloatField()
+    by = serializers.DateField()
+
+
 class LineSerializer(serializers.Serializer[Any]):
     """The minute line's posts, campaigns and holes; what is planned comes with the plan."""
 
     posts = LinePostSerializer(many=True)
     campaigns = LineCampaignSerializer(many=True)
+    targets = LineTargetSerializer(many=True)
     holes = serializers.ListField(child=serializers.DateField())
     months = LineMonthSerializer(many=True)
     languages = serializers.ListField(child=serializers.CharField())

@@ -22,6 +22,11 @@ class PostsQuerySerializer(StudySerializer):
     columns = serializers.CharField(default="", allow_blank=True, max_length=600)
     offset = serializers.IntegerField(default=0, min_value=0, max_value=10_000_000)
     limit = serializers.IntegerField(default=100, min_value=1, max_value=500)
+    young = serializers.ChoiceField(
+        choices=["after", "among"], default="after",
+        help_text="where posts too young for the study's age stand: after the others, or among them by what they are "
+        "heading for",
+    )  # fmt: skip
 
 
 class HiddenSerializer(PlainSerializer):
@@ -29,6 +34,21 @@ class HiddenSerializer(PlainSerializer):
 
     count = serializers.FloatField()
     usual = serializers.FloatField()
+
+
+class YoungSerializer(PlainSerializer):
+    """A post that is too young for the study's age: its index at the age it has, and what it is heading for by 7
+    days.
+    """
+
+    age_hours = serializers.FloatField()
+    typical = serializers.FloatField(allow_null=True)
+    index = serializers.FloatField(allow_null=True)
+    index_low = serializers.FloatField(allow_null=True)
+    index_high = serializers.FloatField(allow_null=True)
+    heading = serializers.FloatField()
+    heading_low = serializers.FloatField()
+    heading_high = serializers.FloatField()
 
 
 class PostRowSerializer(PlainSerializer):
@@ -54,6 +74,7 @@ class PostRowSerializer(PlainSerializer):
     present_hours = serializers.FloatField(
         allow_null=True, help_text="the age of its figures, where they are not known at the study's"
     )
+    young = YoungSerializer(allow_null=True)
     values = serializers.DictField(child=serializers.FloatField(allow_null=True))
     hidden = HiddenSerializer(allow_null=True, help_text="where people hid and reported it far more than usual")
 

@@ -193,11 +193,11 @@ def test_measuring_twice_gives_the_same(client: Any, brand: Any) -> None:
 
 def test_competitors_and_timing_answer_for_a_fresh_brand(client: Any, brand: Any) -> None:
     base = "/api/brands/orrery-house"
-    assert client.get(f"{base}/competitors").json()["profiles"] == []
+    assert client.get(f"{base}/competitors").json()["rows"] == []
     assert client.get(f"{base}/timing").status_code == 404
     fill(brand, 3)
     week = client.get(f"{base}/timing").json()
-    assert week["hours"] == []
+    assert (week["stands_by"], week["has_effect"]) == ("network", False)
     assert client.get(f"{base}/timing?zone=Nowhere/Land").status_code == 400
 
 

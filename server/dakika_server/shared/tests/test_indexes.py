@@ -8,7 +8,7 @@ pytestmark = pytest.mark.django_db
 # Sites, campaigns and brands are deleted seldom: their visits are looked through then, and cost less on every other day.
 LOOKED_THROUGH = {
     ("site_visit", "site_id"), ("site_visit", "campaign_id"),
-    ("sources_profilerebuild", "brand_id"),  # a row a profile at most
+    ("sources_profilerebuild", "brand_id"), ("foresight_profilelevel", "brand_id"),  # a few rows a profile at most
 }  # fmt: skip
 # Plain indexes (not unique, of all rows) whose columns another one of all rows begins with.
 _HELD = """

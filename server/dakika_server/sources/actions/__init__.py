@@ -1,6 +1,7 @@
 """Changes to sources: connect, follow, collect."""
 
 from dakika_server.sources.actions.collecting import request_run, start_collection, take_hook
+from dakika_server.sources.actions.competitors import merge_competitors, move_profile, rename_competitor
 from dakika_server.sources.actions.connecting import (
     choose_accounts,
     disconnect_profile,
@@ -17,7 +18,20 @@ from dakika_server.sources.actions.following import (
 )
 
 __all__ = [
-    "add_competitor", "choose_accounts", "disconnect_profile", "discover_site", "finish_consent", "follow_found",
-    "request_run", "search_profiles", "start_collection", "start_connection", "stop_following", "take_hook",
+    "add_competitor",
+    "choose_accounts",
+    "disconnect_profile",
+    "discover_site",
+    "finish_consent",
+    "follow_found",
+    "merge_competitors",
+    "move_profile",
+    "rename_competitor",
+    "request_run",
+    "search_profiles",
+    "start_collection",
+    "start_connection",
+    "stop_following",
+    "take_hook",
     "take_picture_of",
-]  # fmt: skip
+]

@@ -3,6 +3,7 @@
 from dakika_server.sources.models.collection import CollectionRun, Connection
 from dakika_server.sources.models.feeds import Feed, FeedItem
 from dakika_server.sources.models.files import Import, ImportChunk, ImportProblem
+from dakika_server.sources.models.peers import PeerSet
 from dakika_server.sources.models.posts import FORMATS, Comment, Post, PostReading, PostSource
 from dakika_server.sources.models.profiles import (
     AudienceReading,
@@ -16,6 +17,6 @@ from dakika_server.sources.models.profiles import (
 
 __all__ = [
     "FORMATS", "AudienceReading", "CollectionRun", "Comment", "Competitor", "Connection", "Credential", "Feed",
-    "FeedItem", "Import", "ImportChunk", "ImportProblem", "Post", "PostReading", "PostSource",
+    "FeedItem", "Import", "ImportChunk", "ImportProblem", "PeerSet", "Post", "PostReading", "PostSource",
     "PresenceReading", "Profile", "ProfileReading", "ProfileRebuild",
 ]  # fmt: skip

@@ -123,3 +123,30 @@ class FollowInputSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=120)
     website = serializers.CharField(max_length=500, allow_blank=True, default="")
     profiles = FollowedProfileSerializer(many=True)
+
+
+class CompetitorNameSerializer(serializers.Serializer[Any]):
+    """A competitor's name."""
+
+    name = serializers.CharField(max_length=120)
+
+
+class CompetitorMergeSerializer(serializers.Serializer[Any]):
+    """Which competitor it becomes part of."""
+
+    into = serializers.IntegerField(min_value=1)
+
+
+class ProfileMoveSerializer(serializers.Serializer[Any]):
+    """The competitor that the profile goes under; without one, a new one by name."""
+
+    competitor = serializers.IntegerField(min_value=1, required=False, allow_null=True)
+    name = serializers.CharField(max_length=120, required=False, allow_blank=True)
+
+
+class CompetitorSerializer(serializers.Serializer[Any]):
+    """A competitor."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    website = serializers.CharField(allow_blank=True)

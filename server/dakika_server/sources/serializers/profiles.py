@@ -25,6 +25,7 @@ class ProfileSerializer(PlainSerializer):
     name = serializers.CharField()
     kind = serializers.ChoiceField(choices=["own", "competitor"])
     competitor = serializers.CharField(source="competitor.name", default=None, allow_null=True)
+    competitor_id = serializers.IntegerField(allow_null=True)
     picture = serializers.SerializerMethodField()
     is_from_file = serializers.BooleanField()
     followers = serializers.IntegerField(allow_null=True)

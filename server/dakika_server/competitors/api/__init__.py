@@ -1,0 +1,1 @@
+"""Competitors over HTTP."""

@@ -1,0 +1,1 @@
+"""Foresight over HTTP."""

@@ -1,0 +1,1 @@
+"""Timing over HTTP."""
