@@ -23,7 +23,13 @@ export type Thing =
   | "feeds"
   | "choices"
   | "notices"
-  | "studies";
+  | "studies"
+  | "timing"
+  | "rhythms"
+  | "trials"
+  | "sets"
+  | "looked"
+  | "targets";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -37,7 +43,7 @@ const MADE_OF = {
   campaigns: ["campaigns"],
   tags: ["tags"],
   metrics: ["metrics"],
-  line: ["posts", "sources"],
+  line: ["posts", "sources", "targets"],
   footing: FIGURES,
   summary: FIGURES,
   decomposition: FIGURES,
@@ -53,7 +59,15 @@ const MADE_OF = {
   tried: FIGURES,
   traffic: FIGURES,
   "clicks behind": FIGURES,
-  competitors: FIGURES,
+  competitors: [...FIGURES, "sets"],
+  benchmark: [...FIGURES, "sets"],
+  axes: [...FIGURES, "sets"],
+  "best posts": [...FIGURES, "sets", "looked"],
+  presence: [...FIGURES, "sets"],
+  works: [...FIGURES, "sets"],
+  gap: [...FIGURES, "sets"],
+  "peer sets": ["sets", "sources"],
+  targets: [...FIGURES, "targets"],
   comments: ["posts"],
   found: ["posts"],
   caught: ["posts", "tags"],
@@ -70,7 +84,17 @@ const MADE_OF = {
   conversions: OF_SITES,
   conversion: OF_SITES,
   funnel: OF_SITES,
-  timing: ["posts", "sources", "plan"],
+  timing: ["timing", "sources", "plan"],
+  rhythms: ["rhythms", "sources", "trials"],
+  proposal: ["timing"],
+  slots: ["rhythms", "trials", "plan"],
+  trials: ["trials", "posts"],
+  "trial length": [],
+  "under way": ["posts"],
+  outlook: ["posts"],
+  expected: [],
+  "expected plan": ["plan", "posts"],
+  calibration: ["posts"],
   plan: ["plan", "posts"],
   planned: ["plan"],
   checks: ["sources"],

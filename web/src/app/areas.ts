@@ -2,6 +2,7 @@
 
 import { brands } from "../areas/brands";
 import { competitors } from "../areas/competitors";
+import { foresight } from "../areas/foresight";
 import { links } from "../areas/links";
 import { plan } from "../areas/plan";
 import { results } from "../areas/results";
@@ -10,4 +11,4 @@ import { sources } from "../areas/sources";
 import { timing } from "../areas/timing";
 import type { Area } from "../study/areas";
 
-export const AREAS: readonly Area[] = [results, competitors, links, site, timing, plan, sources, brands];
+export const AREAS: readonly Area[] = [results, competitors, links, site, timing, foresight, plan, sources, brands];

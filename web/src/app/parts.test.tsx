@@ -25,7 +25,13 @@ const ANSWERS = {
   "GET /site/conversions": sample("ConversionList"),
   "GET /site/sites": sample("Sites"),
   "GET /links": sample("Links"),
-  "GET /competitors": sample("Competitors"),
+  "GET /competitors": sample("PeerTable"),
+  "GET /competitors/benchmark": sample("Benchmark"),
+  "GET /competitors/axes": sample("Axes"),
+  "GET /competitors/posts": sample("BestPosts"),
+  "GET /competitors/presence": sample("Presence"),
+  "GET /competitors/works": sample("Works"),
+  "GET /competitors/gap": sample("Gap"),
 };
 /** Each part of the sentence: as it stands in an address, what it is called on the server, and how it reads. */
 const PARTS: { part: Part[]; name: string; value: string; words: RegExp }[] = [

@@ -55,6 +55,15 @@ export function timeOf(instant: string, zone: string): string {
   return Temporal.Instant.from(instant).toZonedDateTimeISO(zone).toPlainTime().toString({ smallestUnit: "minute" });
 }
 
+/** By how many hours a zone's clock is ahead of another's on a day at noon of the other; behind it is negative. */
+export function hoursAhead(day: Day, zone: string, other: string): number {
+  const noon = Temporal.PlainDate.from(day).toZonedDateTime({
+    timeZone: other,
+    plainTime: Temporal.PlainTime.from("12:00"),
+  });
+  return (noon.withTimeZone(zone).offsetNanoseconds - noon.offsetNanoseconds) / 3.6e12;
+}
+
 /** The next instant, after `now`, of an hour of week in a zone. */
 export function nextHourOfWeek(hour: number, zone: string, now: Date): string {
   const local = Temporal.Instant.fromEpochMilliseconds(now.getTime()).toZonedDateTimeISO(zone);

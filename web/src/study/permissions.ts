@@ -3,6 +3,7 @@ export const PERMISSIONS = [
   "brand.campaigns",
   "brand.change",
   "brand.read",
+  "competitors.sets",
   "figures.keep",
   "links.make",
   "links.pages",
@@ -14,12 +15,15 @@ export const PERMISSIONS = [
   "results.findings",
   "results.metrics",
   "results.tag",
+  "results.targets",
   "site.conversions",
   "site.setup",
   "sources.collect",
   "sources.connect",
   "sources.files",
   "sources.follow",
+  "timing.rhythm",
+  "timing.trial",
 ] as const;
 
 export type Permission = (typeof PERMISSIONS)[number];

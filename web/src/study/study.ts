@@ -165,7 +165,7 @@ export function carried(search: string): string {
 export function carriedAll(search: string): string {
   const old = new URLSearchParams(search);
   const kept = new URLSearchParams();
-  for (const name of ["first", "last", "compare", "network", "profile", "format", ...NARROWING, "age"]) {
+  for (const name of ["first", "last", "compare", "network", "profile", "format", ...NARROWING, "age", "set", "rows"]) {
     const value = old.get(name);
     if (value) kept.set(name, value);
   }

@@ -7,10 +7,12 @@ type Props = {
   children: ReactNode;
   align?: "left" | "right";
   first?: "up" | "down";
+  /** What stands at its edge: within the head, as a table's row holds nothing but heads and cells. */
+  edge?: ReactNode;
 };
 
 /** A column's head that sorts: first click the useful way round, second the other. */
-export function SortHead({ name, sort, onSort, children, align = "right", first = "down" }: Props) {
+export function SortHead({ name, sort, onSort, children, align = "right", first = "down", edge }: Props) {
   const isOn = sort.replace(/^-/, "") === name;
   const isDown = sort.startsWith("-");
   const next = isOn ? (isDown ? name : `-${name}`) : first === "down" ? `-${name}` : name;
@@ -23,7 +25,7 @@ export function SortHead({ name, sort, onSort, children, align = "right", first 
     <div
       role="columnheader"
       aria-sort={isOn ? (isDown ? "descending" : "ascending") : "none"}
-      className={align === "right" ? "text-right" : "text-left"}
+      className={`${align === "right" ? "text-right" : "text-left"} ${edge ? "relative min-w-0" : ""}`}
     >
       <button
         type="button"
@@ -34,6 +36,7 @@ export function SortHead({ name, sort, onSort, children, align = "right", first 
         {children}
         {align === "left" && arrow}
       </button>
+      {edge}
     </div>
   );
 }

@@ -11,8 +11,181 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Audience, pace and reactions of every followed profile. */
+        /** @description All public figures of each member, with places and the comparison. */
         get: operations["read_competitors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/axes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everybody on two metrics of choice, with the medians and where each came from. */
+        get: operations["read_axes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/benchmark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The set's spread over time with us in it, our place, and what is usual for an audience of our size. */
+        get: operations["read_benchmark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/digest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Send it to me every Monday. */
+        put: operations["read_digest_weekly"];
+        post?: never;
+        /** @description Send it no longer. */
+        delete: operations["leave_digest"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/gap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Against one competitor, or the middle of the set. */
+        get: operations["read_gap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/posts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The furthest above their own usual first. */
+        get: operations["list_best_posts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/posts/looked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description All up to now. */
+        post: operations["mark_posts_looked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Each network with those who are on it and what it brings them. */
+        get: operations["read_presence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By name. */
+        get: operations["list_peer_sets"];
+        put?: never;
+        /** @description Make one. */
+        post: operations["make_peer_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Its name and profiles anew. */
+        put: operations["change_peer_set"];
+        post?: never;
+        /** @description Remove it; what was collected stays. */
+        delete: operations["remove_peer_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/competitors/works": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Groups of the others' posts, and our own use of them. */
+        get: operations["read_works"];
         put?: never;
         post?: never;
         delete?: never;
@@ -25,12 +198,129 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description All profiles over a period. */
-        Competitors: {
+        /** @description Two axes. quadrants: upper left, upper right, lower left, lower right, in words. */
+        Axes: {
+            x: components["schemas"]["PeerColumn"];
+            y: components["schemas"]["PeerColumn"];
+            size: components["schemas"]["PeerColumn"];
+            columns: components["schemas"]["PeerColumn"][];
             period: components["schemas"]["Period"];
             age_hours: number;
-            holes: string;
-            profiles: components["schemas"]["Standing"][];
+            days: number;
+            dots: components["schemas"]["Dot"][];
+            /** Format: double */
+            middle_x: number | null;
+            /** Format: double */
+            middle_y: number | null;
+            is_log_x: boolean;
+            is_log_y: boolean;
+            quadrants: string[];
+            left_out: string[];
+        };
+        /** @description The band, our place, and the line of sizes. */
+        Benchmark: {
+            title: string;
+            column: components["schemas"]["PeerColumn"];
+            period: components["schemas"]["Period"];
+            age_hours: number;
+            bin_days: number;
+            bins: components["schemas"]["Bin"][];
+            now: components["schemas"]["Figure"] | null;
+            place: components["schemas"]["PeerPlace"] | null;
+            size: components["schemas"]["SizeLine"] | null;
+            /** @description along the sizes of all, from the smallest to the largest */
+            usual: components["schemas"]["Usual"][];
+            /** @description several profiles are ours; size is the largest's */
+            has_several: boolean;
+            size_words: string;
+            slope_words: string;
+            dots: components["schemas"]["SizeDot"][];
+        };
+        /** @description A competitor's post. */
+        BestPost: {
+            id: number;
+            /** Format: date-time */
+            published_at: string;
+            has_time: boolean;
+            format: components["schemas"]["FormatEnum"];
+            /** @description The beginning of the text. */
+            readonly text: string;
+            language: string;
+            is_boosted: boolean | null;
+            network: string;
+            profile: string;
+            profile_id: number;
+            campaign?: string | null;
+            /** @description Numbers of its tags. */
+            readonly tags: number[];
+            /** @description Address of its picture, or nothing. */
+            readonly picture: string;
+            /** @description Whether the network no longer lists it. */
+            readonly is_removed: boolean;
+            /** Format: double */
+            interactions: number | null;
+            /** Format: double */
+            typical: number | null;
+            /** Format: double */
+            index: number | null;
+            /**
+             * Format: double
+             * @description the age of its figures, where they are not known at the study's
+             */
+            present_hours: number | null;
+            young: components["schemas"]["Young"] | null;
+            values: {
+                [key: string]: number | null;
+            };
+            /** @description where people hid and reported it far more than usual */
+            hidden: components["schemas"]["Hidden"] | null;
+            owner: string;
+            url: string;
+            hashtags: string[];
+        };
+        /** @description A part of them, and how many are new since the person looked last. */
+        BestPosts: {
+            posts: components["schemas"]["BestPost"][];
+            total: number;
+            new: number;
+            /** Format: date-time */
+            since: string | null;
+            age_hours: number;
+            offset: number;
+        };
+        /** @description A part of the period: the others' spread, and ours. */
+        Bin: {
+            /** Format: date */
+            first: string;
+            /** @description least to most, five */
+            band: (number | null)[];
+            members: number;
+            ours: components["schemas"]["Figure"];
+        };
+        /** @description A set; none is everybody who is followed. */
+        ChosenSetRequest: {
+            /** Format: int64 */
+            set?: number | null;
+        };
+        /** @description How interactions are spread over the members. */
+        Concentration: {
+            /** Format: double */
+            gini: number;
+            /** Format: double */
+            herfindahl: number;
+            /** Format: double */
+            effective: number;
+        };
+        /** @description A member on both axes. */
+        Dot: {
+            key: string;
+            name: string;
+            is_own: boolean;
+            networks: string[];
+            x: components["schemas"]["Figure"];
+            y: components["schemas"]["Figure"];
+            size: components["schemas"]["Figure"];
+            trail: components["schemas"]["Point"][];
         };
         /** @description A figure that knows how it was made. */
         Figure: {
@@ -44,6 +334,57 @@ export interface components {
             denominator: number | null;
             interval: components["schemas"]["Interval"] | null;
         };
+        /**
+         * @description * `text` - text
+         *     * `link` - link
+         *     * `image` - image
+         *     * `album` - album
+         *     * `short_video` - short_video
+         *     * `long_video` - long_video
+         *     * `other` - other
+         * @enum {string}
+         */
+        FormatEnum: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
+        /** @description The gap. */
+        Gap: {
+            title: string;
+            against: string;
+            name: string;
+            problem: string;
+            period: components["schemas"]["Period"];
+            age_hours: number;
+            /** Format: double */
+            ours: number | null;
+            /** Format: double */
+            theirs: number | null;
+            levers: components["schemas"]["Lever"][];
+            members: components["schemas"]["GapMember"][];
+            /** Format: double */
+            own_followers: number | null;
+            own_profiles: number[];
+        };
+        /** @description Somebody whom we can be held against, with interactions a week where they are known. */
+        GapMember: {
+            key: string;
+            name: string;
+            /** Format: double */
+            interactions: number | null;
+        };
+        /**
+         * @description * `better` - better
+         *     * `worse` - worse
+         *     * `open` - open
+         *     * `few` - few
+         * @enum {string}
+         */
+        GroupVerdictEnum: "better" | "worse" | "open" | "few";
+        /** @description How often people hid and reported a post, where that is far beyond the usual of its profile. */
+        Hidden: {
+            /** Format: double */
+            count: number;
+            /** Format: double */
+            usual: number;
+        };
         /** @description An interval with its level. */
         Interval: {
             /** Format: double */
@@ -53,6 +394,107 @@ export interface components {
             /** Format: double */
             level: number;
         };
+        /** @description One factor of the gap. */
+        Lever: {
+            factor: string;
+            /** Format: double */
+            ours: number;
+            /** Format: double */
+            theirs: number;
+            /** Format: double */
+            part: number;
+            interval: components["schemas"]["Interval"] | null;
+            /** Format: double */
+            needed: number;
+            /** Format: double */
+            field_low: number | null;
+            /** Format: double */
+            field_high: number | null;
+            /** Format: double */
+            best_quarter: number | null;
+            is_plausible: boolean | null;
+        };
+        /** @description A public metric. */
+        PeerColumn: {
+            key: string;
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            definition: string;
+            is_of_posts: boolean;
+        };
+        /** @description A member: us, a competitor or a single profile, and its figures by column. */
+        PeerLine: {
+            key: string;
+            name: string;
+            is_own: boolean;
+            competitor: number | null;
+            networks: string[];
+            profile_ids: number[];
+            figures: {
+                [key: string]: components["schemas"]["Standing"];
+            };
+        };
+        /** @description A place, and those that are not ruled out. */
+        PeerPlace: {
+            rank: number;
+            best: number;
+            worst: number;
+            of: number;
+            /** Format: double */
+            percentile: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            /** Format: double */
+            to_next: number | null;
+            next_name: string;
+        };
+        /** @description A member that opens to its profiles. */
+        PeerRow: {
+            key: string;
+            name: string;
+            is_own: boolean;
+            competitor: number | null;
+            networks: string[];
+            profile_ids: number[];
+            figures: {
+                [key: string]: components["schemas"]["Standing"];
+            };
+            profiles: components["schemas"]["PeerLine"][];
+        };
+        /** @description A peer set. */
+        PeerSet: {
+            id: number;
+            name: string;
+            /** @description Numbers of its profiles. */
+            readonly profiles: number[];
+            edition: number;
+        };
+        /** @description A set by its name and profiles; edition is the one that was changed. */
+        PeerSetInputRequest: {
+            name: string;
+            profiles: number[];
+            edition?: number;
+        };
+        /** @description All sets, and whose weekly digests the person reads. */
+        PeerSets: {
+            sets: components["schemas"]["PeerSet"][];
+            /** @description numbers of the sets; 0 is everybody who is followed */
+            digests: number[];
+            /** @description where the person's letters go */
+            mail: string;
+        };
+        /** @description Everybody side by side. */
+        PeerTable: {
+            period: components["schemas"]["Period"];
+            compared: components["schemas"]["Period"];
+            age_hours: number;
+            holes: string;
+            columns: components["schemas"]["PeerColumn"][];
+            rows: components["schemas"]["PeerRow"][];
+            spread: components["schemas"]["Concentration"] | null;
+        };
         /** @description Days, both included. */
         Period: {
             /** Format: date */
@@ -60,6 +502,38 @@ export interface components {
             /** Format: date */
             last: string;
             days: number;
+        };
+        /** @description Where somebody was in an earlier period. */
+        Point: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        /** @description All networks that the set uses; unused: those that nobody of it is on. */
+        Presence: {
+            period: components["schemas"]["Period"];
+            age_hours: number;
+            columns: components["schemas"]["PeerColumn"][];
+            networks: components["schemas"]["PresenceNetwork"][];
+            unused: string[];
+        };
+        /** @description A network as the set uses it. */
+        PresenceNetwork: {
+            key: string;
+            name: string;
+            others: number;
+            /** Format: double */
+            audience: number | null;
+            /** Format: double */
+            posts_each: number | null;
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+            ours: {
+                [key: string]: components["schemas"]["Figure"];
+            } | null;
+            members: components["schemas"]["There"][];
         };
         Problem: {
             type: string;
@@ -70,19 +544,160 @@ export interface components {
                 [key: string]: string[];
             };
         };
-        /** @description One profile in the table. */
-        Standing: {
-            profile_id: number;
+        /** @description How many times the others. */
+        Ratio: {
+            /** Format: double */
+            value: number;
+            interval: components["schemas"]["Interval"];
+            /** Format: double */
+            p: number;
+        };
+        /** @description A member by followers and reactions per follower. */
+        SizeDot: {
+            key: string;
             name: string;
-            handle: string;
-            group: string;
-            network: string;
             is_own: boolean;
+            networks: string[];
+            /** Format: double */
+            followers: number;
+            /** Format: double */
+            rate: number;
+        };
+        /** @description What is usual for an audience of a size: log(rate) = level + slope * log(followers). */
+        SizeLine: {
+            /** Format: double */
+            level: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            spread: number;
+            peers: number;
+            /** Format: double */
+            smallest: number;
+            /** Format: double */
+            largest: number;
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            expected: number;
+            usual: components["schemas"]["Interval"];
+            /** Format: double */
+            above: number | null;
+            above_interval: components["schemas"]["Interval"] | null;
+            is_out_of_the_usual: boolean;
+        };
+        /** @description A figure of the table: now, before, and its place. */
+        Standing: {
+            now: components["schemas"]["Figure"];
+            before: components["schemas"]["Figure"];
+            place: components["schemas"]["PeerPlace"] | null;
+        };
+        /** @description A member on a network. */
+        There: {
+            key: string;
+            name: string;
+            is_own: boolean;
+            /** @description Numbers of its profiles there. */
+            readonly profile_ids: number[];
             followers: components["schemas"]["Figure"];
-            growth: components["schemas"]["Figure"];
             posts_per_week: components["schemas"]["Figure"];
-            interactions_per_post: components["schemas"]["Figure"];
-            interactions_per_1000: components["schemas"]["Figure"];
+            /** Format: double */
+            share: number | null;
+            /** Format: date-time */
+            first: string | null;
+            /** Format: date-time */
+            last: string | null;
+            /** Format: date */
+            entered: string | null;
+            /** Format: date */
+            left: string | null;
+        };
+        /**
+         * @description * `count` - count
+         *     * `rate` - rate
+         *     * `per_1000` - per_1000
+         *     * `per_week` - per_week
+         *     * `per_post` - per_post
+         *     * `index` - index
+         *     * `seconds` - seconds
+         *     * `number` - number
+         *     * `change` - change
+         *     * `money` - money
+         * @enum {string}
+         */
+        UnitEnum: "count" | "rate" | "per_1000" | "per_week" | "per_post" | "index" | "seconds" | "number" | "change" | "money";
+        /** @description Where a further member of an audience lies. */
+        Usual: {
+            /** Format: double */
+            followers: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            high: number;
+        };
+        /** @description A group of the others' posts, and our own use. */
+        Work: {
+            key: string;
+            name: string;
+            n: number;
+            /** Format: double */
+            index: number | null;
+            interval: components["schemas"]["Interval"] | null;
+            raw: components["schemas"]["Ratio"] | null;
+            adjusted: components["schemas"]["Ratio"] | null;
+            /** Format: double */
+            q: number | null;
+            verdict: components["schemas"]["GroupVerdictEnum"];
+            ours: number;
+            /** Format: double */
+            our_index: number | null;
+            terms: string[];
+        };
+        /** @description What works in the field. */
+        Works: {
+            by: components["schemas"]["WorksByEnum"];
+            period: components["schemas"]["Period"];
+            age_hours: number;
+            groups: components["schemas"]["Work"][];
+            posts: number;
+            left_out: number;
+            not_read: number;
+            ours_of: number;
+            held: string[];
+        };
+        /**
+         * @description * `hashtag` - hashtag
+         *     * `format` - format
+         *     * `topic` - topic
+         *     * `length` - length
+         *     * `link` - link
+         *     * `weekday` - weekday
+         * @enum {string}
+         */
+        WorksByEnum: "hashtag" | "format" | "topic" | "length" | "link" | "weekday";
+        /**
+         * @description A post that is too young for the study's age: its index at the age it has, and what it is heading for by 7
+         *     days.
+         */
+        Young: {
+            /** Format: double */
+            age_hours: number;
+            /** Format: double */
+            typical: number | null;
+            /** Format: double */
+            index: number | null;
+            /** Format: double */
+            index_low: number | null;
+            /** Format: double */
+            index_high: number | null;
+            /** Format: double */
+            heading: number;
+            /** Format: double */
+            heading_low: number;
+            /** Format: double */
+            heading_high: number;
         };
     };
     responses: never;
@@ -112,6 +727,11 @@ export interface operations {
                  *     * `no` - no
                  */
                 boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
                 /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
                 campaign?: string;
                 /**
@@ -130,6 +750,7 @@ export interface operations {
                 network?: string;
                 /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
                 profile?: string;
+                set?: number;
                 /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
                 tag?: string;
             };
@@ -146,7 +767,746 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Competitors"];
+                    "application/json": components["schemas"]["PeerTable"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_axes: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                set?: number;
+                /**
+                 * @description * `followers` - followers
+                 *     * `growth` - growth
+                 *     * `gained` - gained
+                 *     * `posts_per_week` - posts_per_week
+                 *     * `interactions_per_week` - interactions_per_week
+                 *     * `interactions_per_post` - interactions_per_post
+                 *     * `interactions_per_1000` - interactions_per_1000
+                 *     * `reactions_per_post` - reactions_per_post
+                 *     * `comments_per_post` - comments_per_post
+                 *     * `shares_per_post` - shares_per_post
+                 */
+                size?: "followers" | "growth" | "gained" | "posts_per_week" | "interactions_per_week" | "interactions_per_post" | "interactions_per_1000" | "reactions_per_post" | "comments_per_post" | "shares_per_post";
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+                /**
+                 * @description * `followers` - followers
+                 *     * `growth` - growth
+                 *     * `gained` - gained
+                 *     * `posts_per_week` - posts_per_week
+                 *     * `interactions_per_week` - interactions_per_week
+                 *     * `interactions_per_post` - interactions_per_post
+                 *     * `interactions_per_1000` - interactions_per_1000
+                 *     * `reactions_per_post` - reactions_per_post
+                 *     * `comments_per_post` - comments_per_post
+                 *     * `shares_per_post` - shares_per_post
+                 */
+                x?: "followers" | "growth" | "gained" | "posts_per_week" | "interactions_per_week" | "interactions_per_post" | "interactions_per_1000" | "reactions_per_post" | "comments_per_post" | "shares_per_post";
+                /**
+                 * @description * `followers` - followers
+                 *     * `growth` - growth
+                 *     * `gained` - gained
+                 *     * `posts_per_week` - posts_per_week
+                 *     * `interactions_per_week` - interactions_per_week
+                 *     * `interactions_per_post` - interactions_per_post
+                 *     * `interactions_per_1000` - interactions_per_1000
+                 *     * `reactions_per_post` - reactions_per_post
+                 *     * `comments_per_post` - comments_per_post
+                 *     * `shares_per_post` - shares_per_post
+                 */
+                y?: "followers" | "growth" | "gained" | "posts_per_week" | "interactions_per_week" | "interactions_per_post" | "interactions_per_1000" | "reactions_per_post" | "comments_per_post" | "shares_per_post";
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Axes"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_benchmark: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /**
+                 * @description * `followers` - followers
+                 *     * `growth` - growth
+                 *     * `gained` - gained
+                 *     * `posts_per_week` - posts_per_week
+                 *     * `interactions_per_week` - interactions_per_week
+                 *     * `interactions_per_post` - interactions_per_post
+                 *     * `interactions_per_1000` - interactions_per_1000
+                 *     * `reactions_per_post` - reactions_per_post
+                 *     * `comments_per_post` - comments_per_post
+                 *     * `shares_per_post` - shares_per_post
+                 */
+                metric?: "followers" | "growth" | "gained" | "posts_per_week" | "interactions_per_week" | "interactions_per_post" | "interactions_per_1000" | "reactions_per_post" | "comments_per_post" | "shares_per_post";
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                set?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Benchmark"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_digest_weekly: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChosenSetRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_digest: {
+        parameters: {
+            query?: {
+                set?: number | null;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_gap: {
+        parameters: {
+            query?: {
+                against?: string;
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                set?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gap"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_best_posts: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                hashtag?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                limit?: number;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                new?: boolean;
+                offset?: number;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                set?: number;
+                /**
+                 * @description * `-index` - -index
+                 *     * `-interactions` - -interactions
+                 *     * `-published_at` - -published_at
+                 *     * `-comments` - -comments
+                 *     * `-shares` - -shares
+                 */
+                sort?: "-index" | "-interactions" | "-published_at" | "-comments" | "-shares";
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BestPosts"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_posts_looked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChosenSetRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_presence: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                set?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Presence"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_peer_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeerSets"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_peer_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeerSetInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeerSet"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_peer_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeerSetInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeerSet"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_peer_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_works: {
+        parameters: {
+            query?: {
+                /**
+                 * @description hours; 0 as last seen, -1 the final count; without one, what the posts allow
+                 *
+                 *     * `24` - 24
+                 *     * `72` - 72
+                 *     * `168` - 168
+                 *     * `672` - 672
+                 *     * `-1` - -1
+                 *     * `0` - 0
+                 */
+                age?: 24 | 72 | 168 | 672 | -1 | 0;
+                /**
+                 * @description * `yes` - yes
+                 *     * `no` - no
+                 */
+                boosted?: "yes" | "no";
+                /**
+                 * @description * `owner` - owner
+                 *     * `profile` - profile
+                 */
+                by?: "owner" | "profile";
+                /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
+                campaign?: string;
+                /**
+                 * @description * `previous` - previous
+                 *     * `aligned` - aligned
+                 *     * `year_before` - year_before
+                 */
+                compare?: "previous" | "aligned" | "year_before";
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
+                language?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /**
+                 * @description * `hashtag` - hashtag
+                 *     * `format` - format
+                 *     * `topic` - topic
+                 *     * `length` - length
+                 *     * `link` - link
+                 *     * `weekday` - weekday
+                 */
+                of?: "hashtag" | "format" | "topic" | "length" | "link" | "weekday";
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                set?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Works"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -4,6 +4,7 @@ import type * as accounts from "./accounts.gen";
 import type * as brands from "./brands.gen";
 import type * as competitors from "./competitors.gen";
 import type * as figures from "./figures.gen";
+import type * as foresight from "./foresight.gen";
 import type * as links from "./links.gen";
 import type * as media from "./media.gen";
 import type * as networks from "./networks.gen";
@@ -21,6 +22,7 @@ export interface paths extends
   brands.paths,
   competitors.paths,
   figures.paths,
+  foresight.paths,
   links.paths,
   media.paths,
   networks.paths,
@@ -38,6 +40,7 @@ export interface Schemas extends
   Of<brands.components>,
   Of<competitors.components>,
   Of<figures.components>,
+  Of<foresight.components>,
   Of<links.components>,
   Of<media.components>,
   Of<networks.components>,

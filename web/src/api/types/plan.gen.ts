@@ -41,6 +41,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put it at another time; a scheduled one takes the permission to schedule. */
+        post: operations["move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/{id}/schedule": {
         parameters: {
             query?: never;
@@ -93,6 +110,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description An empty draft at every free standing slot of some profiles in the days ahead. */
+        post: operations["fill_slots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keep one, with the way back to the post. */
+        post: operations["keep_idea"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -117,6 +168,28 @@ export interface components {
         /** @description Texts to be checked as they are typed. */
         CheckInputRequest: {
             versions: components["schemas"]["VersionInputRequest"][];
+        };
+        /** @description Whose standing slots are to be filled with drafts, for how many days ahead. */
+        FillRequest: {
+            profiles: number[];
+            days: number;
+        };
+        /** @description How many drafts were made. */
+        Filled: {
+            drafts: number;
+        };
+        /** @description A post that gives an idea, and what there is to say of it. */
+        IdeaRequest: {
+            /** Format: int64 */
+            post: number;
+            /** @default  */
+            note: string;
+        };
+        /** @description Another time. `edition` is the one that was read. */
+        MoveRequest: {
+            edition: number;
+            /** Format: date-time */
+            scheduled_at: string;
         };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
@@ -147,6 +220,9 @@ export interface components {
             campaign_id: number | null;
             campaign?: string | null;
             edition: number;
+            note: string;
+            /** @description the post that gave the idea */
+            from_post: number | null;
             versions: components["schemas"]["Version"][];
         };
         /** @description A planned post as written. `edition` is the one that was read, when it is changed. */
@@ -372,6 +448,41 @@ export interface operations {
             };
         };
     };
+    move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedPost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     schedule_post: {
         parameters: {
             query?: never;
@@ -489,6 +600,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Check"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fill_slots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Filled"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_idea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdeaRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedPost"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -439,6 +439,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/results/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Each target with where it stands, the nearest first. */
+        get: operations["list_targets"];
+        put?: never;
+        /** @description Set one; of the same metric and profiles it takes the place of the one before. Returns all. */
+        post: operations["set_target"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/results/targets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Aim at it no longer. */
+        delete: operations["drop_target"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -530,12 +565,6 @@ export interface components {
         BehindEnum: "posts" | "links";
         /** @enum {unknown} */
         BlankEnum: "";
-        /**
-         * @description * `total` - total
-         *     * `post` - post
-         * @enum {string}
-         */
-        ByEnum: "total" | "post";
         /** @description Every metric, the measures and ways that they are made of, and the names that a formula may hold. */
         Catalogue: {
             metrics: components["schemas"]["Metric"][];
@@ -758,8 +787,16 @@ export interface components {
             adjusted: components["schemas"]["Ratio"] | null;
             /** Format: double */
             q: number | null;
-            verdict: components["schemas"]["VerdictEnum"];
+            verdict: components["schemas"]["GroupVerdictEnum"];
         };
+        /**
+         * @description * `better` - better
+         *     * `worse` - worse
+         *     * `open` - open
+         *     * `few` - few
+         * @enum {string}
+         */
+        GroupVerdictEnum: "better" | "worse" | "open" | "few";
         /** @description All groups of a grouping, the best first. */
         Groups: {
             groups: components["schemas"]["Group"][];
@@ -802,6 +839,7 @@ export interface components {
         Line: {
             posts: components["schemas"]["LinePost"][];
             campaigns: components["schemas"]["LineCampaign"][];
+            targets: components["schemas"]["LineTarget"][];
             holes: string[];
             months: components["schemas"]["LineMonth"][];
             languages: string[];
@@ -842,6 +880,15 @@ export interface components {
             interactions: number | null;
             posts: number;
             text: string;
+        };
+        /** @description A flag of the minute line: what is aimed at by a day. */
+        LineTarget: {
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            /** Format: double */
+            value: number;
+            /** Format: date */
+            by: string;
         };
         /** @description One dimension. */
         MakeUp: {
@@ -1019,6 +1066,7 @@ export interface components {
              * @description the age of its figures, where they are not known at the study's
              */
             present_hours: number | null;
+            young: components["schemas"]["Young"] | null;
             values: {
                 [key: string]: number | null;
             };
@@ -1142,8 +1190,14 @@ export interface components {
              *     * `total` - total
              *     * `post` - post
              */
-            by: components["schemas"]["ByEnum"];
+            by: components["schemas"]["SpikeByEnum"];
         };
+        /**
+         * @description * `total` - total
+         *     * `post` - post
+         * @enum {string}
+         */
+        SpikeByEnum: "total" | "post";
         /** @description All of them; is_by_day says whether the metric has such days at all. */
         Spikes: {
             is_by_day: boolean;
@@ -1202,6 +1256,39 @@ export interface components {
         Tagged: {
             changed: number;
         };
+        /** @description A target and where it stands. */
+        Target: {
+            id: number;
+            metric: string;
+            name: string;
+            unit: components["schemas"]["UnitEnum"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            start: number | null;
+            /** Format: date */
+            by: string;
+            why: string;
+            /** @description Of which profiles it is; of all without any. */
+            readonly profiles: number[];
+            now: components["schemas"]["Figure"];
+            /** Format: double */
+            way: number | null;
+            /** Format: double */
+            time: number;
+            is_reached: boolean;
+            days_left: number;
+        };
+        /** @description What a metric is to become by a day. profiles: own ones that it is of, all without any. */
+        TargetInputRequest: {
+            metric: string;
+            /** Format: double */
+            value: number;
+            /** Format: date */
+            by: string;
+            why?: string;
+            profiles?: number[];
+        };
         /** @description A chart's title. */
         Title: {
             text: string;
@@ -1245,6 +1332,7 @@ export interface components {
              * @description the age of its figures, where they are not known at the study's
              */
             present_hours: number | null;
+            young: components["schemas"]["Young"] | null;
             values: {
                 [key: string]: number | null;
             };
@@ -1317,20 +1405,34 @@ export interface components {
             index: number;
         };
         /**
-         * @description * `better` - better
-         *     * `worse` - worse
-         *     * `open` - open
-         *     * `few` - few
-         * @enum {string}
-         */
-        VerdictEnum: "better" | "worse" | "open" | "few";
-        /**
          * @description * `now` - now
          *     * `before` - before
          *     * `older` - older
          * @enum {string}
          */
         WhenEnum: "now" | "before" | "older";
+        /**
+         * @description A post that is too young for the study's age: its index at the age it has, and what it is heading for by 7
+         *     days.
+         */
+        Young: {
+            /** Format: double */
+            age_hours: number;
+            /** Format: double */
+            typical: number | null;
+            /** Format: double */
+            index: number | null;
+            /** Format: double */
+            index_low: number | null;
+            /** Format: double */
+            index_high: number | null;
+            /** Format: double */
+            heading: number;
+            /** Format: double */
+            heading_low: number;
+            /** Format: double */
+            heading_high: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -1762,10 +1864,11 @@ export interface operations {
                  *     * `campaign` - campaign
                  *     * `weekday` - weekday
                  *     * `length` - length
+                 *     * `link` - link
                  *     * `language` - language
                  *     * `boosted` - boosted
                  */
-                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "language" | "boosted";
+                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "link" | "language" | "boosted";
                 /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
                 campaign?: string;
                 /**
@@ -2056,6 +2159,13 @@ export interface operations {
                 /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
                 tag?: string;
                 text?: string;
+                /**
+                 * @description where posts too young for the study's age stand: after the others, or among them by what they are heading for
+                 *
+                 *     * `after` - after
+                 *     * `among` - among
+                 */
+                young?: "after" | "among";
             };
             header?: never;
             path: {
@@ -2801,6 +2911,100 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Caught"];
                 };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document (RFC 9457). */
             default: {

@@ -55,6 +55,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/sources/competitors/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Give it another name. */
+        patch: operations["rename_competitor"];
+        trace?: never;
+    };
+    "/api/brands/{brand}/sources/competitors/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description All its profiles become the other's. */
+        post: operations["merge_competitors"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/sources/connections": {
         parameters: {
             query?: never;
@@ -300,6 +334,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/sources/profiles/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put it under another competitor, or a new one. */
+        post: operations["move_profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/sources/search": {
         parameters: {
             query?: never;
@@ -410,12 +461,22 @@ export interface components {
             /** Format: date-time */
             removed_at: string | null;
         };
+        /** @description A competitor. */
+        Competitor: {
+            id: number;
+            name: string;
+            website: string;
+        };
         /** @description A competitor's profile by handle; `name` puts it under a competitor. */
         CompetitorInputRequest: {
             network: string;
             handle: string;
             /** @default  */
             name: string;
+        };
+        /** @description Which competitor it becomes part of. */
+        CompetitorMergeRequest: {
+            into: number;
         };
         /** @description Where the rows go: a profile that there is, a new one on any network, or where each row says. */
         ConfirmInputRequest: {
@@ -724,6 +785,10 @@ export interface components {
                 [key: string]: "text" | "link" | "image" | "album" | "short_video" | "long_video" | "other";
             };
         };
+        /** @description A competitor's name. */
+        PatchedCompetitorNameRequest: {
+            name?: string;
+        };
         /** @description Whose picture is the brand's; nobody's when null. */
         PictureInputRequest: {
             profile_id: number | null;
@@ -777,6 +842,7 @@ export interface components {
             name: string;
             kind: components["schemas"]["ProfileKindEnum"];
             competitor?: string | null;
+            competitor_id: number | null;
             /** @description Address of the picture. */
             readonly picture: string;
             is_from_file: boolean;
@@ -822,6 +888,11 @@ export interface components {
          * @enum {string}
          */
         ProfileKindEnum: "own" | "competitor";
+        /** @description The competitor that the profile goes under; without one, a new one by name. */
+        ProfileMoveRequest: {
+            competitor?: number | null;
+            name?: string;
+        };
         /** @description How far the figures are that follow from the rows. */
         Rebuild: {
             done: number;
@@ -1036,6 +1107,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sources"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_competitor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedCompetitorNameRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Competitor"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    merge_competitors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompetitorMergeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Competitor"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -1719,6 +1860,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ProfileMoveRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Competitor"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {

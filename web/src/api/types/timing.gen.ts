@@ -11,10 +11,130 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A profile's week: effect by hour with its uncertainty, presence, posts, proposals. */
+        /** @description The week of a question: index by hour with its uncertainty, presence, posts, what is missed and crowded. */
         get: operations["read_timing"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/rhythms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Each own profile with its rhythm, or without one. */
+        get: operations["list_rhythms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/rhythms/{profile}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keep these weekly times. */
+        put: operations["keep_rhythm"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/rhythms/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The best weekly times under the rules, with what they gain. Nothing is kept. */
+        post: operations["propose_rhythm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The standing slots of some profiles, those of trials in their weeks, and which are taken. */
+        get: operations["list_slots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of them, the newest first, with what they say by now. */
+        get: operations["list_trials"];
+        put?: never;
+        /** @description Start one; its weeks are drawn now. */
+        post: operations["start_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/trials/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description End it now, keep one of its two as the rhythm, or both. */
+        post: operations["stop_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/timing/trials/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description How long it would take, by simulation. */
+        post: operations["plan_trial"];
         delete?: never;
         options?: never;
         head?: never;
@@ -25,6 +145,16 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A part of the audience that lives by one clock. presence: by hour of the week of the question's zone. */
+        AudienceGroup: {
+            zone: string;
+            /** Format: double */
+            share: number;
+            countries: string[];
+            presence: number[];
+        };
+        /** @enum {unknown} */
+        BlankEnum: "";
         /**
          * @description * `sure` - sure
          *     * `likely` - likely
@@ -33,11 +163,74 @@ export interface components {
          */
         CertaintyEnum: "sure" | "likely" | "open";
         /** @description A profile that can be chosen. */
-        Choice: {
+        ChosenProfile: {
             id: number;
             name: string;
             network: string;
             is_own: boolean;
+        };
+        /** @description A standing slot in a real week. */
+        Due: {
+            profile: number;
+            /** Format: date-time */
+            at: string;
+            is_learning: boolean;
+            trial: string;
+            is_taken: boolean;
+        };
+        /**
+         * @description * `0.01` - 0.01
+         *     * `0.05` - 0.05
+         *     * `0.1` - 0.1
+         * @enum {number}
+         */
+        ErrorEnum: 0.01 | 0.05 | 0.1;
+        /** @description A free hour of the coming week. */
+        FreeHour: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            hour: number;
+            /** Format: double */
+            index: number;
+            /** Format: double */
+            low80: number;
+            /** Format: double */
+            high80: number;
+            certainty: components["schemas"]["CertaintyEnum"];
+        };
+        /** @description What a proposal is expected to gain on today's rhythm. */
+        Gain: {
+            /** Format: double */
+            ratio: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            chance: number;
+            is_worth_it: boolean;
+        };
+        /** @description The check on newer weeks. gain is missing where there is too little to try it on. */
+        Held: {
+            /** Format: date-time */
+            since: string;
+            older: number;
+            newer: number;
+            weeks: number;
+            /** Format: double */
+            gain: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            /** Format: double */
+            claimed: number | null;
+            /** Format: double */
+            slope: number | null;
+            is_shown: boolean;
+            hours: number[];
+            thirds: components["schemas"]["Third"][];
         };
         /** @description One hour of the week. */
         Hour: {
@@ -56,6 +249,70 @@ export interface components {
             from_posts: number;
             certainty: components["schemas"]["CertaintyEnum"];
         };
+        /**
+         * @description * `` -
+         *     * `first` - first
+         *     * `second` - second
+         * @enum {string}
+         */
+        KeepEnum: "first" | "second";
+        /** @description Weekly times to be kept; edition is the one that was read. */
+        KeepRhythmRequest: {
+            slots: components["schemas"]["SlotRequest"][];
+            rules?: components["schemas"]["RhythmRulesRequest"];
+            edition: number | null;
+        };
+        /** @description How long it would take: pairs of weeks, missing where even the most are too few. */
+        Length: {
+            pairs: number | null;
+            /** Format: double */
+            power: number;
+            usual: number | null;
+            /** @default 26 */
+            most: number;
+        };
+        /** @description A trial that is thought of. */
+        LengthQueryRequest: {
+            profiles: number[];
+            slots: number;
+            /** Format: double */
+            worth: number;
+            /** @default 0.05 */
+            error: components["schemas"]["ErrorEnum"];
+        };
+        /** @description What a trial says by now: second over first, with an interval that holds however often one looks. */
+        Outcome: {
+            pairs: number;
+            /** Format: double */
+            ratio: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+            /** Format: double */
+            spent: number;
+            verdict: components["schemas"]["OutcomeVerdictEnum"];
+        };
+        /**
+         * @description * `running` - running
+         *     * `second` - second
+         *     * `first` - first
+         *     * `no_difference` - no_difference
+         * @enum {string}
+         */
+        OutcomeVerdictEnum: "running" | "second" | "first" | "no_difference";
+        /** @description A planned post of the coming week, which can be moved. */
+        PlannedTick: {
+            id: number;
+            profile_id: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            hour: number;
+            title: string;
+            edition: number;
+            state: string;
+        };
         Problem: {
             type: string;
             title: string;
@@ -65,19 +322,166 @@ export interface components {
                 [key: string]: string[];
             };
         };
-        /** @description A proposed hour of the coming week. */
-        Slot: {
-            /** Format: date-time */
-            at: string;
-            /** Format: double */
-            hour: number;
+        /** @description For whom, and under which rules. */
+        ProposeRequest: {
+            wishes: components["schemas"]["WishRequest"][];
+            rules?: components["schemas"]["RhythmRulesRequest"];
+        };
+        /** @description What is proposed for one profile. */
+        ProposedProfile: {
+            profile: number;
+            slots: components["schemas"]["ProposedSlot"][];
+            /** @description so many fewer than wished, for want of room */
+            short: number;
+            gain: components["schemas"]["Gain"] | null;
+            /** @description hours of week in use today */
+            now: number[];
+            stands_by: components["schemas"]["StandsByEnum"];
+        };
+        /** @description A proposed weekly time, with its reason. */
+        ProposedSlot: {
+            minute: number;
             /** Format: double */
             index: number;
             /** Format: double */
-            low80: number;
+            low: number;
             /** Format: double */
-            high80: number;
-            certainty: components["schemas"]["CertaintyEnum"];
+            high: number;
+            is_learning: boolean;
+            /**
+             * Format: double
+             * @description by how much one post would narrow the hours that may be best (log)
+             */
+            narrows: number;
+        };
+        /** @description A profile's rhythm; edition is missing where none is kept. */
+        Rhythm: {
+            profile: number;
+            name: string;
+            network: string;
+            zone: string;
+            edition: number | null;
+            /** Format: date-time */
+            kept_at: string | null;
+            slots: components["schemas"]["Slot"][];
+            rules: components["schemas"]["RhythmRules"] | null;
+            /**
+             * Format: double
+             * @description posts a week of the last eight weeks
+             */
+            used: number;
+        };
+        /** @description What is proposed for all of them. */
+        RhythmProposal: {
+            profiles: components["schemas"]["ProposedProfile"][];
+            gain: components["schemas"]["Gain"] | null;
+            zone: string;
+        };
+        /** @description What a rhythm must keep. */
+        RhythmRules: {
+            /** @default 6 */
+            min_distance_hours: number;
+            /** @default 2 */
+            most_per_day: number;
+            /** @default 23 */
+            quiet_from: number;
+            /** @default 7 */
+            quiet_to: number;
+            /** @description Monday is 0 */
+            days_off?: number[];
+            /** @default true */
+            own_quarters: boolean;
+            /**
+             * Format: double
+             * @default 0.1
+             */
+            learning: number;
+        };
+        /** @description What a rhythm must keep. */
+        RhythmRulesRequest: {
+            /** @default 6 */
+            min_distance_hours: number;
+            /** @default 2 */
+            most_per_day: number;
+            /** @default 23 */
+            quiet_from: number;
+            /** @default 7 */
+            quiet_to: number;
+            /** @description Monday is 0 */
+            days_off?: number[];
+            /** @default true */
+            own_quarters: boolean;
+            /**
+             * Format: double
+             * @default 0.1
+             */
+            learning: number;
+        };
+        /** @description A standing slot. */
+        Slot: {
+            minute: number;
+            /** @default false */
+            is_learning: boolean;
+        };
+        /** @description A standing slot. */
+        SlotRequest: {
+            minute: number;
+            /** @default false */
+            is_learning: boolean;
+        };
+        /**
+         * @description * `posts` - posts
+         *     * `others` - others
+         *     * `presence` - presence
+         *     * `network` - network
+         *     * `nothing` - nothing
+         * @enum {string}
+         */
+        StandsByEnum: "posts" | "others" | "presence" | "network" | "nothing";
+        /** @description A trial to be started. */
+        StartTrialRequest: {
+            name: string;
+            profiles: number[];
+            first: number[];
+            second: number[];
+            /** Format: date */
+            starts: string;
+            pairs: number;
+            /** Format: double */
+            worth: number;
+            /** @default 0.05 */
+            error: components["schemas"]["ErrorEnum"];
+        };
+        /** @description How a trial is ended. */
+        StopTrialRequest: {
+            /** @default  */
+            keep: components["schemas"]["KeepEnum"] | components["schemas"]["BlankEnum"];
+        };
+        /** @description Neighbouring hours that are missed or crowded. */
+        Stretch: {
+            first: number;
+            hours: number;
+            /** Format: double */
+            index: number | null;
+            /** Format: double */
+            low?: number | null;
+            /** Format: double */
+            high?: number | null;
+            /** Format: double */
+            presence: number | null;
+            posts: number;
+        };
+        /** @description Posts of the newer weeks at hours that were said to be low, middling or high. */
+        Third: {
+            /** Format: double */
+            said: number;
+            /** Format: double */
+            came: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            posts: number;
         };
         /** @description A post of the past on the week. */
         Tick: {
@@ -88,17 +492,35 @@ export interface components {
             index: number | null;
             text: string;
         };
-        /** @description The week of a profile. */
+        /** @description The week of a question. */
         Timing: {
-            profile: components["schemas"]["Choice"];
-            profiles: components["schemas"]["Choice"][];
+            /** @description the profiles that it is about */
+            chosen: components["schemas"]["ChosenProfile"][];
+            /** @description those that can be chosen */
+            profiles: components["schemas"]["ChosenProfile"][];
+            of: string;
+            wanted: components["schemas"]["Wanted"][];
             zone: string;
             brand_zone: string;
-            zones: components["schemas"]["Zone"][];
+            audience_zones: string[];
+            groups: components["schemas"]["AudienceGroup"][];
+            /** @description where the zones come from */
+            groups_by: string;
+            /**
+             * Format: date
+             * @description Monday of the week whose clocks presence keeps
+             */
+            presence_week: string | null;
+            presence: number[] | null;
             age_hours: number;
             /** @description posts left out since only their day is known */
             untimed: number;
             posts_used: number;
+            /**
+             * Format: double
+             * @description how much of what is wanted the posts have in all
+             */
+            counted: number;
             /** @description how many profiles it was estimated with, itself among them */
             pooled: number;
             /** @description posts of all of them */
@@ -108,20 +530,89 @@ export interface components {
              * @description how likely its hours have nothing to do with those of the others
              */
             alone: number;
+            stands_by: components["schemas"]["StandsByEnum"];
             has_effect: boolean;
             /** Format: double */
             odds: number | null;
+            /** Format: date-time */
+            made_at: string;
+            is_stale: boolean;
             hours: components["schemas"]["Hour"][];
-            presence: number[] | null;
-            ticks: components["schemas"]["Tick"][];
-            proposals: components["schemas"]["Slot"][];
-            planned: string[];
-        };
-        /** @description A zone in which the audience lives. */
-        Zone: {
-            zone: string;
+            /**
+             * Format: double
+             * @description hour of the day around which posts gather
+             */
+            posts_at: number | null;
             /** Format: double */
-            share: number;
+            audience_at: number | null;
+            ticks: components["schemas"]["Tick"][];
+            planned: components["schemas"]["PlannedTick"][];
+            free: components["schemas"]["FreeHour"][];
+            missed: components["schemas"]["Stretch"][];
+            crowded: components["schemas"]["Stretch"][];
+            held: components["schemas"]["Held"] | null;
+        };
+        /** @description A trial. */
+        Trial: {
+            id: number;
+            name: string;
+            first: number[];
+            second: number[];
+            zone: string;
+            /** Format: date */
+            starts: string;
+            /** Format: date */
+            ends: string;
+            pairs: number;
+            /** Format: double */
+            worth: number;
+            /** Format: double */
+            error: number;
+            state: components["schemas"]["TrialStateEnum"];
+            was_kept: boolean;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            ended_at: string | null;
+            profiles: components["schemas"]["TrialProfile"][];
+            outcome: components["schemas"]["Outcome"];
+        };
+        /** @description A profile of a trial with its weeks. */
+        TrialProfile: {
+            profile: number;
+            name: string;
+            network: string;
+            weeks: components["schemas"]["TrialWeek"][];
+        };
+        /**
+         * @description * `running` - Running
+         *     * `stopped` - Stopped
+         *     * `over` - Over
+         * @enum {string}
+         */
+        TrialStateEnum: "running" | "stopped" | "over";
+        /** @description Which of the two a profile's week takes. */
+        TrialWeek: {
+            /** Format: date */
+            monday: string;
+            is_second: boolean;
+        };
+        /** @description All trials of a brand, the newest first. */
+        Trials: {
+            trials: components["schemas"]["Trial"][];
+        };
+        /** @description What an hour can be good for. */
+        Wanted: {
+            key: string;
+            name: string;
+            /** @description so many must have been counted before hours are told */
+            least: number;
+        };
+        /** @description So many times a week for a profile. */
+        WishRequest: {
+            /** Format: int64 */
+            profile: number;
+            times: number;
         };
     };
     responses: never;
@@ -135,7 +626,37 @@ export interface operations {
     read_timing: {
         parameters: {
             query?: {
-                profile?: number;
+                first?: string;
+                /** @description any of some formats, separated by commas; a "!" before them: none of these */
+                format?: string;
+                last?: string;
+                /** @description any of some networks, separated by commas; a "!" before them: none of these */
+                network?: string;
+                /**
+                 * @description * `interactions` - interactions
+                 *     * `reach` - reach
+                 *     * `impressions` - impressions
+                 *     * `comments` - comments
+                 *     * `saves` - saves
+                 *     * `video_views` - video_views
+                 *     * `er_reach` - er_reach
+                 *     * `er_impressions` - er_impressions
+                 *     * `ctr` - ctr
+                 *     * `tracked_clicks` - tracked_clicks
+                 *     * `conversions` - conversions
+                 */
+                of?: "interactions" | "reach" | "impressions" | "comments" | "saves" | "video_views" | "er_reach" | "er_impressions" | "ctr" | "tracked_clicks" | "conversions";
+                /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
+                profile?: string;
+                /** @description the competitors of a peer set */
+                set?: number;
+                /** @description any of some tags, by their numbers, separated by commas; a "!" before them: none of these */
+                tag?: string;
+                /**
+                 * @description * `brand` - brand
+                 *     * `competitors` - competitors
+                 */
+                whose?: "brand" | "competitors";
                 zone?: string;
             };
             header?: never;
@@ -152,6 +673,271 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Timing"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_rhythms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rhythm"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_rhythm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                profile: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRhythmRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rhythm"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_rhythm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RhythmProposal"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_slots: {
+        parameters: {
+            query: {
+                days?: number;
+                profile: number[];
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Due"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trials"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartTrialRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["StopTrialRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthQueryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
                 };
             };
             /** @description A problem document (RFC 9457). */

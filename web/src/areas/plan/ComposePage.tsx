@@ -5,7 +5,7 @@ import { MinuteLine } from "../../study/line/MinuteLine";
 import { useProfiles } from "../../study/queries";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { Composer } from "./Composer";
-import { usePlannedPost } from "./queries";
+import { type Planned, usePlannedPost } from "./queries";
 import type { Draft } from "./rules";
 import { draftOf } from "./useDraft";
 
@@ -28,6 +28,7 @@ export function ComposePage() {
     const profile = Number(params.get("profile"));
     return {
       ...(isInstant && { day: dayOf(when, zone), time: timeOf(when, zone) }),
+      ...(params.get("text") && { shared: (params.get("text") ?? "").slice(0, 500) }),
       ...(own.some((p) => p.id === profile) && { profiles: [profile] }),
     };
   };
@@ -63,8 +64,25 @@ export function ComposePage() {
       ) : !canChange && !id ? (
         <Empty title="Nothing can be written here by you">You may look at this brand but not change it.</Empty>
       ) : (
-        <Composer key={id ?? `new-${params}`} planned={planned.data} begin={begin} given={given()} profiles={own} />
+        <>
+          {planned.data?.from_post && <FromPost planned={planned.data} />}
+          <Composer key={id ?? `new-${params}`} planned={planned.data} begin={begin} given={given()} profiles={own} />
+        </>
       )}
     </>
+  );
+}
+
+/** What gave the idea: the way back to the post, and what is worth taking from it. */
+function FromPost({ planned }: { planned: Planned }) {
+  const { brand } = useBrand();
+  return (
+    <p className="border-b border-rule px-5 py-1.5 narrow:px-3">
+      An idea from{" "}
+      <Link to={`/${brand.slug}/results/posts/${planned.from_post}`} className="under hover:text-berry">
+        a post
+      </Link>
+      {planned.note && <>: {planned.note}</>}
+    </p>
   );
 }

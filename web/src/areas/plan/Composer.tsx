@@ -2,7 +2,6 @@ import { useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { ProblemError, Schemas } from "../../api/client";
 import { at, dayOf, moment, timeOf } from "../../lib/days";
-import { figure } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { useCampaigns, useSession } from "../../study/queries";
 import { Button } from "../../ui/Button";
@@ -15,9 +14,9 @@ import { Notice } from "../../ui/States";
 import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
 import { MakeLinkForm, type TrackedLink, useMakeLinks } from "../links";
-import { useBestHours } from "../timing";
 import { Differences } from "./Differences";
 import { placeOf } from "./drafts";
+import { Hours } from "./Hours";
 import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
 import { type Draft, EDITABLE, SENT, STATE_WORDS, textFor, withLink } from "./rules";
 import { draftOf, useDraft } from "./useDraft";
@@ -61,7 +60,6 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   };
   const versions = chosen.map((p) => ({ profile_id: p.id, text: textFor(draft, p.id) }));
   const checks = useChecks(brand.slug, useDeferredValue(versions));
-  const best = useBestHours(brand.slug, chosen[0]?.id);
   const save = useSavePost(brand.slug);
   const schedule = useSchedulePost(brand.slug);
   const takeBack = useTakeBack(brand.slug);
@@ -218,26 +216,13 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             )}
           </Field>
         </div>
-        {isEditable && best.data && best.data.proposals.length > 0 && (
-          <div className="mt-3">
-            <h3 className="text-[14px]">
-              Free hours that {best.data.has_effect ? "do well" : "look well"} for {best.data.profile.name}
-            </h3>
-            <div className="mt-1 flex flex-wrap gap-2">
-              {best.data.proposals.map((slot) => (
-                <button
-                  key={slot.at}
-                  type="button"
-                  className="h-7 border border-rule-strong bg-panel px-2 hover:border-berry"
-                  title={`80 % interval ${figure(slot.low80, "index")} to ${figure(slot.high80, "index")}, ${slot.certainty}`}
-                  onClick={() => change({ day: dayOf(slot.at, zone), time: timeOf(slot.at, zone) })}
-                >
-                  {moment(slot.at, zone)} <span className="text-muted">{figure(slot.index, "index")}</span>
-                </button>
-              ))}
-            </div>
-          </div>
-        )}
+        <Hours
+          profiles={chosen}
+          texts={Object.fromEntries(versions.map((v) => [v.profile_id, v.text]))}
+          campaign={draft.campaign}
+          when={when}
+          onWhen={isEditable ? (at) => change({ day: dayOf(at, zone), time: timeOf(at, zone) }) : undefined}
+        />
         {canChange && (
           <div className="mt-5 flex flex-wrap items-center gap-2 border-t border-rule pt-4">
             {isEditable && (

@@ -2,12 +2,13 @@ import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { addDays, at, shortDay, spanText, timeOf, WEEKDAYS, weekday } from "../../lib/days";
-import { figure, plural } from "../../lib/format";
+import { figure, plural, short } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
 import { Cut } from "../../ui/Cut";
 import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Failed, Loading } from "../../ui/States";
+import { expectationWords, useExpectedPlan, weekWords } from "../foresight";
 import { type Planned, usePlan } from "./queries";
 import { onDay, place, STATE_WORDS, weekDays } from "./rules";
 
@@ -23,6 +24,7 @@ export function PlanPage() {
   const [first, last] = [days[0] as string, days[6] as string];
   const plan = usePlan(brand.slug, first, last);
   const go = (by: number) => setParams({ week: addDays(first, by) });
+  const expected = useExpectedPlan(brand.slug, first, last).data;
   const planned = plan.data?.planned ?? [];
   const waiting = planned.filter((p) => p.state === "scheduled").length;
   const wrong = planned.filter((p) => p.state === "failed" || p.state === "missed");
@@ -48,6 +50,11 @@ export function PlanPage() {
             {plural(wrong.length, "post")} not published: open it to see why
           </span>
         )}
+        {expected?.weeks.map((week) => (
+          <span key={week.monday} className="min-w-0 truncate" title="Expected by seven days after each, 80 %">
+            {weekWords(week)}
+          </span>
+        ))}
         {canChange && (
           <Link
             to={`/${brand.slug}/plan/new`}
@@ -63,7 +70,7 @@ export function PlanPage() {
         <Loading what="Loading the plan" />
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_216px]">
-          <Week days={days} planned={planned} published={plan.data.published} />
+          <Week days={days} planned={planned} published={plan.data.published} expected={expected?.posts ?? []} />
           <section className="min-w-0 overflow-y-auto border-l border-rule px-4 py-2" aria-labelledby="drafts-title">
             <h2 id="drafts-title" className="text-[16px]">
               Drafts without a time
@@ -74,7 +81,10 @@ export function PlanPage() {
             {plan.data.drafts.map((p) => (
               <Link key={p.id} to={`/${brand.slug}/plan/${p.id}`} className="rowline block py-1.5 hover:text-berry">
                 <Cut className="font-semibold">{p.title || "Untitled"}</Cut>
-                <span className="label line-clamp-2">{p.versions[0]?.text}</span>
+                <span className="label line-clamp-2">
+                  {p.state === "idea" && <span className="text-berry">idea{p.note && ": "}</span>}
+                  {p.versions[0]?.text || p.note}
+                </span>
               </Link>
             ))}
           </section>
@@ -84,9 +94,12 @@ export function PlanPage() {
   );
 }
 
+type Expected = NonNullable<ReturnType<typeof useExpectedPlan>["data"]>["posts"];
 type Published = { id: number; at: string; network: string; text: string; index: number | null };
 
-function Week({ days, planned, published }: { days: string[]; planned: Planned[]; published: Published[] }) {
+type WeekProps = { days: string[]; planned: Planned[]; published: Published[]; expected: Expected };
+
+function Week({ days, planned, published, expected }: WeekProps) {
   const { brand, now, today, can } = useBrand();
   const canChange = can("plan.write");
   const zone = brand.time_zone;
@@ -168,7 +181,12 @@ function Week({ days, planned, published }: { days: string[]; planned: Planned[]
                   style={{ top, left: `${(column / columns) * 100}%`, width: `${100 / columns}%` }}
                 >
                   {"versions" in item ? (
-                    <PlannedChip planned={item} zone={zone} slug={brand.slug} />
+                    <PlannedChip
+                      planned={item}
+                      zone={zone}
+                      slug={brand.slug}
+                      expected={expected.find((e) => e.id === item.id)}
+                    />
                   ) : (
                     <PublishedChip post={item} slug={brand.slug} />
                   )}
@@ -182,7 +200,9 @@ function Week({ days, planned, published }: { days: string[]; planned: Planned[]
   );
 }
 
-function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; slug: string }) {
+type ChipProps = { planned: Planned; zone: string; slug: string; expected?: Expected[number] };
+
+function PlannedChip({ planned, zone, slug, expected }: ChipProps) {
   const { networks } = useBrand();
   const state = STATE_WORDS[planned.state] ?? { word: planned.state, tone: "quiet" as const };
   const edge =
@@ -197,7 +217,7 @@ function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; 
     <Link
       to={`/${slug}/plan/${planned.id}`}
       className={`block h-[33px] overflow-hidden border border-l-[3px] bg-panel px-1 text-[12px] leading-[15px] hover:bg-wash ${edge}`}
-      title={planned.versions[0]?.text}
+      title={[planned.versions[0]?.text, ...expectedLines(expected, planned, networks)].filter(Boolean).join("\n")}
     >
       <Cut className="font-semibold">
         {planned.scheduled_at && timeOf(planned.scheduled_at, zone)} {planned.title || planned.versions[0]?.text}
@@ -209,9 +229,28 @@ function PlannedChip({ planned, zone, slug }: { planned: Planned; zone: string; 
           </span>
         ))}
         <StateWord tone={state.tone}>{state.word}</StateWord>
+        {sumOf(expected) !== null && <span className="ml-auto text-muted">≈ {short(sumOf(expected) ?? 0)}</span>}
       </span>
     </Link>
   );
+}
+
+/** The middles of what each of its profiles is expected to bring, added up; null where none is known. */
+function sumOf(expected: Expected[number] | undefined): number | null {
+  const known = (expected?.profiles ?? []).map((p) => p.expected.interactions?.value).filter((v) => v !== undefined);
+  return known.length ? known.reduce((a, b) => a + b, 0) : null;
+}
+
+function expectedLines(
+  expected: Expected[number] | undefined,
+  planned: Planned,
+  networks: Parameters<typeof networkNamed>[0],
+): string[] {
+  return (expected?.profiles ?? []).map((p) => {
+    const version = planned.versions.find((v) => v.profile_id === p.profile);
+    const network = version ? networkNamed(networks, version.network).name : "";
+    return `${network}: ${expectationWords(p.expected.interactions)} interactions expected`;
+  });
 }
 
 function PublishedChip({ post, slug }: { post: Published; slug: string }) {

@@ -1,15 +1,12 @@
 /** What Results asks the server. */
 
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
 import { moving } from "../../api/live";
 import { usePrinting } from "../../figures/printing";
 import { keptWithin } from "../../lib/keep";
-import { useBrand } from "../../study/brand";
 import { useLater } from "../../study/later";
-import { useKeepPreference, usePreferences } from "../../study/queries";
 import type { Study } from "../../study/study";
 
 export type Measured = Schemas["Measured"];
@@ -59,9 +56,11 @@ export function useComments(brand: string, id: number, isOn: boolean) {
 
 type Table = { sort: string; text: string; columns: string[] };
 
-export function usePosts(brand: string, study: Study, { sort, text, columns }: Table) {
+type Rows = Table & { young?: "after" | "among" };
+
+export function usePosts(brand: string, study: Study, { sort, text, columns, young = "after" }: Rows) {
   return useInfiniteQuery({
-    queryKey: keyOf("posts", brand, study, text, sort, columns),
+    queryKey: keyOf("posts", brand, study, text, sort, columns, young),
     placeholderData: keptWithin("posts", brand, study, text),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
@@ -69,7 +68,7 @@ export function usePosts(brand: string, study: Study, { sort, text, columns }: T
         api.GET("/api/brands/{brand}/results/posts", {
           params: {
             path: { brand },
-            query: { ...study, sort, text, columns: columns.join(","), offset: pageParam, limit: PAGE },
+            query: { ...study, sort, text, columns: columns.join(","), young, offset: pageParam, limit: PAGE },
           },
         }),
       ),
@@ -366,18 +365,21 @@ export function useRemoveRule(brand: string) {
   });
 }
 
-/** A list of keys that the person chose, as kept, else as it is at first. */
-export function useChosen(name: string, atFirst: string[]): [string[], (keys: string[]) => void] {
-  const { brand } = useBrand();
-  const kept = usePreferences(brand.slug).data?.values[name];
-  const keep = useKeepPreference(brand.slug);
-  // What somebody just chose counts at once, before what was kept has even come.
-  const [asked, setAsked] = useState<string[]>();
-  const keys =
-    asked ?? (Array.isArray(kept) && kept.every((k) => typeof k === "string") ? (kept as string[]) : atFirst);
-  const choose = (next: string[]) => {
-    setAsked(next);
-    keep.mutate({ name, value: next }, { onError: () => setAsked(undefined) });
-  };
-  return [keys.length ? keys : atFirst, choose];
+export type Target = Schemas["Target"];
+
+export function useTargets(brand: string) {
+  return useQuery({
+    queryKey: keyOf("targets", brand),
+    enabled: useLater(),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/results/targets", { params: { path: { brand } } })),
+  });
+}
+
+export function useDropTarget(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/results/targets/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => changed("targets"),
+  });
 }

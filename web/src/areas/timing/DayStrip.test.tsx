@@ -9,7 +9,7 @@ afterEach(cleanup);
 const WIDTH = 44 + 34 + 24 * 40;
 const hourAt = (hour: number) => 44 + hour * 40;
 const WEEK = sample("Timing", {
-  profile: { id: 1, name: "Orrery House", network: "commons", is_own: true },
+  chosen: [{ id: 1, name: "Orrery House", network: "commons", is_own: true }],
   hours: Array.from({ length: 168 }, (_, hour) => ({
     index: hour % 24 === 20 ? 1.5 : 1,
     low80: 0.8,
@@ -23,7 +23,7 @@ const WEEK = sample("Timing", {
     { id: 2, hour: 30.25 },
     { id: 3, hour: 5 },
   ] as never,
-  proposals: [{ at: "2026-12-01T20:00:00Z", hour: 24 + 20 }] as never,
+  free: [{ at: "2026-12-01T20:00:00Z", hour: 24 + 20 }] as never,
 });
 
 function strip(more: Partial<Parameters<typeof DayStrip>[0]> = {}) {
@@ -52,7 +52,7 @@ describe("a day's hours", () => {
       [20, "right"],
     ] as const) {
       fireEvent.pointerMove(slider, { clientX: hourAt(hour) + 2 });
-      const words = screen.getByText(/posts nearby/).style;
+      const words = (screen.getByText(/posts nearby/) as HTMLElement).style;
       expect(words[side]).not.toBe("");
       expect(words[side === "left" ? "right" : "left"]).toBe("");
     }
@@ -101,11 +101,41 @@ describe("a day's hours", () => {
     expect(other.slider.querySelectorAll('path[d$="h-15z"]')).toHaveLength(0);
   });
 
+  it("promises who is there, group by group, where the audience lives by several clocks", () => {
+    const groups = [
+      { zone: "Europe/Lisbon", share: 0.7, countries: ["PT"], presence: Array.from({ length: 168 }, () => 0.6) },
+      { zone: "America/Sao_Paulo", share: 0.3, countries: ["BR"], presence: Array.from({ length: 168 }, () => 0.2) },
+    ];
+    const { slider, said } = strip({ week: { ...WEEK, groups } });
+    fireEvent.pointerMove(slider, { clientX: hourAt(20) + 2 });
+    expect(said()).toContain("presence 83 % (Lisbon 60, Sao Paulo 20)");
+  });
+
+  it("promises planned posts as rings that are grabbed, and starts no draft on them", () => {
+    const onGrab = vi.fn();
+    const planned = [{ id: 4, profile_id: 1, at: "", hour: 24 + 10, title: "Sky", edition: 2, state: "draft" }];
+    const { slider, onHour } = strip({ week: { ...WEEK, planned }, onGrab });
+    const ring = slider.querySelector("[data-planned='4']") as Element;
+    fireEvent.pointerDown(ring);
+    fireEvent.click(ring);
+    expect(onGrab).toHaveBeenCalledWith(expect.objectContaining({ id: 4, edition: 2 }), expect.anything());
+    expect(onHour).not.toHaveBeenCalled();
+  });
+
+  it("promises to say where a dragged post would go, on the strip that it is over alone", () => {
+    strip({ dragged: { id: 4, hour: 24 + 20.25 } });
+    expect(screen.getByText(/^Tue 20:15/)).toBeTruthy();
+    expect(screen.getByText(/let go to move it/)).toBeTruthy();
+    cleanup();
+    strip({ day: 2, dragged: { id: 4, hour: 24 + 20.25 } });
+    expect(screen.queryByText(/let go to move it/)).toBeNull();
+  });
+
   it("promises no curve where posts are too few, and who is there all the same", () => {
     const { slider, said } = strip({ week: { ...WEEK, hours: [] } });
     expect(slider.querySelector("path.mark")).toBeNull();
     fireEvent.pointerMove(slider, { clientX: hourAt(12) });
-    expect(said()).toBe("Tue 12:00 · presence 50 %");
+    expect(said()).toBe("Tue 12:00, presence 50 %");
     cleanup();
     const unknown = strip({ week: { ...WEEK, hours: [], presence: null } });
     fireEvent.pointerMove(unknown.slider, { clientX: hourAt(12) });

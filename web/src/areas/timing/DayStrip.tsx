@@ -1,10 +1,11 @@
-import { useState } from "react";
-import { bandPath, linePath } from "../../charts/ticks";
+import { type PointerEvent as Pointer, useState } from "react";
 import { WEEKDAYS } from "../../lib/days";
-import { figure } from "../../lib/format";
-import type { Week } from "./queries";
-import { hourName } from "./rules";
+import { figure, plural } from "../../lib/format";
+import { DayDrawing, placeOn } from "./DayDrawing";
+import type { PlannedTick, Week } from "./queries";
+import { cityOf, hourName } from "./rules";
 
+export const STRIP_HEIGHT = 62;
 type Props = {
   week: Week;
   day: number;
@@ -13,40 +14,39 @@ type Props = {
   height?: number;
   onHour: (hour: number) => void;
   canChange: boolean;
+  /** The planned post that is being dragged, and the hour of the week that it is over. */
+  dragged?: { id: number; hour: number } | null;
+  onGrab?: (planned: PlannedTick, event: Pointer) => void;
 };
-const LEFT = 44;
-const RIGHT = 34;
 
-/** One day as a strip: the index over its hours with its band, the audience's presence, our posts, proposals as flags. */
-export function DayStrip({ week, day, width, reach, height = 62, onHour, canChange }: Props) {
+/** One day as a strip that is read, clicked and walked through; planned posts on it can be dragged to another hour. */
+export function DayStrip(props: Props) {
+  const { week, day, width, reach, height = STRIP_HEIGHT, onHour, canChange, dragged, onGrab } = props;
   const [at, setAt] = useState<number | null>(null);
-  const inner = Math.max(10, width - LEFT - RIGHT);
-  const base = height - 12;
-  const x = (hour: number) => LEFT + (hour / 24) * inner;
-  const middleY = base / 2 + 2;
-  const y = (index: number) => middleY - Math.max(-1.08, Math.min(1.08, Math.log(index) / reach)) * (base / 2 - 3);
-  // The hours' middles, and at both ends of the day the mean with the neighbouring day's hour.
-  const x25 = (i: number) => x(i === 0 ? 0 : i === 25 ? 24 : i - 0.5);
-  const slice = (values: number[]) => {
-    const of = (hour: number) => values[(hour + 168) % 168] ?? 1;
-    const inside = Array.from({ length: 24 }, (_, hour) => of(day * 24 + hour));
-    return [(of(day * 24 - 1) + of(day * 24)) / 2, ...inside, (of(day * 24 + 23) + of(day * 24 + 24)) / 2];
+  const { x, base, inner } = placeOn(width, height);
+  const said = (hour: number): [string, string] => {
+    const place = day * 24 + Math.floor(hour);
+    const h = week.hours[place];
+    const p = week.presence?.[place];
+    const groups = week.groups.map((g) => `${cityOf(g.zone)} ${Math.round((g.presence[place] ?? 0) * 100)}`);
+    const who = groups.length > 1 ? ` (${groups.join(", ")})` : "";
+    const index =
+      h && `${figure(h.index, "index")} (${figure(h.low80, "index")}–${figure(h.high80, "index")}), ${h.certainty}`;
+    return [
+      [hourName(day * 24 + hour), index].filter(Boolean).join(" · "),
+      [h && `${plural(h.nearby, "post")} nearby`, p !== undefined && `presence ${Math.round(p * 100)} %${who}`]
+        .filter(Boolean)
+        .join(" · "),
+    ];
   };
-  const index = week.hours.length ? slice(week.hours.map((h) => h.index)) : [];
-  const low = week.hours.length ? slice(week.hours.map((h) => h.low80)) : [];
-  const high = week.hours.length ? slice(week.hours.map((h) => h.high80)) : [];
-  const presence = week.presence ? slice(week.presence) : [];
-  const say = (hour: number) => {
-    const h = week.hours[day * 24 + Math.floor(hour)];
-    const p = week.presence?.[day * 24 + Math.floor(hour)];
-    return `${hourName(day * 24 + hour)}${h ? ` · ${figure(h.index, "index")} (${figure(h.low80, "index")}–${figure(h.high80, "index")}), ${h.certainty}, ${h.nearby} posts nearby` : ""}${p === undefined ? "" : ` · presence ${Math.round(p * 100)} %`}`;
-  };
+  const say = (hour: number) => said(hour).filter(Boolean).join(", ");
   const step = (clientX: number, box: DOMRect) => {
-    const hour = ((clientX - box.left - LEFT) / inner) * 24;
+    const hour = ((clientX - box.left - x(0)) / inner) * 24;
     return hour < 0 || hour >= 24 ? null : Math.floor(hour * 4) / 4;
   };
+  const over = dragged && Math.floor(dragged.hour / 24) === day ? dragged.hour % 24 : null;
   return (
-    <div className="relative">
+    <div className="relative" data-day={day}>
       <svg
         width={width}
         height={height}
@@ -74,91 +74,63 @@ export function DayStrip({ week, day, width, reach, height = 62, onHour, canChan
           if (e.key === "Enter" && at !== null && canChange) onHour(day * 24 + at);
         }}
       >
-        <text x={4} y={base - 8} fontSize="13" fontWeight="600" fill="var(--ink)">
-          {WEEKDAYS[day]}
-        </text>
-        {[6, 12, 18].map((hour) => (
-          <line key={hour} x1={x(hour)} x2={x(hour)} y1="2" y2={base} stroke="var(--rule)" />
-        ))}
-        {index.length > 0 && (
-          <>
-            <path d={bandPath(low, high, x25, y)} fill="var(--q2)" opacity="0.6" />
-            <path
-              d={bandPath(
-                index.map(() => 1),
-                index.map((v) => Math.max(1, v)),
-                x25,
-                y,
-              )}
-              fill="var(--q4)"
-              opacity="0.75"
-            />
-            <path
-              d={bandPath(
-                index.map((v) => Math.min(1, v)),
-                index.map(() => 1),
-                x25,
-                y,
-              )}
-              fill="var(--q3)"
-              opacity="0.4"
-            />
-            <path d={linePath(index, x25, y)} fill="none" stroke="var(--q5)" strokeWidth="1.8" className="mark" />
-            <line x1={LEFT} x2={width - RIGHT} y1={y(1)} y2={y(1)} stroke="var(--ink)" strokeDasharray="1 3" />
-            <text x={width - RIGHT + 4} y={y(1) + 4} fontSize="11.5" fill="var(--muted)">
-              1.00
-            </text>
-          </>
-        )}
-        {presence.length > 0 && (
-          <path
-            d={linePath(presence, x25, (p) => base - p * (base - 6))}
-            fill="none"
-            stroke="var(--against)"
-            strokeWidth="1.3"
-            strokeDasharray="3 2.5"
-          />
-        )}
-        <line x1={LEFT} x2={width - RIGHT} y1={base} y2={base} stroke="var(--rule-strong)" />
-        {week.ticks
-          .filter((tick) => Math.floor(tick.hour / 24) === day)
-          .map((tick) => (
-            <line
-              key={tick.id}
-              x1={x(tick.hour % 24)}
-              x2={x(tick.hour % 24)}
-              y1={base + 1}
-              y2={base + 7}
-              stroke={week.profile.is_own ? "var(--berry)" : "var(--tick)"}
-              strokeWidth="1.2"
-              opacity="0.8"
-            />
-          ))}
-        {week.proposals
-          .filter((slot) => Math.floor(slot.hour / 24) === day)
-          .map((slot) => (
-            <g key={slot.at}>
-              <line
-                x1={x(slot.hour % 24)}
-                x2={x(slot.hour % 24)}
-                y1="3"
-                y2={base}
-                stroke="var(--ink)"
-                strokeWidth="1.2"
+        <DayDrawing week={week} day={day} width={width} height={height} reach={reach} />
+        {week.planned
+          .filter((one) => Math.floor(one.hour / 24) === day && one.id !== dragged?.id)
+          .map((one) => (
+            // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the week moves it by keyboard
+            <g
+              key={`${one.id}-${one.profile_id}`}
+              data-planned={one.id}
+              className={onGrab ? "cursor-grab touch-none" : ""}
+              onClick={(e) => e.stopPropagation()}
+              onPointerDown={(e) => onGrab?.(one, e)}
+            >
+              <title>{`${hourName(one.hour)}: ${one.title || "untitled"} (${one.state}). Drag it to another hour.`}</title>
+              <rect x={x(one.hour % 24) - 12} y={base - 18} width="24" height="24" fill="transparent" />
+              <circle
+                cx={x(one.hour % 24)}
+                cy={base - 6}
+                r="5"
+                fill="var(--paper)"
+                stroke="var(--berry)"
+                strokeWidth="1.8"
               />
-              <path d={`M${x(slot.hour % 24)} 3h15l-4 4.5 4 4.5h-15z`} fill="var(--ink)" stroke="var(--paper)" />
             </g>
           ))}
-        {at !== null && <line x1={x(at)} x2={x(at)} y1="0" y2={base + 8} stroke="var(--berry)" strokeWidth="1.4" />}
+        {over !== null && (
+          <g pointerEvents="none">
+            <line x1={x(over)} x2={x(over)} y1="0" y2={base} stroke="var(--berry)" strokeWidth="1.4" />
+            <circle cx={x(over)} cy={base - 6} r="5" fill="var(--berry)" />
+          </g>
+        )}
+        {at !== null && !dragged && (
+          // It follows the pointer and must not take what is meant for a ring below it.
+          <line
+            x1={x(at)}
+            x2={x(at)}
+            y1="0"
+            y2={base + 8}
+            stroke="var(--berry)"
+            strokeWidth="1.4"
+            pointerEvents="none"
+          />
+        )}
       </svg>
-      {at !== null && (
+      {(over ?? at) !== null && (
         <div
           className="pointer-events-none absolute z-10 whitespace-nowrap bg-shell px-2 py-1 text-[12.5px] text-shell-ink"
           // To the side where the day is longer: the words are about half as long as the strip.
-          style={{ top: -4, ...(at < 12 ? { left: x(at) + 8 } : { right: width - x(at) + 8 }) }}
+          style={{
+            top: -4,
+            ...((over ?? at ?? 0) < 12 ? { left: x(over ?? at ?? 0) + 8 } : { right: width - x(over ?? at ?? 0) + 8 }),
+          }}
         >
-          {say(at)}
-          {canChange && <span className="text-shell-muted"> · click to draft</span>}
+          {/* On two lines, so that it fits beside any hour. */}
+          {said(over ?? at ?? 0)[0]}
+          <br />
+          {said(over ?? at ?? 0)[1]}
+          {canChange && <span className="text-shell-muted"> · {dragged ? "let go to move it" : "click to draft"}</span>}
         </div>
       )}
     </div>

@@ -22,7 +22,7 @@ const LINE = sample("Line", {
 /** The line above a screen that asks for little else. */
 async function line(query = PERIOD, answers: object = {}) {
   const opened = screenAt(`competitors?${query}`, {
-    "GET /competitors": sample("Competitors"),
+    "GET /competitors": sample("PeerTable"),
     "GET /line": LINE,
     ...answers,
   });
@@ -52,7 +52,7 @@ describe("what the line shows", () => {
       ] as never,
     });
     const { user, address } = screenAt(`competitors?${PERIOD}&format=image`, {
-      "GET /competitors": sample("Competitors"),
+      "GET /competitors": sample("PeerTable"),
       "GET /results/posts": sample("PostsPage"),
       "GET /results/posts/totals": sample("Totals"),
       "GET /line": days,

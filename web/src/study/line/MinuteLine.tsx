@@ -248,6 +248,21 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                 </rect>
               );
             })}
+            {line.data?.targets.map((t) => {
+              const [, b] = edges({ first: t.by, last: t.by }, view, width, zone);
+              // What lies beyond the line stands at its end.
+              const x = Math.min(width - 2, b);
+              return (
+                <path
+                  key={`${t.name} ${t.by}`}
+                  d={`M${x} ${BASE}V${TOP + 2}h-9l2 3.5-2 3.5h9`}
+                  fill="var(--wash)"
+                  stroke="var(--berry)"
+                >
+                  <title>{`Aimed at: ${t.name} ${figure(t.value, t.unit)} by ${shortDay(t.by)}`}</title>
+                </path>
+              );
+            })}
             {ticks.map((m, i) => (
               <g key={m.day}>
                 <line x1={m.x} x2={m.x} y1={BASE} y2={HEIGHT} stroke="var(--rule)" />

@@ -1,5 +1,6 @@
 import { type ReactNode, useRef, useState } from "react";
 import { Link, useLocation } from "react-router";
+import { RatioAxis, RatioPlot } from "../../../charts/RatioPlot";
 import { FigureValue } from "../../../figures/FigureValue";
 import { SaveAs } from "../../../figures/SaveAs";
 import { figure, formatNames, plural } from "../../../lib/format";
@@ -14,7 +15,6 @@ import { useCatalogue, useGroups } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { ratioText, secondLook, VERDICTS } from "../rules";
 import { ManageTags } from "../tags/ManageTags";
-import { RatioAxis, RatioPlot } from "./RatioPlot";
 
 const GROUPINGS: Record<string, string> = {
   tag: "tag",
@@ -23,6 +23,7 @@ const GROUPINGS: Record<string, string> = {
   campaign: "campaign",
   weekday: "weekday",
   length: "length of the text",
+  link: "address in the text",
   language: "language",
   boosted: "boosted or not",
 };

@@ -12,6 +12,7 @@ import { Choice } from "../../../ui/Choice";
 import { NetworkMark } from "../../../ui/Marks";
 import { Failed, Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
+import { PostOutlook, usePostCourse } from "../../foresight";
 import { HiddenMark } from "../PostLink";
 import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts, useWriteAgain } from "../queries";
 import { TagMark } from "../tags/TagMark";
@@ -45,9 +46,12 @@ type Post = NonNullable<ReturnType<typeof usePost>["data"]>;
 function Detail({ post, back }: { post: Post; back: string }) {
   const { brand, can } = useBrand();
   const network = useNetwork(post.network);
+  const ahead = usePostCourse(post.id);
   const latest = post.ages.find((a) => a.age_hours === 0);
   const judged = post.ages.filter((a) => a.index !== null);
-  const main = [72, -1, 0].map((age) => judged.find((a) => a.age_hours === age)).find(Boolean) ?? judged.at(-1);
+  const grown = [72, -1, 0].map((age) => judged.find((a) => a.age_hours === age)).find(Boolean) ?? judged.at(-1);
+  // A young post by the growth that its profile's readings tell.
+  const main = ahead?.index != null ? { index: ahead.index, age_hours: 0 } : grown;
   const verdict = !main?.index
     ? "How it grew so far"
     : main.index >= 1.25
@@ -65,7 +69,8 @@ function Detail({ post, back }: { post: Post; back: string }) {
         <p className="label">
           Interactions as read, solid; typical of {post.profile} on {network.name} at each age, dashed.
         </p>
-        <GrowthChart readings={post.readings} ages={post.ages} />
+        <GrowthChart readings={post.readings} ages={post.ages} ahead={ahead} />
+        <PostOutlook post={post.id} />
         <table className="mt-2 w-full">
           <thead className="label">
             <tr className="rowline">

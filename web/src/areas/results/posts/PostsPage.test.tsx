@@ -6,6 +6,7 @@ import {
   fireEvent,
   Held,
   Refusal,
+  rowOf,
   sample,
   screen,
   screenAt,
@@ -170,8 +171,14 @@ describe("the table of posts", () => {
   });
 
   it("promises to say how many are too young to be compared", async () => {
-    open("results/posts", { "GET /results/posts": page(POSTS, { too_young: 2 }) });
-    expect(await screen.findByText(/2 posts are too young or were not read at this age; they come last/)).toBeTruthy();
+    const { user, address, server } = open("results/posts", {
+      "GET /results/posts": page(POSTS, { too_young: 2 }),
+    });
+    expect(await screen.findByText(/2 posts are too young or were not read at this age: out of the sums/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "put them among" }));
+    expect(address()).toContain("young=among");
+    await screen.findByRole("button", { name: "put them after" });
+    expect(server.sent("GET /results/posts").at(-1)?.query.get("young")).toBe("among");
   });
 
   it("promises groups with totals of their own that lead to their posts", async () => {
@@ -241,6 +248,7 @@ describe("a post's own page", () => {
       "results/posts/31",
       {
         "GET /results/posts/31": detail(more),
+        "GET /foresight/posts/31": sample("PostOutlook"),
         "GET /links": sample("Links"),
         "GET /sources/posts/31/comments": [],
         ...answers,
@@ -315,5 +323,47 @@ describe("a post's own page", () => {
     await screen.findByRole("heading", { name: /times a typical post/ });
     expect(screen.queryByRole("button", { name: /Tag it|Take/ })).toBeNull();
     expect(screen.queryByRole("button", { name: "Write a new one from it" })).toBeNull();
+  });
+
+  it("promises a young post its index at its age, where it is heading, and what was said of it", async () => {
+    const outlook = {
+      id: 31,
+      count: 212,
+      typical: 150,
+      index: 1.4,
+      age_hours: 5,
+      heading: 900,
+      heading_low: 640,
+      heading_high: 1300,
+      band_low: 40,
+      band_high: 400,
+      band_posts: 86,
+      state: "usual" as const,
+    };
+    const said = { horizon_hours: 3, value: 880, low: 500, high: 1500, truth: null, is_tried: false };
+    show(
+      {},
+      {
+        "GET /foresight/posts/31": sample("PostOutlook", {
+          age_hours: 5,
+          posts: 86,
+          outlook: outlook as never,
+          course: [
+            { age_hours: 1, count: 60 },
+            { age_hours: 168, count: 640 },
+          ],
+          metrics: [
+            { key: "reach", name: "Reach", count: 2100, typical: 1500, index: 1.4, low: 1.1, high: 1.8 },
+            { key: "saves", name: "Saves", count: 3, typical: null, index: null, low: null, high: null },
+          ],
+          said: [said as never],
+        }),
+      },
+    );
+    expect(await screen.findByRole("heading", { name: "1.40 times a typical post at its present age" })).toBeTruthy();
+    expect(screen.getByText("Heading for 900 (640 to 1,300)")).toBeTruthy();
+    expect(screen.getByText(/19 in 20 of the profile's 86 posts had 40 to 400/)).toBeTruthy();
+    expect(cells(rowOf("Reach"))).toEqual(["Reach", "2,100", "1,500", "1.40", "1.10 to 1.80"]);
+    expect(cells(rowOf("at 3 h"))).toEqual(["at 3 h", "880", "500 to 1,500", ""]);
   });
 });

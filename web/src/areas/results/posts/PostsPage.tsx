@@ -4,12 +4,13 @@ import { SaveAs } from "../../../figures/SaveAs";
 import { plural } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
 import { useBrand } from "../../../study/brand";
+import { useChosen } from "../../../study/choices";
 import { carriedAll, useAge, useStudy } from "../../../study/study";
 import { useAddress } from "../../../study/useAddress";
 import { Choice } from "../../../ui/Choice";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { MetricPicker } from "../MetricPicker";
-import { useCatalogue, useChosen, usePosts, useTotals } from "../queries";
+import { useCatalogue, usePosts, useTotals } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { COLUMNS, MOST_COLUMNS } from "../rules";
 import { ManageTags } from "../tags/ManageTags";
@@ -50,7 +51,8 @@ export function PostsPage() {
     () => keys.map((key) => catalogue?.find((m) => m.key === key)).filter((m) => m !== undefined),
     [keys, catalogue],
   );
-  const posts = usePosts(brand.slug, study, { sort, text, columns: keys });
+  const isAmong = params.get("young") === "among";
+  const posts = usePosts(brand.slug, study, { sort, text, columns: keys, young: isAmong ? "among" : "after" });
   const totals = useTotals(brand.slug, study, { text, columns: keys }, by || null);
   const rows = useMemo(() => posts.data?.pages.flatMap((page) => page.posts) ?? [], [posts.data]);
   const total = posts.data?.pages[0]?.total ?? 0;
@@ -119,8 +121,19 @@ export function PostsPage() {
         <h1 className="text-[18px]">{posts.data ? plural(total, "post") : "Posts"}</h1>
         <p className="label">
           Figures {age.words}.{" "}
-          {young > 0 &&
-            `${plural(young, "post is", "posts are")} too young or were not read at this age; they come last.`}
+          {young > 0 && (
+            <>
+              {plural(young, "post is", "posts are")} too young or were not read at this age: out of the sums, and{" "}
+              {isAmong ? "among the others by what they are heading for" : "after the others"}{" "}
+              <button
+                type="button"
+                className="under hover:text-berry"
+                onClick={() => set("young", isAmong ? null : "among")}
+              >
+                {isAmong ? "put them after" : "put them among"}
+              </button>
+            </>
+          )}
         </p>
         {picked.length > 0 && (
           <p className="ml-auto flex items-baseline gap-3">

@@ -1,7 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
 import { published } from "../../../lib/days";
-import { ageSoFar, figure, formatNames } from "../../../lib/format";
+import { ageSoFar, figure, formatNames, short } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
 import { networkNamed, useBrand } from "../../../study/brand";
 import { useTags } from "../../../study/queries";
@@ -9,6 +9,7 @@ import { useAge } from "../../../study/study";
 import { Cut } from "../../../ui/Cut";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
+import { ageWords, youngWords } from "../../foresight";
 import { HiddenMark } from "../PostLink";
 import type { Metric, PostRow, Tag } from "../queries";
 import { TagMark } from "../tags/TagMark";
@@ -241,9 +242,15 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
         {post.present_hours !== null && (
           <span
             className="label ml-auto shrink-0"
-            title="Not known at the age that is studied: as last seen, outside of sums and rankings"
+            title={
+              post.young
+                ? `${youngWords({ ...post.young, count: post.interactions ?? 0 })}. Young: outside of sums`
+                : "Not known at the age that is studied: as last seen, outside of sums and rankings"
+            }
           >
-            {ageSoFar(post.present_hours)}
+            {post.young
+              ? `${ageWords(post.young.age_hours)}, to ${short(post.young.heading)} (${short(post.young.heading_low)}–${short(post.young.heading_high)})`
+              : ageSoFar(post.present_hours)}
           </span>
         )}
       </span>

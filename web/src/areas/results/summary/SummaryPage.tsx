@@ -6,21 +6,24 @@ import { SaveAs } from "../../../figures/SaveAs";
 import { addDays } from "../../../lib/days";
 import { plural } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
+import { useChosen } from "../../../study/choices";
 import { useKeepPreference, usePreferences } from "../../../study/queries";
 import { carriedAll, useAge, useStudy } from "../../../study/study";
 import { useAddress, useAsTable } from "../../../study/useAddress";
 import { Empty, Failed, Loading, While } from "../../../ui/States";
 import { FormSwitch } from "../../../ui/TableForm";
+import { UnderWay } from "../../foresight";
 import { BehindSheet } from "../BehindSheet";
 import { ClicksBehind } from "../ClicksBehind";
 import { MetricPicker } from "../MetricPicker";
-import { type Measured, useChosen, useSpikes, useSummary } from "../queries";
+import { type Measured, useSpikes, useSummary } from "../queries";
 import { ResultsFrame } from "../ResultsFrame";
 import { courseCaption, courseOf, type Form, formOf, MOST_IN_STRIP, STRIP } from "../rules";
 import { ByNetwork } from "./ByNetwork";
 import { CourseTable } from "./CourseTable";
 import { Multiples } from "./Multiples";
 import { Strip } from "./Strip";
+import { Targets } from "./Targets";
 import { TopPosts } from "./TopPosts";
 
 /** The figures of the period, each against the comparison: its course, its networks, the posts that stood out. */
@@ -106,7 +109,11 @@ export function SummaryPage() {
                 whole={summary.data.whole_days}
                 onDay={(day) => set("day", day)}
               />
-              <TopPosts metric={metric.key} />
+              <div className="flex min-w-0 flex-col overflow-y-auto px-5 py-3">
+                <Targets />
+                <UnderWay most={4} />
+                <TopPosts metric={metric.key} />
+              </div>
             </div>
           )}
           <BasisSheet of={courseOf(basis)} onClose={() => set("basis", null)} />

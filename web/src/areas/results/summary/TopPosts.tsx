@@ -26,7 +26,7 @@ export function TopPosts({ metric }: { metric: string }) {
   const rows = top.data?.posts ?? [];
   const max = Math.max(key === "index" ? 2 : 1e-9, ...rows.map((p) => p.high ?? p.value));
   return (
-    <section className="flex min-w-0 flex-col overflow-y-auto px-5 py-3" aria-labelledby="top-title">
+    <section className="mt-4 flex min-w-0 flex-col first:mt-0" aria-labelledby="top-title">
       <div className="flex items-baseline justify-between gap-3">
         <h2 id="top-title" className="text-[18px] leading-6">
           {end === "top" ? "What stood above the rest" : "What fell below the rest"}

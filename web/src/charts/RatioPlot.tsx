@@ -1,11 +1,13 @@
-import { useSize } from "../../../lib/useSize";
-import { ratioScale } from "./scale";
+import { useSize } from "../lib/useSize";
+import { ratioScale } from "./ratioScale";
 
 type Ratio = { value: number; interval: { low: number; high: number } } | null;
 type Group = { raw: Ratio; adjusted: Ratio; verdict: string };
 
+type PlotProps = { name: string; group: Group; groups: Group[]; isOurs?: boolean };
+
 /** A group's ratio to the others on a log scale around one: as it is, and with the rest held the same. */
-export function RatioPlot({ name, group, groups }: { name: string; group: Group; groups: Group[] }) {
+export function RatioPlot({ name, group, groups, isOurs = true }: PlotProps) {
   const [measure, { width }] = useSize<HTMLDivElement>();
   const x = ratioScale(
     groups.filter((g) => g.verdict !== "few").flatMap((g) => [g.raw, g.adjusted]),
@@ -33,7 +35,7 @@ export function RatioPlot({ name, group, groups }: { name: string; group: Group;
                 x2={x(group.raw.interval.high)}
                 y1="9"
                 y2="9"
-                stroke="var(--berry)"
+                stroke={isOurs ? "var(--berry)" : "var(--muted)"}
                 strokeWidth="1.5"
               />
               <rect
@@ -41,7 +43,7 @@ export function RatioPlot({ name, group, groups }: { name: string; group: Group;
                 width={Math.max(1, Math.abs(x(group.raw.value) - x(1)))}
                 y="5"
                 height="8"
-                fill="var(--berry)"
+                fill={isOurs ? "var(--berry)" : "var(--tick)"}
               />
             </g>
           )}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ratioScale } from "./scale";
+import { ratioScale } from "./ratioScale";
 
 const ratio = (value: number, low: number, high: number) => ({ value, interval: { low, high } });
 

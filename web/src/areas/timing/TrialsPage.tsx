@@ -1,0 +1,320 @@
+import { useDeferredValue, useState } from "react";
+import { addDays, mondayOf, shortDay, spanText, WEEKDAYS } from "../../lib/days";
+import { percent, plural } from "../../lib/format";
+import { networkNamed, useBrand } from "../../study/brand";
+import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
+import { Field } from "../../ui/Field";
+import { NetworkMark, StateWord } from "../../ui/Marks";
+import { Empty, Failed, Loading, Notice } from "../../ui/States";
+import { TimeField } from "../../ui/TimeField";
+import { useToast } from "../../ui/Toast";
+import {
+  type Rhythm,
+  type Trial,
+  useFillSlots,
+  useRhythms,
+  useStartTrial,
+  useStopTrial,
+  useTrialLength,
+  useTrials,
+} from "./queries";
+import { clockName, minuteName } from "./rules";
+import { TimingFrame } from "./TimingFrame";
+import { lengthWords, outcomeWords } from "./trials";
+
+/** Two times held against one another in weeks drawn by chance, and what came of it. */
+export function TrialsPage() {
+  const { brand, can } = useBrand();
+  const trials = useTrials(brand.slug);
+  const rhythms = useRhythms(brand.slug);
+  const error = trials.error ?? rhythms.error;
+  return (
+    <TimingFrame>
+      {error ? (
+        <Failed error={error} onRetry={() => trials.refetch()} />
+      ) : !trials.data || !rhythms.data ? (
+        <Loading what="Loading the trials" />
+      ) : (
+        <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,3fr)_minmax(320px,2fr)]">
+          <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="trials-title">
+            <h1 id="trials-title" className="text-[18px] leading-6">
+              {trials.data.trials.length ? plural(trials.data.trials.length, "trial") : "Trials of two times"}
+            </h1>
+            <p className="label">
+              Weeks come in pairs; chance decides which of the two takes which time. So a difference is one of the
+              times, and looking at it early does not spoil it.
+            </p>
+            {trials.data.trials.length === 0 && (
+              <Empty title="None yet">
+                Where an hour looks good and little is known of it, a trial settles it. Start one at the right.
+              </Empty>
+            )}
+            {trials.data.trials.map((trial) => (
+              <OneTrial key={trial.id} trial={trial} canChange={can("timing.trial")} />
+            ))}
+          </section>
+          <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="start-title">
+            <h2 id="start-title" className="text-[18px] leading-6">
+              A new trial
+            </h2>
+            {can("timing.trial") ? (
+              <StartForm rhythms={rhythms.data} />
+            ) : (
+              <p className="label">You may look at trials but not start one.</p>
+            )}
+          </section>
+        </div>
+      )}
+    </TimingFrame>
+  );
+}
+
+const STATES = { running: "busy", stopped: "quiet", over: "good" } as const;
+
+function OneTrial({ trial, canChange }: { trial: Trial; canChange: boolean }) {
+  const { brand, networks, today } = useBrand();
+  const say = useToast();
+  const stop = useStopTrial(brand.slug);
+  const fill = useFillSlots(brand.slug);
+  const end = (keep: "" | "first" | "second", words: string) =>
+    stop.mutate({ id: trial.id, keep }, { onSuccess: () => say(words), onError: (e) => say(e.message, "wrong") });
+  const names = (minutes: number[]) => minutes.map(minuteName).join(", ");
+  return (
+    <article className="mt-3 border-t border-rule pt-2" aria-label={trial.name}>
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h2 className="text-[16px]">{trial.name}</h2>
+        <StateWord tone={STATES[trial.state]}>{trial.state}</StateWord>
+        <span className="label">{spanText(trial.starts, trial.ends)}</span>
+      </div>
+      <p>
+        <b>{names(trial.first)}</b> against <b>{names(trial.second)}</b>,{" "}
+        {trial.profiles.map((p) => `${p.name} on ${networkNamed(networks, p.network).name}`).join("; ")}
+      </p>
+      <p className="mt-1 font-semibold">{outcomeWords(trial)}</p>
+      <Weeks trial={trial} today={today} />
+      {canChange && (
+        <div className="mt-1 flex flex-wrap gap-2">
+          {trial.state === "running" && (
+            <>
+              <Button
+                kind="quiet"
+                onClick={() =>
+                  fill.mutate(
+                    { profiles: trial.profiles.map((p) => p.profile), days: 28 },
+                    {
+                      onSuccess: ({ drafts }) =>
+                        say(drafts ? `${plural(drafts, "draft")} stand in the plan.` : "Every slot is taken already."),
+                      onError: (error) => say(error.message, "wrong"),
+                    },
+                  )
+                }
+              >
+                Put drafts at its times of four weeks
+              </Button>
+              <Button kind="quiet" onClick={() => end("", "The trial has ended; what it said stays.")}>
+                Stop it
+              </Button>
+            </>
+          )}
+          {!trial.was_kept && (
+            <>
+              <Button kind="quiet" onClick={() => end("first", "The first time is the rhythm now.")}>
+                Keep {names(trial.first)} as the rhythm
+              </Button>
+              <Button kind="quiet" onClick={() => end("second", "The second time is the rhythm now.")}>
+                Keep {names(trial.second)}
+              </Button>
+            </>
+          )}
+          {trial.was_kept && <span className="label">Its outcome is the rhythm.</span>}
+        </div>
+      )}
+    </article>
+  );
+}
+
+/** Which week takes which of the two, profile by profile; the weeks of the past are filled. */
+function Weeks({ trial, today }: { trial: Trial; today: string }) {
+  const { networks } = useBrand();
+  return (
+    <table className="my-1">
+      <caption className="sr-only">Which week takes which time</caption>
+      <tbody>
+        {trial.profiles.map((profile) => (
+          <tr key={profile.profile}>
+            <th scope="row" className="pr-2 text-left font-normal">
+              <NetworkMark network={networkNamed(networks, profile.network)} />
+            </th>
+            {profile.weeks.map((week) => (
+              <td
+                key={week.monday}
+                title={`${shortDay(week.monday)}: the ${week.is_second ? "second" : "first"} time`}
+                className={`h-5 w-5 border border-paper text-center text-[11.5px] leading-5 ${addDays(week.monday, 7) <= today ? "bg-q3 text-ink" : "bg-panel text-muted"}`}
+              >
+                {week.is_second ? "2" : "1"}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+type When = { day: number; time: string };
+const minuteOf = (when: When) => when.day * 1440 + Number(when.time.slice(0, 2)) * 60 + Number(when.time.slice(3));
+
+const whenOf = (minute: number): When => ({ day: Math.floor(minute / 1440), time: clockName((minute / 60) % 24) });
+
+function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
+  const { brand, networks, today } = useBrand();
+  const say = useToast();
+  const start = useStartTrial(brand.slug);
+  const [name, setName] = useState("");
+  const [profiles, setProfiles] = useState<number[]>([]);
+  const [first, setFirst] = useState<When[]>([{ day: 1, time: "12:00" }]);
+  const [second, setSecond] = useState<When[]>([{ day: 1, time: "20:00" }]);
+  const [worth, setWorth] = useState(1.25);
+  const [error, setError] = useState(0.05);
+  const asked = profiles.length ? { profiles, slots: first.length, worth, error: error as 0.05 } : null;
+  const length = useTrialLength(brand.slug, useDeferredValue(asked));
+  const pairs = length.data?.pairs ?? length.data?.most ?? null;
+  const starts = addDays(mondayOf(today), 7);
+  const kept = rhythms.find((r) => r.profile === profiles[0])?.slots;
+  const wrong = start.error as { message: string; fields?: Record<string, string> } | null;
+  return (
+    <form
+      className="mt-2 flex flex-col gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!pairs) return;
+        start.mutate(
+          {
+            name: name || `${minuteName(minuteOf(first[0] as When))} or ${minuteName(minuteOf(second[0] as When))}`,
+            profiles,
+            first: first.map(minuteOf),
+            second: second.map(minuteOf),
+            starts,
+            pairs,
+            worth,
+            error: error as 0.05,
+          },
+          { onSuccess: () => say("The trial is set; its weeks are drawn.") },
+        );
+      }}
+    >
+      {wrong && <Notice kind="wrong">{wrong.message}</Notice>}
+      <Field label="Name" help="For the list; without one, the two times" error={wrong?.fields?.name}>
+        {(props) => <input {...props} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />}
+      </Field>
+      <fieldset>
+        <legend className="text-[13px] font-semibold">Profiles</legend>
+        {rhythms.map((r) => (
+          <div key={r.profile} className="flex min-h-7 items-center">
+            <Check
+              isOn={profiles.includes(r.profile)}
+              onChange={(on) => setProfiles(on ? [...profiles, r.profile] : profiles.filter((p) => p !== r.profile))}
+            >
+              {r.name} <span className="label">{networkNamed(networks, r.network).name}</span>
+            </Check>
+          </div>
+        ))}
+        {wrong?.fields?.profiles && <span className="text-down">{wrong.fields.profiles}</span>}
+      </fieldset>
+      <Times label="The first time" value={first} onChange={setFirst} error={wrong?.fields?.first} />
+      {kept && kept.length > 0 && (
+        <Button kind="quiet" className="self-start" onClick={() => setFirst(kept.map((slot) => whenOf(slot.minute)))}>
+          Take the kept rhythm as the first
+        </Button>
+      )}
+      <Times label="The second time" value={second} onChange={setSecond} error={wrong?.fields?.second} />
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Smallest difference worth knowing">
+          {(props) => (
+            <select {...props} value={worth} onChange={(e) => setWorth(Number(e.target.value))}>
+              {[1.1, 1.15, 1.2, 1.25, 1.3, 1.4, 1.5, 2].map((value) => (
+                <option key={value} value={value}>
+                  {Math.round((value - 1) * 100)} %
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="Error allowed">
+          {(props) => (
+            <select {...props} value={error} onChange={(e) => setError(Number(e.target.value))}>
+              {[0.01, 0.05, 0.1].map((value) => (
+                <option key={value} value={value}>
+                  {percent(value)}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+      </div>
+      <p role="status">
+        {asked === null
+          ? "Choose profiles: then it is said how long it takes."
+          : length.data
+            ? lengthWords(length.data, worth)
+            : length.error
+              ? length.error.message
+              : "Working out how long it takes"}
+      </p>
+      <Button kind="main" type="submit" disabled={!pairs || profiles.length === 0} isBusy={start.isPending}>
+        {pairs ? `Start on ${shortDay(starts)}, ${plural(2 * pairs, "week")}` : "Start"}
+      </Button>
+    </form>
+  );
+}
+
+type TimesProps = { label: string; value: When[]; onChange: (value: When[]) => void; error?: string };
+
+/** One or several times a week. */
+function Times({ label, value, onChange, error }: TimesProps) {
+  const put = (at: number, part: Partial<When>) => onChange(value.map((w, i) => (i === at ? { ...w, ...part } : w)));
+  return (
+    <fieldset>
+      <legend className="text-[13px] font-semibold">{label}</legend>
+      {value.map((when, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: rows are told apart by their place alone
+        <div key={i} className="mt-1 flex items-center gap-2">
+          <select
+            aria-label={`${label}: day`}
+            className="h-8 rounded-[2px] border border-rule-strong bg-panel px-1"
+            value={when.day}
+            onChange={(e) => put(i, { day: Number(e.target.value) })}
+          >
+            {WEEKDAYS.map((name, d) => (
+              <option key={name} value={d}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <TimeField
+            aria-label={label}
+            className="h-8 w-20 rounded-[2px] border border-rule-strong bg-panel px-2"
+            value={when.time}
+            onChange={(time) => time && put(i, { time })}
+          />
+          {value.length > 1 && (
+            <Button kind="quiet" onClick={() => onChange(value.filter((_, j) => j !== i))}>
+              Take out
+            </Button>
+          )}
+        </div>
+      ))}
+      <Button
+        kind="quiet"
+        disabled={value.length >= 14}
+        onClick={() =>
+          onChange([...value, { day: ((value.at(-1)?.day ?? 0) + 1) % 7, time: value.at(-1)?.time ?? "12:00" }])
+        }
+      >
+        One more a week
+      </Button>
+      {error && <span className="block text-down">{error}</span>}
+    </fieldset>
+  );
+}

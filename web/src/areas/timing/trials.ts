@@ -1,0 +1,33 @@
+/** What a trial says, by rule; never more than its interval. */
+
+import { figure, interval, percent, plural } from "../../lib/format";
+import type { Trial } from "./queries";
+import { minuteName } from "./rules";
+
+type Length = { pairs: number | null; power: number; usual: number | null; most: number };
+
+/** How long it takes, said before it begins. */
+export function lengthWords(length: Length, worth: number): string {
+  const size = `${Math.round((worth - 1) * 100)} %`;
+  if (length.pairs === null)
+    return `Even ${plural(2 * length.most, "week")} are too few to find a difference of ${size}: it would be found ${percent(length.power)} of the time. Take more profiles, more times a week, or a larger difference.`;
+  const usual = length.usual === null ? "" : ` When there is one, it usually shows after ${2 * length.usual}.`;
+  return `${plural(2 * length.pairs, "week")} at most, to find a difference of ${size} ${percent(length.power)} of the time.${usual}`;
+}
+
+const names = (minutes: readonly number[]) => minutes.map(minuteName).join(", ");
+
+export function outcomeWords(trial: Trial): string {
+  const { outcome } = trial;
+  const over = `${outcome.pairs} of ${plural(trial.pairs, "pair")} of weeks ${outcome.pairs === 1 ? "is" : "are"} read`;
+  if (outcome.ratio === null) return outcome.verdict === "no_difference" ? "Nothing was published at its times" : over;
+  const range =
+    outcome.low !== null && outcome.high !== null
+      ? ` (${interval(outcome.low, outcome.high, "index")}, ${percent(1 - trial.error)}, however often one looks)`
+      : "";
+  const told = `${names(trial.second)} did ${figure(outcome.ratio, "index")} times as well${range}`;
+  if (outcome.verdict === "second") return told;
+  if (outcome.verdict === "first") return told;
+  if (outcome.verdict === "no_difference") return `No difference can be shown: ${told}`;
+  return trial.state === "stopped" ? `Stopped early, nothing is settled: ${told}` : `Not settled yet, ${over}: ${told}`;
+}

@@ -1,0 +1,43 @@
+import { type PointerEvent, useRef } from "react";
+
+type Props = { name: string; width: number; onWidth: (width: number) => void };
+
+const LEAST = 72;
+const MOST = 480;
+const STEP = 16;
+const bounded = (width: number) => Math.min(MOST, Math.max(LEAST, width));
+
+/** The edge of a column's head: drawn, or moved by arrow keys, it makes the column wider or narrower. */
+export function ColumnEdge({ name, width, onWidth }: Props) {
+  const from = useRef<{ x: number; width: number } | null>(null);
+  const onMove = (event: PointerEvent) => {
+    if (from.current) onWidth(bounded(from.current.width + event.clientX - from.current.x));
+  };
+  return (
+    <span
+      role="separator"
+      aria-orientation="vertical"
+      aria-label={`Width of ${name}`}
+      aria-valuenow={Math.round(width)}
+      aria-valuemin={LEAST}
+      aria-valuemax={MOST}
+      tabIndex={0}
+      className="absolute top-0 -right-[14px] z-10 flex h-full w-6 cursor-col-resize touch-none justify-center after:w-px after:bg-transparent hover:after:bg-rule-strong focus-visible:after:bg-berry"
+      onPointerDown={(event) => {
+        from.current = { x: event.clientX, width };
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={onMove}
+      onPointerUp={() => {
+        from.current = null;
+      }}
+      onKeyDown={(event) => {
+        const by = event.key === "ArrowRight" ? STEP : event.key === "ArrowLeft" ? -STEP : 0;
+        if (by) {
+          event.preventDefault();
+          onWidth(bounded(width + by));
+        }
+      }}
+    />
+  );
+}
