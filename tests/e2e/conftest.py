@@ -12,7 +12,7 @@ from scripts.browser import browser, new_page, signed_in
 from scripts.stack import Stack
 
 # What is waited for comes by polling at the earliest after some seconds; a busy machine takes longer.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=60_000)
 TRACES = Path(__file__).parents[2] / "test-results"
 
 
@@ -53,7 +53,7 @@ def editor_state(stack: Stack, chromium: Browser) -> Any:
 def page(chromium: Browser, editor_state: Any, request: Any) -> Iterator[Page]:
     """An editor at 1280x800; a picture is kept when the test fails."""
     opened = new_page(chromium, state=editor_state)
-    opened.set_default_timeout(15_000)
+    opened.set_default_timeout(60_000)
     yield opened
     failed = getattr(request.node, "failed", False)
     if failed:

@@ -19,9 +19,11 @@ SCREENS = [
     "results", "results?basis=er_reach", "results?view=several", "results?day=2026-11-10&last=2026-11-20",
     "results/posts", "results/posts?by=format", "results/posts?form=cards", "results/posts/1", "results/groups?by=tag",
     "results/followers", "results/audience", "results/audience/sheet", "results/traffic", "results/findings",
-    "results/metrics", "competitors", "links", "links?new=1",
+    "results/metrics", "competitors", "competitors/benchmark", "competitors/axes", "competitors/posts", "competitors/presence",
+    "competitors/works", "competitors/gap", "competitors/sets", "links", "links?new=1",
     "links/1", "links?new=many", "links/pages", "links/rules", "site",
-    "site/attribution", "site/sites", "timing", "plan", "plan/new", "sources", "sources?open=network", "sources?open=competitor",
+    "site/attribution", "site/sites", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",
+    "foresight", "foresight/calibration", "plan", "plan/new", "sources", "sources?open=network", "sources?open=competitor",
     "sources/health", "sources/networks", "sources/feeds", "sources/brand", "sources/profiles/1", "sources/import",
 ]  # fmt: skip
 WIDTHS = (1024, 1920)

@@ -13,8 +13,10 @@ from scripts.stack import Stack
 HOME = "orrery-house"
 VIEWS = (
     "brands", "results", "results/difference", "results/posts", "results/groups", "results/followers", "results/audience",
-    "results/traffic", "results/findings", "results/metrics", "competitors", "links", "site",
-    "site/attribution", "site/sites", "links/pages", "links/rules", "timing", "plan", "plan/new", "sources",
+    "results/traffic", "results/findings", "results/metrics", "competitors", "competitors/benchmark", "competitors/axes", "competitors/posts", "competitors/presence",
+    "competitors/works", "competitors/gap", "competitors/sets", "links", "site",
+    "site/attribution", "site/sites", "links/pages", "links/rules", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",
+    "foresight", "foresight/calibration", "plan", "plan/new", "sources",
     "sources/health", "sources/import", "sources/feeds", "sources/networks", "sources/brand",
 )  # fmt: skip
 # What sticks out of the page at the right, unless it lies in something that scrolls or is cut there on purpose.
@@ -36,7 +38,7 @@ def phone(chromium: Browser, editor_state: Any) -> Iterator[Page]:
     """The signed-in person's phone."""
     context = chromium.new_context(viewport={"width": 360, "height": 740}, has_touch=True, storage_state=editor_state)
     opened = context.new_page()
-    opened.set_default_timeout(20_000)
+    opened.set_default_timeout(60_000)
     yield opened
     context.close()
 

@@ -33,7 +33,11 @@ ASKED: dict[str, list[dict[str, str]]] = {
     "site.traffic": [{}],
     "site.funnel": [{"by": by} for by in ("network", "campaign", "post")],
     "site.attribution": [{"by": "channel"}, {"by": "campaign", "window": "7"}],
-    "competitors.standings": [{}],
+    "competitors.table": [{}, {"by": "profile"}],
+    "competitors.band": [{"metric": "followers"}, {"metric": "interactions_per_1000", "by": "profile"}],
+    "competitors.gap": [{}],
+    "competitors.presence": [{}],
+    "competitors.works": [{"by": by} for by in ("format", "topic", "hashtag")],
     "timing.hours": [{}],
 }  # fmt: skip
 STUDIES: list[dict[str, str]] = [

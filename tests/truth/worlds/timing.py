@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from dakika_core.timing.best_times import HourEffects, fit_hours
+from dakika_core.timing.best_times import HourEffects, HourModel, fit_hours
 from numpy.typing import NDArray
 from scipy.special import ndtri
 from scipy.stats import spearmanr
@@ -84,14 +84,23 @@ class World:
                     profiles.append(str(profile))
         return times, np.array(values), formats, profiles
 
-    def estimate(self, of: str | None = None) -> HourEffects | None:
-        """What the model makes of it; of one profile, or of all."""
+    def model(self) -> HourModel:
+        """What is fitted to it. Raises ValueError with too few posts."""
         times, values, formats, profiles = self.posts()
         presence = None if self.presence is None else dict.fromkeys(set(profiles), self.presence)
         fitted = fit_hours(
             published_at=times, values=values, formats=formats, profiles=profiles, zone=UTC_ZONE, presence=presence
         )
-        return fitted.of(of) if fitted else None
+        if fitted is None:
+            raise ValueError("too few posts")
+        return fitted
+
+    def estimate(self, of: str | None = None) -> HourEffects | None:
+        """What the model makes of it; of one profile, or of all."""
+        try:
+            return self.model().of(of)
+        except ValueError:
+            return None
 
     def used(self) -> Array:
         """Share of posts by hour of week, in expectation: the level that an index is held against."""
