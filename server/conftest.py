@@ -21,6 +21,7 @@ from dakika_standins.control import APIS
 from dakika_standins.state import State
 from dakika_standins.world.rules import RULES, Rules
 from django.contrib.auth.hashers import make_password
+from django.core.files.storage import storages
 from django.test import Client
 
 
@@ -161,3 +162,14 @@ def competitor_profile(world: World, brand: Brand) -> Any:
         )  # fmt: skip
 
     return make
+
+
+@pytest.fixture
+def media_folder(tmp_path: Path, settings: Any) -> Path:
+    """Files of people are kept in a folder of the test's own."""
+    settings.STORAGES = {
+        **settings.STORAGES,
+        "media": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path)}},
+    }
+    storages._storages.clear()
+    return tmp_path

@@ -12,7 +12,7 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
 
-from dakika_standins.state import State
+from dakika_standins.state import MediaRefused, NotReady, State
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.rules import FORMATS, RULES
 from dakika_standins.world.scenario import Account
@@ -175,7 +175,15 @@ class NetworkApi:
                     return self.refuse(401, "unauthorised", "Renew the authorisation.")
                 if grant is not None and RULES[self.key].scopes[0] not in grant["scope"].split():
                     return self.refuse(403, "scope", RULES[self.key].scopes[0])
-                result = await handler(request, state, grant)
+                try:
+                    result = await handler(request, state, grant)
+                except NotReady as error:
+                    wait = {"Retry-After": self.retry_after(error.seconds)}
+                    return self.refuse(503, "still_working_on_the_file", headers=wait)
+                except MediaRefused:
+                    return self.refuse(422, "file_refused", "Its pictures could not be read. Bring another.")
+                if request.method == "POST" and random.random() < state.fault(self.key, "lost"):
+                    return _CutResponse()  # it was done, and nobody hears of it
                 return result if isinstance(result, Response) else self.answer(result, left)
 
             return await with_faults(self.key, request, go)

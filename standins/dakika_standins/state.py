@@ -14,6 +14,18 @@ SEED = 20
 TOKEN_LIFE = timedelta(hours=1)
 
 
+class NotReady(Exception):
+    """What was brought is still being worked on; `seconds` says for how long."""
+
+    def __init__(self, seconds: float) -> None:
+        super().__init__(f"{seconds:.0f} s")
+        self.seconds = seconds
+
+
+class MediaRefused(Exception):
+    """What was brought could not be worked on."""
+
+
 class State:
     """The world and what happened in it since. `now` may be fixed for tests and pictures."""
 
@@ -24,10 +36,13 @@ class State:
         self.fixed_now = fixed_now
         self.data: dict[str, Any] = {
             "anchor": self.now().date().isoformat(), "tokens": {}, "refresh": {}, "codes": {}, "sent": [], "keys": {},
-            "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {}, "uploads": {}, "remarks": {},
+            "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {}, "uploads": {}, "brought": {},
+            "remarks": {},
         }  # fmt: skip
         if path.exists():
             self.data.update(json.loads(path.read_text()))
+            # Earlier ones kept a single text.
+            self.data["remarks"] = {k: v for k, v in self.data["remarks"].items() if isinstance(v, dict)}
         self.world = World(seed=SEED, anchor=date.fromisoformat(self.data["anchor"]))
         self.calls: dict[str, list[float]] = {}
         self.sent_posts: list[WorldPost] = [self._rebuild(entry) for entry in self.data["sent"]]
@@ -92,7 +107,13 @@ class State:
     def comments(self, post: WorldPost) -> list[WorldComment]:
         """Comments under a post now, oldest first, those that were taken away left out."""
         removed = set(self.data["removed"])
-        return [c for c in self.world.comments(post, self.now()) if c.id not in removed]
+        by = self.world.accounts[post.account].handle
+        own = [
+            WorldComment(id=one["id"], author=by, text=one["text"], at=datetime.fromisoformat(one["at"]))
+            for one in self.data["remarks"].get(post.id, {}).values()
+        ]
+        every = [*own, *self.world.comments(post, self.now())]
+        return sorted((c for c in every if c.id not in removed), key=lambda c: c.at)
 
     def send(self, key: str, *, text: str, format: str, idempotency_key: str) -> tuple[WorldPost, bool]:
         """Publish once per idempotency key: the post, and whether it is new."""
@@ -111,15 +132,37 @@ class State:
         self.save()
         return post, True
 
+    def say_first(self, post: WorldPost, text: str, once: str) -> str:
+        """What the owner writes under a post of its own, once per its own word; its identifier."""
+        said = self.data["remarks"].setdefault(post.id, {})
+        if once not in said:
+            said[once] = {"id": f"{post.id}-own{len(said)}", "text": text, "at": self.now().isoformat()}
+            self.save()
+        return str(said[once]["id"])
+
     def keep_upload(self, network: str, owner: str, body: bytes, media_type: str) -> str:
         """Remember a file that was brought for a post: the same bytes have the same identifier."""
         identifier = hashlib.sha256(body).hexdigest()[:24]
-        self.data["uploads"][f"{network}:{owner}:{identifier}"] = media_type
+        name = f"{network}:{owner}:{identifier}"
+        self.data["uploads"][name] = media_type
+        self.data["brought"].setdefault(name, self.now().timestamp())
+        if self.fault(network, "lapses"):
+            self.data["faults"][f"{network}.revoked"] = 1.0
         self.save()
         return identifier
 
     def uploaded(self, network: str, owner: str, identifiers: list[str]) -> list[str] | None:
-        """The media types of files that an owner brought; None where one of them is not there."""
+        """The media types of files that an owner brought; None where one of them is not there.
+
+        Raises NotReady while they are still being worked on, MediaRefused where that came out badly.
+        """
+        names = [f"{network}:{owner}:{identifier}" for identifier in identifiers]
+        begun = [self.data["brought"][name] for name in names if name in self.data["brought"]]
+        left = max(begun, default=0.0) + self.fault(network, "processing") - self.now().timestamp()
+        if self.fault(network, "processing") and left > 0:
+            raise NotReady(left)
+        if names and self.fault(network, "media_refused"):
+            raise MediaRefused
         found = [self.data["uploads"].get(f"{network}:{owner}:{identifier}") for identifier in identifiers]
         return None if None in found else found
 

@@ -52,7 +52,8 @@ class TextRule:
     """How long a text may be. link_length is what any address counts, None for its own length.
 
     room_to_pass_on is advice, not a rule: characters left free for those who pass a post on
-    (common practice, no source). title_limit is 0 where posts have no title.
+    (common practice, no source). title_limit is 0 where posts have no title; where they have one it is required.
+    needs_text: whether a post without words is refused.
     """
 
     limit: int
@@ -60,13 +61,18 @@ class TextRule:
     link_length: int | None = None
     room_to_pass_on: int = 0
     title_limit: int = 0
+    needs_text: bool = True
     most_hashtags: int | None = None
     has_links: bool = True
 
 
 @dataclass(frozen=True, kw_only=True)
 class MediaRule:
-    """Pictures and videos: how many, of which shape (width / height) and length, and what is required."""
+    """Pictures and videos: how many, of which shape (width / height) and length, and what is required.
+
+    A video is sent alone, but where the network takes a picture as its still. A picture of another shape is cut to the
+    nearest one that is taken; a video is not.
+    """
 
     need: Need = Need.NOTHING
     most_pictures: int = 0
@@ -77,6 +83,19 @@ class MediaRule:
     longest_seconds: float | None = None
     largest_picture_mb: float = 8.0
     largest_video_mb: float = 512.0
+    takes_videos: bool = False
+    takes_documents: bool = False
+    has_still: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class OptionRule:
+    """What else a network asks for with a post, such as a board or the words on a button."""
+
+    key: str
+    name: str
+    choices: tuple[str, ...]
+    is_required: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -96,6 +115,7 @@ class Offer:
     has_webhooks: bool = False
     has_search: bool = False
     has_publishing: bool = False
+    has_first_comment: bool = False
     audience: tuple[str, ...] = ()
 
 
@@ -118,6 +138,7 @@ class NetworkDefinition:
     media: MediaRule = field(default_factory=MediaRule)
     accounts: AccountRule = field(default_factory=AccountRule)
     offer: Offer = field(default_factory=Offer)
+    options: tuple[OptionRule, ...] = ()
     metrics: dict[str, str] = field(default_factory=dict)
     public_metrics: frozenset[str] = frozenset()
     has_public_profiles: bool = True

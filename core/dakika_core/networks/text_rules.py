@@ -8,24 +8,20 @@ from dataclasses import dataclass
 
 import regex
 
-from dakika_core.networks.definition import CountUnit, Need, NetworkDefinition
+from dakika_core.networks.definition import CountUnit, NetworkDefinition
 
 ADDRESS = re.compile(r"https?://[^\s<>\"]+[^\s<>\".,;:!?)\]'»”’]", re.IGNORECASE)
 GRAPHEME = regex.compile(r"\X")
-_NEEDED = {
-    Need.PICTURE: "a picture",
-    Need.VIDEO: "a video",
-    Need.PICTURE_OR_VIDEO: "a picture or a video",
-}
 
 
 @dataclass(frozen=True, kw_only=True)
 class Problem:
-    """Something about a text: `is_blocking` means that the network would refuse it."""
+    """Something about a post: `is_blocking` means that the network would refuse it. part: which field it is of."""
 
     code: str
     message: str
     is_blocking: bool
+    part: str = "text"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,7 +58,7 @@ def check_text(text: str, network: NetworkDefinition) -> TextCheck:
     rule = network.text
     count = count_text(text, network)
     problems = []
-    if not text.strip():
+    if rule.needs_text and not text.strip():
         problems.append(Problem(code="empty", message="Write something first.", is_blocking=True))
     if "\x00" in text:
         problems.append(Problem(code="nul", message="The text holds a NUL character. Take it out.", is_blocking=True))
@@ -96,11 +92,8 @@ def _other_problems(text: str, network: NetworkDefinition) -> list[Problem]:
         message = f"{tags} hashtags; {network.name} takes {rule.most_hashtags}."
         found.append(Problem(code="too_many_hashtags", message=message, is_blocking=True))
     if not rule.has_links and ADDRESS.search(text):
-        message = f"{network.name} opens no links in a text; name the page of your profile instead."
-        found.append(Problem(code="no_links", message=message, is_blocking=False))
-    if network.media.need is not Need.NOTHING:
-        message = f"{network.name} wants {_NEEDED[network.media.need]} with every post."
-        found.append(Problem(code="needs_media", message=message, is_blocking=True))
+        message = f"{network.name} takes no links in a text; name the page of your profile instead."
+        found.append(Problem(code="no_links", message=message, is_blocking=True))
     return found
 
 

@@ -4,7 +4,7 @@ from enum import StrEnum
 
 
 class State(StrEnum):
-    """Where a planned post stands."""
+    """Where a planned post stands. BY_HAND: its minute came, and a person is to publish it."""
 
     IDEA = "idea"
     DRAFT = "draft"
@@ -15,6 +15,7 @@ class State(StrEnum):
     PUBLISHED = "published"
     FAILED = "failed"
     MISSED = "missed"
+    BY_HAND = "by_hand"
 
 
 NEXT: dict[State, frozenset[State]] = {
@@ -22,13 +23,14 @@ NEXT: dict[State, frozenset[State]] = {
     State.DRAFT: frozenset({State.IDEA, State.IN_REVIEW, State.SCHEDULED}),
     State.IN_REVIEW: frozenset({State.DRAFT, State.APPROVED}),
     State.APPROVED: frozenset({State.DRAFT, State.SCHEDULED}),
-    State.SCHEDULED: frozenset({State.DRAFT, State.PUBLISHING, State.MISSED}),
+    State.SCHEDULED: frozenset({State.DRAFT, State.PUBLISHING, State.MISSED, State.BY_HAND}),
+    State.BY_HAND: frozenset({State.PUBLISHED, State.DRAFT, State.SCHEDULED, State.MISSED}),
     State.PUBLISHING: frozenset({State.PUBLISHED, State.FAILED}),
     State.FAILED: frozenset({State.DRAFT, State.SCHEDULED, State.PUBLISHING}),
     State.MISSED: frozenset({State.DRAFT, State.SCHEDULED}),
     State.PUBLISHED: frozenset(),
 }
-EDITABLE = frozenset({State.IDEA, State.DRAFT, State.SCHEDULED, State.FAILED, State.MISSED})
+EDITABLE = frozenset({State.IDEA, State.DRAFT, State.SCHEDULED, State.FAILED, State.MISSED, State.BY_HAND})
 
 
 def may_become(now: State, wanted: State) -> bool:
@@ -38,7 +40,7 @@ def may_become(now: State, wanted: State) -> bool:
 
 def overall(states: list[State]) -> State:
     """State of a planned post from those of its versions: what needs attention comes first."""
-    for state in (State.FAILED, State.MISSED, State.PUBLISHING, State.SCHEDULED, State.DRAFT):
+    for state in (State.FAILED, State.MISSED, State.BY_HAND, State.PUBLISHING, State.SCHEDULED, State.DRAFT):
         if state in states:
             return state
     return states[0] if states else State.DRAFT

@@ -49,6 +49,12 @@ def _zones_by_country() -> dict[str, dict[str, float]]:
     return found
 
 
+def country_of(zone: str) -> str | None:
+    """The country (ISO 3166 alpha-2) that a zone is of; None where it is of none that is known."""
+    found = [(shares[zone], country) for country, shares in _zones_by_country().items() if zone in shares]
+    return max(found)[1] if found else None
+
+
 def zones_of(countries: Mapping[str, float]) -> dict[str, float]:
     """Shares by time zone from shares by country (ISO 3166 alpha-2): those of known countries, adding up to 1.
 

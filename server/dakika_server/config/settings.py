@@ -219,6 +219,7 @@ SPECTACULAR_SETTINGS = {
         "FormatEnum": [kind.value for kind in Format],
         "FindingStateEnum": ["new", "pinned", "dismissed"],
         "RuleKindEnum": [kind.value for kind in RuleKind],
+        "FirstCommentStateEnum": ["waiting", "done", "failed"],
     },
     "POSTPROCESSING_HOOKS": [
         "drf_spectacular.hooks.postprocess_schema_enums",

@@ -21,7 +21,8 @@ from dakika_server.jobs.asking import ask
 from dakika_server.links.models import TrackedLink
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.networks.definitions import network
-from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post
+from dakika_server.plan.actions import save_planned_post, schedule_post
+from dakika_server.plan.content import VersionInput
 from dakika_server.shared import clock
 from dakika_server.sources.feeds import follow_feed
 from dakika_server.sources.intake import PostIn, take_audience, take_posts, take_profile_days

@@ -1,7 +1,11 @@
 """Bringing files, saying what is on them, taking them away."""
 
 import hashlib
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import IO, Any
+from uuid import uuid4
 
 from django.conf import settings
 from django.db import IntegrityError, transaction
@@ -18,8 +22,21 @@ from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.shared.hooks import Hook
 
 CHUNK = 1 << 20
+
+
+@dataclass(frozen=True, kw_only=True)
+class Use:
+    """What an asset is used for: in words, where (below the brand), and what came of it."""
+
+    text: str
+    path: str = ""
+    result: str = ""
+
+
 # Areas above say what an asset is used for, so that it is not taken away from under them.
-used_for: Hook[[Asset], list[str]] = Hook("what an asset is used for")
+used_for: Hook[[Asset], list[Use]] = Hook("what an asset is used for")
+# They put another in its place wherever nothing went out yet, and say in how many places; within a transaction.
+replaced: Hook[[Any, Asset, Asset], int] = Hook("replacing an asset")
 
 
 def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]) -> tuple[Asset, bool]:
@@ -73,8 +90,50 @@ def _once_more(actor: Any, known: Asset, kept: str) -> Asset:
     return asset
 
 
-def change_asset(actor: Any, brand: Brand, pk: int, *, name: str | None = None, words: str | None = None) -> Asset:
-    """Another name, or other words for those who do not see it. Raises Http404."""
+def copy_asset(actor: Any, asset: Asset, brand: Brand) -> Asset:
+    """The same file for another brand, looked into there again. Raises Conflict where that brand's room is full."""
+    with storage.opened(asset.file) as file:
+        copied, is_new = add_asset(actor, brand, name=asset.name, size=asset.size, file=file)
+    if is_new:
+        copied.words, copied.focus_x, copied.focus_y = asset.words, asset.focus_x, asset.focus_y
+        copied.tags, copied.origin = asset.tags, asset.origin
+        copied.save(update_fields=["words", "focus_x", "focus_y", "tags", "origin"])
+    return copied
+
+
+def edit_asset(actor: Any, brand: Brand, pk: int, edits: Mapping[str, Any]) -> Asset:
+    """Have a picture worked on: another asset, with the same words, made from it; the first one stays as it is.
+
+    Raises Http404, and Conflict for what is no picture that is ready.
+    """
+    require(actor, brand, "media.change")
+    source = Asset.objects.filter(brand=brand, pk=pk).first()
+    if source is None:
+        raise Http404
+    if source.kind != Asset.Kind.PICTURE or source.state != Asset.State.READY:
+        raise Conflict("no_picture", "Only a picture that was looked into can be worked on.")
+    digest = hashlib.sha256(bytes(source.digest) + json.dumps(edits, sort_keys=True).encode()).digest()
+    with transaction.atomic():
+        made, is_new = Asset.objects.get_or_create(
+            brand=brand, digest=digest,
+            defaults={
+                "created_by": actor, "created_at": clock.now(), "name": source.name, "words": source.words,
+                "file": f"{brand.pk}/to-be-made/{uuid4().hex}", "size": source.size, "tags": source.tags,
+                "origin": source.origin, "focus_x": source.focus_x, "focus_y": source.focus_y, "made_from": source,
+                "edits": dict(edits),
+            },
+        )  # fmt: skip
+        if is_new:
+            audit.record(actor, "edit_asset", made, brand_id=brand.pk, made_from=source.pk)
+            ask("media.check_one", asset_id=made.pk)
+    return made
+
+
+def change_asset(
+    actor: Any, brand: Brand, pk: int, *, name: str | None = None, words: str | None = None,
+    tags: Sequence[str] | None = None, focus: tuple[float, float] | None = None,
+) -> Asset:  # fmt: skip
+    """Another name, other words for those who do not see it, tags, or what must stay when it is cut. Raises Http404."""
     require(actor, brand, "media.change")
     if name is not None and not name.strip():
         raise field_errors({"name": "Give the file a name."})
@@ -84,7 +143,12 @@ def change_asset(actor: Any, brand: Brand, pk: int, *, name: str | None = None, 
             asset.name = _called(name)
         if words is not None:
             asset.words = " ".join(words.split())[:1000]
-        asset.save(update_fields=["name", "words"])
+        if tags is not None:
+            cleaned = (" ".join(tag.replace("\x00", "").split()) for tag in tags)
+            asset.tags = list(dict.fromkeys(tag for tag in cleaned if tag))
+        if focus is not None:
+            asset.focus_x, asset.focus_y = focus
+        asset.save(update_fields=["name", "words", "tags", "focus_x", "focus_y"])
         audit.record(actor, "change_asset", asset, brand_id=brand.pk)
     return asset
 
@@ -96,11 +160,29 @@ def remove_asset(actor: Any, brand: Brand, pk: int) -> None:
         asset = _of(brand, pk)
         uses = [use for answer in used_for(asset) for use in answer]
         if uses:
-            raise Conflict("asset_in_use", f"It is used for {uses[0]}. Take it out there first.")
+            raise Conflict("asset_in_use", f"It is used for {uses[0].text}. Take it out there first.")
         names = [asset.file, *asset.renditions.values_list("file", flat=True)]
         audit.record(actor, "remove_asset", asset, brand_id=brand.pk, name=asset.name)
         asset.delete()
         transaction.on_commit(lambda: storage.away(names))
+
+
+def replace_asset(actor: Any, brand: Brand, pk: int, by: int) -> int:
+    """Put another of the brand's files in its place wherever nothing went out yet; in how many places it was.
+
+    Raises Http404, and Conflict for a file that is not ready or of another kind.
+    """
+    require(actor, brand, "media.change")
+    with transaction.atomic():
+        old = _of(brand, pk)
+        new = Asset.objects.filter(brand=brand, pk=by).first()
+        if new is None or new.pk == old.pk:
+            raise field_errors({"by": "There is no such other file."})
+        if new.state != Asset.State.READY or new.kind != old.kind:
+            raise Conflict("not_alike", "Only a file of the same kind that was looked into can take its place.")
+        count = sum(replaced(actor, old, new))
+        audit.record(actor, "replace_asset", old, brand_id=brand.pk, by=new.pk, places=count)
+    return count
 
 
 def _of(brand: Brand, pk: int) -> Asset:

@@ -11,14 +11,23 @@ from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.media import storage
-from dakika_server.media.actions import add_asset, change_asset, remove_asset
+from dakika_server.media.actions import add_asset, change_asset, edit_asset, remove_asset, replace_asset
+from dakika_server.media.bringing import add_from_address
+from dakika_server.media.library import tags_of, uses_of, zipped
 from dakika_server.media.models import Asset, Rendition
 from dakika_server.media.serializers import (
     AssetChangeSerializer,
+    AssetChoiceSerializer,
     AssetInputSerializer,
     AssetSerializer,
     AssetsQuerySerializer,
     AssetsSerializer,
+    EditsSerializer,
+    FromAddressSerializer,
+    ReplacedSerializer,
+    ReplaceSerializer,
+    TagsSerializer,
+    UsesSerializer,
 )
 from dakika_server.shared.paging import paged
 from dakika_server.shared.parsers import uploads_up_to
@@ -56,6 +65,8 @@ class AssetsView(BrandView):
             rows = rows.filter(kind=asked["kind"])
         for word in asked.get("text", "").split():
             rows = rows.filter(Q(name__icontains=word) | Q(words__icontains=word))
+        if "tag" in asked:
+            rows = rows.filter(tags__contains=[asked["tag"]])
         page, following = paged(_with_renditions(rows), ("-created_at", "-pk"), asked.get("cursor"), PAGE)
         return Response(AssetsSerializer({"assets": page, "next": following}).data)
 
@@ -83,7 +94,10 @@ class AssetView(BrandView):
     @extend_schema(operation_id="change_asset", request=AssetChangeSerializer, responses=AssetSerializer)
     def patch(self, request: Request, brand: str, pk: int) -> Response:
         """Another name, or other words for those who do not see it."""
-        change_asset(request.user, self.brand, pk, **read(AssetChangeSerializer, request.data))
+        asked = read(AssetChangeSerializer, request.data)
+        x, y = asked.pop("focus_x", None), asked.pop("focus_y", None)
+        focus = None if x is None or y is None else (x, y)
+        change_asset(request.user, self.brand, pk, focus=focus, **asked)
         return self.get(request, brand, pk)
 
     @extend_schema(operation_id="remove_asset", responses={204: None})
@@ -91,6 +105,85 @@ class AssetView(BrandView):
         """Take it away."""
         remove_asset(request.user, self.brand, pk)
         return Response(status=204)
+
+
+class EditsView(BrandView):
+    """Working on a picture."""
+
+    changes = "media.change"
+
+    @extend_schema(operation_id="edit_asset", request=EditsSerializer, responses={201: AssetSerializer})
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Turned, cut, lighter, with words on it: another file, made by the worker."""
+        asked = read(EditsSerializer, request.data)
+        if asked.get("crop"):
+            asked["crop"] = [asked["crop"][side] for side in ("left", "top", "width", "height")]
+        return Response(AssetSerializer(edit_asset(request.user, self.brand, pk, asked)).data, status=201)
+
+
+class UsesView(BrandView):
+    """What a file is used for, and with what result."""
+
+    @extend_schema(operation_id="asset_uses", responses=UsesSerializer(many=True))
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """The latest first."""
+        asset = Asset.objects.filter(brand=self.brand, pk=pk).first()
+        if asset is None:
+            raise Http404
+        return Response(UsesSerializer(uses_of(asset), many=True).data)
+
+
+class ReplaceView(BrandView):
+    """Another file in its place."""
+
+    changes = "media.change"
+
+    @extend_schema(operation_id="replace_asset", request=ReplaceSerializer, responses=ReplacedSerializer)
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Wherever nothing went out yet; the old one stays in the library."""
+        posts = replace_asset(request.user, self.brand, pk, read(ReplaceSerializer, request.data)["by"])
+        return Response(ReplacedSerializer({"posts": posts}).data)
+
+
+class FromAddressView(BrandView):
+    """A file from the web."""
+
+    changes = "media.change"
+
+    @extend_schema(
+        operation_id="add_asset_from_address", request=FromAddressSerializer, responses={201: AssetSerializer}
+    )
+    def post(self, request: Request, brand: str) -> Response:
+        """Fetched with all guards, then looked into as any other."""
+        address = read(FromAddressSerializer, request.data)["address"]
+        asset, is_new = add_from_address(request.user, self.brand, address)
+        return Response(AssetSerializer(asset).data, 201 if is_new else 200)
+
+
+class TagsView(BrandView):
+    """Tags of files."""
+
+    @extend_schema(operation_id="list_asset_tags", responses=TagsSerializer(many=True))
+    def get(self, request: Request, brand: str) -> Response:
+        """The most used first."""
+        return Response(TagsSerializer(tags_of(self.brand), many=True).data)
+
+
+class ZipView(BrandView):
+    """Several files at once."""
+
+    is_question = True
+
+    @extend_schema(
+        operation_id="download_assets", request=AssetChoiceSerializer,
+        responses={(200, "application/zip"): OpenApiTypes.BINARY},
+    )  # fmt: skip
+    def post(self, request: Request, brand: str) -> HttpResponseBase:
+        """As they were brought, in one zip."""
+        numbers = read(AssetChoiceSerializer, request.data)["assets"]
+        return FileResponse(
+            zipped(self.brand, numbers), as_attachment=True, filename="files.zip", content_type="application/zip"
+        )
 
 
 class AssetContentView(BrandView):

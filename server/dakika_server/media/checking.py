@@ -6,7 +6,7 @@ from typing import IO
 
 from django.db import transaction
 
-from dakika_server.media import looking, storage
+from dakika_server.media import looking, pictures, storage
 from dakika_server.media.models import Asset, Rendition
 from dakika_server.shared import apart, clock
 
@@ -25,6 +25,8 @@ def check(asset_id: int) -> None:
     if asset is None:
         return None
     try:
+        if asset.made_from_id and "to-be-made" in asset.file:
+            _make(asset)
         with _on_disk(asset) as file:
             found: looking.Looked = apart.called_on(looking.look, file, seconds=SECONDS, megabytes=MEGABYTES)
     except looking.NotTaken as error:
@@ -52,6 +54,20 @@ def check(asset_id: int) -> None:
             seconds=found.seconds, message=found.note,
         )  # fmt: skip
     return None
+
+
+def _make(asset: Asset) -> None:
+    """Make the bytes of an asset that comes of another, in a child with bounds; written down before the look."""
+    source = asset.made_from
+    full = source and source.renditions.filter(purpose=Rendition.Purpose.FULL).first()
+    if full is None:
+        raise FileNotFoundError
+    with storage.opened(full.file) as opened:
+        made: bytes = apart.called(
+            pictures.edited_from, opened.read(), asset.edits, seconds=SECONDS, megabytes=MEGABYTES
+        )
+    asset.file, asset.size = storage.keep(asset.brand_id, made), len(made)
+    asset.save(update_fields=["file", "size"])
 
 
 def _on_disk(asset: Asset) -> IO[bytes]:

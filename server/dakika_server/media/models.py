@@ -4,6 +4,7 @@ A file's name in the storage is chance alone: what a person called it stands her
 """
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from dakika_server.brands.models import Brand
@@ -44,6 +45,14 @@ class Asset(models.Model):
     width = models.IntegerField(null=True, help_text="pixels, as it is to be seen")
     height = models.IntegerField(null=True)
     seconds = models.FloatField(null=True)
+    tags = ArrayField(models.CharField(max_length=60), default=list, db_default=[])
+    focus_x = models.FloatField(default=0.5, db_default=0.5, help_text="0 to 1: what must stay when it is cut")
+    focus_y = models.FloatField(default=0.5, db_default=0.5)
+    made_from = models.ForeignKey(
+        "self", on_delete=models.SET_NULL, null=True, related_name="made", help_text="the asset it was worked on from"
+    )
+    edits = models.JSONField(default=dict, db_default={}, help_text="what was done to it, as in media.pictures.Edits")
+    origin = models.CharField(max_length=300, blank=True, default="", db_default="", help_text="author, licence, place")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "digest"], name="asset_once_per_brand")]

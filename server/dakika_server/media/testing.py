@@ -31,3 +31,14 @@ def video(form: str = "mp4", codec: str = "mpeg4", frames: int = 50, width: int 
 
 
 PDF = b"%PDF-1.7\n1 0 obj<</Type/Catalog>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF"
+
+
+def brought(actor: Any, brand: Any, content: bytes, name: str = "clock.jpg") -> Any:
+    """An asset that was brought and looked into."""
+    from dakika_server.media.actions import add_asset
+    from dakika_server.media.checking import check
+
+    asset, _ = add_asset(actor, brand, name=name, size=len(content), file=io.BytesIO(content))
+    check(asset.pk)
+    asset.refresh_from_db()
+    return asset

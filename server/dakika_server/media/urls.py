@@ -2,11 +2,27 @@
 
 from django.urls import path
 
-from dakika_server.media.api import AssetContentView, AssetsView, AssetView
+from dakika_server.media.api import (
+    AssetContentView,
+    AssetsView,
+    AssetView,
+    EditsView,
+    FromAddressView,
+    ReplaceView,
+    TagsView,
+    UsesView,
+    ZipView,
+)
 
 HOME = "brands/<slug:brand>/media"
 urlpatterns = [
     path(HOME, AssetsView.as_view()),
+    path(f"{HOME}/from-address", FromAddressView.as_view()),
+    path(f"{HOME}/tags", TagsView.as_view()),
+    path(f"{HOME}/zip", ZipView.as_view()),
+    path(f"{HOME}/<int:pk>/edits", EditsView.as_view()),
+    path(f"{HOME}/<int:pk>/uses", UsesView.as_view()),
+    path(f"{HOME}/<int:pk>/replace", ReplaceView.as_view()),
     path(f"{HOME}/<int:pk>", AssetView.as_view()),
     path(f"{HOME}/<int:pk>/<str:purpose>", AssetContentView.as_view()),
 ]

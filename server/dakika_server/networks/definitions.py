@@ -15,6 +15,7 @@ from dakika_core.networks.definition import (
     Need,
     NetworkDefinition,
     Offer,
+    OptionRule,
     Shape,
     TextRule,
 )
@@ -79,6 +80,7 @@ def _one(raw: dict[str, Any], folder: Path) -> tuple[NetworkDefinition, NetworkA
         media=MediaRule(**{**media, "need": Need(media.get("need", ""))}),
         accounts=AccountRule(**raw.pop("accounts", {})),
         offer=Offer(**{**offer, "audience": tuple(offer.get("audience", ()))}),
+        options=tuple(OptionRule(**{**one, "choices": tuple(one["choices"])}) for one in raw.pop("options", ())),
         public_metrics=frozenset(public["metrics"]),
         default_hours=tuple(raw.pop("default_hours", ())),
         shape=Shape(raw.pop("shape", Shape.DASHED)),

@@ -1,21 +1,33 @@
 """Changes to the plan."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 from uuid import uuid4
 
-from dakika_core.networks.text_rules import TextCheck, check_text
+from dakika_core.plan.content import FIELDS
 from dakika_core.plan.states import EDITABLE, State, may_become
 from django.db import transaction
+from django.db.models import F
 from django.http import Http404
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
 from dakika_server.jobs.asking import ask
 from dakika_server.links.models import TrackedLink
-from dakika_server.networks.definitions import all_networks, network, network_name
+from dakika_server.media.models import Asset
+from dakika_server.networks.definitions import network_name
+from dakika_server.plan.content import (
+    LONGEST_TEXT,
+    MOST_MEDIA,
+    Common,
+    VersionInput,
+    Whole,
+    assets_of,
+    check_content,
+    common_from,
+    whole,
+)
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.queries import planned_of
 from dakika_server.shared import audit, clock
@@ -25,39 +37,30 @@ from dakika_server.timing.rhythms import TAKEN_WITHIN, is_taken, slots_between
 
 # On its way, or out: what people see of it is no longer ours to change.
 SENT = (State.PUBLISHING.value, State.PUBLISHED.value)
-LONGEST_TEXT = 20_000
 FURTHEST = timedelta(days=366)
-
-
-@dataclass(frozen=True, kw_only=True)
-class VersionInput:
-    """A version as written."""
-
-    profile_id: int
-    text: str
-    link_id: int | None = None
-
-
-def check_version(profile: Profile, text: str) -> TextCheck:
-    """A text held against the rules of the profile's network."""
-    return check_text(text, network(profile.network))
+# Files are brought to the network so long before the minute.
+AHEAD = timedelta(minutes=15)
 
 
 def save_planned_post(
     actor: Any, brand: Brand, *, planned: PlannedPost | None = None, edition: int | None = None, title: str = "",
-    scheduled_at: datetime | None = None, campaign_id: int | None = None, versions: Sequence[VersionInput] = (),
+    scheduled_at: datetime | None = None, campaign_id: int | None = None, common: Common | None = None,
+    versions: Sequence[VersionInput] = (),
 ) -> PlannedPost:  # fmt: skip
     """Write a planned post with its versions, new or changed.
 
-    A scheduled post stays scheduled, at its new time. A version that was or is being published
+    common: what its versions share; without it the versions are written out whole, and the first text is the common
+    one. A scheduled post stays scheduled, at its new time. A version that was or is being published
     stands as it went out. Raises Problem for a change that does not say which edition it is of,
     Conflict when somebody else changed the post in between, when all of it is being published, or
-    when a version that went out would be changed or taken away, ValidationError for profiles and
+    when a version that went out would be changed or taken away, ValidationError for profiles, files and
     links of other brands.
     """
     require(actor, brand, "plan.write")
-    profiles = _profiles(brand, versions)
+    common = common or common_from(versions)
+    profiles = _profiles(brand, common, versions)
     links = _links(brand, versions)
+    _require_media(brand, common, versions)
     campaign = Campaign.objects.filter(brand=brand, pk=campaign_id).first() if campaign_id else None
     if campaign_id and campaign is None:
         raise field_errors({"campaign_id": "There is no such campaign."})
@@ -76,14 +79,17 @@ def save_planned_post(
         if planned.state in (State.FAILED, State.MISSED) or (planned.state == State.IDEA and versions):
             planned.state = State.DRAFT.value
         planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
+        planned.text, planned.headline = common.text.replace("\x00", ""), common.headline.replace("\x00", "")
+        planned.first_comment, planned.media = common.first_comment.replace("\x00", ""), list(common.media)
         if was_scheduled and scheduled_at is None:
             planned.state = State.DRAFT.value
         planned.save()
         _write_versions(planned, [
-            (profiles[one.profile_id], one.text.replace("\x00", ""), links.get(one.link_id or 0)) for one in versions
+            (one, profiles[one.profile_id], link, whole(common, one, link))
+            for one, link in ((one, links.get(one.link_id or 0)) for one in versions)
         ])  # fmt: skip
         if was_scheduled and planned.state == State.SCHEDULED:
-            _require_publishable(planned)
+            require_publishable(planned)
             _enqueue(planned)
         audit.record(actor, action, planned, brand_id=brand.pk)
     return planned
@@ -109,24 +115,34 @@ def keep_idea(actor: Any, brand: Brand, *, note: str, post_id: int) -> PlannedPo
     return idea
 
 
-def _write_versions(planned: PlannedPost, written: Sequence[tuple[Profile, str, TrackedLink | None]]) -> None:
+Written = tuple[VersionInput, Profile, TrackedLink | None, Whole]
+
+
+def _write_versions(planned: PlannedPost, written: Sequence[Written]) -> None:
     """Versions as they are to be. What went out stands; a rewritten version is another post, with a key of its own."""
     known = {version.profile_id: version for version in planned.versions.select_related("profile")}
-    kept = {profile.pk for profile, _, _ in written}
+    kept = {profile.pk for _, profile, _, _ in written}
     for version in known.values():
         if version.profile_id not in kept:
             if version.state in SENT:
                 raise _went_out(version, "taken away")
             version.delete()
-    for profile, text, link in written:
+    for given, profile, link, told in written:
         version = known.get(profile.pk) or Version(planned_post=planned, profile=profile)
+        values = {**told.values, "options": {k: v for k, v in given.options.items() if v}}
+        is_other = any(getattr(version, name) != value for name, value in values.items())
         if version.state in SENT:
-            if (text, link.pk if link else None) != (version.text, version.link_id):
+            if is_other or (link.pk if link else None) != version.link_id:
                 raise _went_out(version, "changed")
             continue
-        if version.attempts and text != version.text:
-            version.idempotency_key = uuid4()
-        version.text, version.link, version.state, version.error = text, link, planned.state, ""
+        if version.attempts and is_other:
+            version.idempotency_key, version.attempts = uuid4(), 0
+        for name, value in values.items():
+            setattr(version, name, value)
+        has_own_time = given.scheduled_at is not None and given.scheduled_at != planned.scheduled_at
+        version.own = [*told.own, *(["time"] if has_own_time else [])]
+        version.due_at = given.scheduled_at if has_own_time else planned.scheduled_at
+        version.link, version.state, version.error, version.remedy = link, planned.state, "", ""
         version.save()
 
 
@@ -141,17 +157,19 @@ def _went_out(version: Version, what: str) -> Conflict:
 
 
 def schedule_post(
-    actor: Any, planned: PlannedPost, *, at: datetime | None = None, edition: int | None = None
-) -> PlannedPost:
+    actor: Any, planned: PlannedPost, *, at: datetime | None = None, grace: timedelta = timedelta(),
+    edition: int | None = None,
+) -> PlannedPost:  # fmt: skip
     """Set a planned post to be published at a time; its jobs are enqueued in the same transaction.
 
-    `at` None means now; `edition`, where it is given, is the one that was read. Raises Conflict when there is
+    `at` None means now, after the grace in which it can be taken back; versions with a time of their own move along by
+    as much. `edition`, where it is given, is the one that was read. Raises Conflict when there is
     a newer one, Problem when a version would be refused by its network, or when
     the time lies in the past or more than a year ahead.
     """
     require(actor, planned.brand, "plan.publish")
     now = clock.now()
-    when = at or now
+    when = at or now + grace
     if when < now - timedelta(minutes=1):
         raise field_errors({"scheduled_at": "This time has passed. Choose a later one."})
     if when > now + FURTHEST:
@@ -162,11 +180,15 @@ def schedule_post(
         state = State(planned.state)
         if state is not State.SCHEDULED and not may_become(state, State.SCHEDULED):
             raise Conflict("not_editable", f"The post is {state.value.replace('_', ' ')} and cannot be scheduled.")
-        _require_publishable(planned)
+        require_publishable(planned)
+        _move_versions(planned, when)
         planned.state, planned.scheduled_at = State.SCHEDULED.value, when
         planned.edition += 1
         planned.save()
-        planned.versions.exclude(state__in=SENT).update(state=State.SCHEDULED.value, error="", attempts=0)
+        waiting = planned.versions.exclude(state__in=SENT)
+        if at is not None and waiting.filter(due_at__lt=now - timedelta(minutes=1)).exists():
+            raise field_errors({"scheduled_at": "The time of one of its versions has passed. Choose a later one."})
+        waiting.update(state=State.SCHEDULED.value, error="", remedy="", attempts=0)
         _enqueue(planned)
         audit.record(actor, "schedule_post", planned, brand_id=planned.brand_id, at=when.isoformat())
     return planned
@@ -188,11 +210,21 @@ def move_post(actor: Any, planned: PlannedPost, *, at: datetime, edition: int) -
         _require_newest(planned, edition)
         if planned.state != State.DRAFT.value:
             raise Conflict("not_editable", f"The post is {planned.state.replace('_', ' ')} and cannot be moved.")
+        _move_versions(planned, at)
         planned.scheduled_at = at
         planned.edition += 1
         planned.save()
         audit.record(actor, "move_post", planned, brand_id=planned.brand_id, at=at.isoformat())
     return planned
+
+
+def _move_versions(planned: PlannedPost, at: datetime) -> None:
+    """Bring what did not go out to a new time of the post; own times move along, but when there was none before."""
+    waiting = planned.versions.exclude(state__in=SENT)
+    waiting.exclude(own__contains=["time"]).update(due_at=at)
+    if planned.scheduled_at is not None:
+        by = at - planned.scheduled_at
+        waiting.filter(own__contains=["time"], due_at__isnull=False).update(due_at=F("due_at") + by)
 
 
 def fill_slots(actor: Any, brand: Brand, profiles: Sequence[int], *, days: int) -> int:
@@ -219,7 +251,7 @@ def fill_slots(actor: Any, brand: Brand, profiles: Sequence[int], *, days: int) 
             planned = PlannedPost.objects.create(
                 brand=brand, title=title[:200], scheduled_at=slot.at, created_by=actor, created_at=now
             )
-            Version.objects.create(planned_post=planned, profile_id=slot.profile_id)
+            Version.objects.create(planned_post=planned, profile_id=slot.profile_id, due_at=slot.at)
             made += 1
         if made:
             audit.record(actor, "fill_slots", brand, brand_id=brand.pk, drafts=made)
@@ -274,16 +306,22 @@ def _require_newest(current: PlannedPost, edition: int | None) -> None:
         )
 
 
-def _profiles(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, Profile]:
+def _profiles(brand: Brand, common: Common, versions: Sequence[VersionInput]) -> dict[int, Profile]:
     wanted = [version.profile_id for version in versions]
     found = {p.pk: p for p in Profile.objects.filter(brand=brand, kind="own", pk__in=wanted)}
     if len(set(wanted)) != len(wanted) or set(wanted) != set(found):
         raise field_errors({"versions": "Choose each of the brand's own profiles at most once."})
-    if any(profile.is_from_file or profile.network not in all_networks() for profile in found.values()):
-        raise field_errors({"versions": "A profile that comes from a file cannot be published to. Connect it first."})
-    if any(len(version.text) > LONGEST_TEXT for version in versions):
+    if any(len(text) > LONGEST_TEXT for text in [common.text, *(version.text or "" for version in versions)]):
         raise field_errors({"versions": f"A text has at most {LONGEST_TEXT:,} characters."})
     return found
+
+
+def _require_media(brand: Brand, common: Common, versions: Sequence[VersionInput]) -> None:
+    """Raises a field error for files that are not there, and for more than anybody takes."""
+    every = [common.media, *(version.media for version in versions if version.media is not None)]
+    if any(len(one) > MOST_MEDIA or len(set(one)) != len(one) for one in every):
+        raise field_errors({"media": f"A post takes each file once, and at most {MOST_MEDIA}."})
+    assets_of(brand, {number for one in every for number in one})
 
 
 def _links(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, TrackedLink]:
@@ -294,12 +332,18 @@ def _links(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, TrackedL
     return found
 
 
-def _require_publishable(planned: PlannedPost) -> None:
+def require_publishable(planned: PlannedPost) -> None:
+    """Raises Problem where a network would refuse a version that is not out yet, a field error where there is none."""
     versions = list(planned.versions.select_related("profile"))
     if not versions:
         raise field_errors({"versions": "Choose at least one profile."})
+    assets = assets_of(planned.brand, {number for version in versions for number in version.media})
+    unseen = [asset.name for asset in assets.values() if asset.state != Asset.State.READY]
+    if unseen:
+        raise Problem("not_publishable", f"\u201c{unseen[0]}\u201d is still being looked into. A moment, please.")
     for version in versions:
-        check = check_version(version.profile, version.text)
+        values = {name: getattr(version, name) for name in (*FIELDS, "options")}
+        check = check_content(version.profile, values, assets)
         blocking = [problem.message for problem in check.problems if problem.is_blocking]
         if blocking and version.state not in SENT:
             name = network_name(version.profile.network)
@@ -308,4 +352,6 @@ def _require_publishable(planned: PlannedPost) -> None:
 
 def _enqueue(planned: PlannedPost) -> None:
     for version in planned.versions.exclude(state__in=SENT):
-        ask("plan.publish", schedule_at=planned.scheduled_at, version_id=version.pk)
+        ask("plan.publish", schedule_at=version.due_at, version_id=version.pk)
+        if version.media and version.due_at is not None:
+            ask("plan.bring", schedule_at=version.due_at - AHEAD, version_id=version.pk)

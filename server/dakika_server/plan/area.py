@@ -3,8 +3,10 @@
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.media.actions import replaced, used_for
 from dakika_server.notices.changes import Watched, watch
 from dakika_server.plan import jobs
+from dakika_server.plan.media_uses import replace, uses
 from dakika_server.plan.models import Version
 from dakika_server.plan.overview import part_of
 from dakika_server.plan.permissions import ROWS
@@ -21,11 +23,16 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
-    watch({"plan_plannedpost": "plan", "plan_version": Watched(thing="plan", brand=BRAND_OF_VERSION)})
+    watch({
+        "plan_plannedpost": "plan", "plan_version": Watched(thing="plan", brand=BRAND_OF_VERSION),
+        "plan_note": "plan", "plan_pause": "plan",
+    })  # fmt: skip
     permit(ROWS)
     add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)
     planned_on.add("plan", planned_of)
+    used_for.add("plan", uses)
+    replaced.add("plan", replace)
     posts_forgotten.add("plan", _forget_posts)
     overview_parts.add("plan", part_of)
 

@@ -12,7 +12,8 @@ from dakika_server.links.models import TrackedLink
 from dakika_server.links.serializers.making import short_address
 from dakika_server.links.uses import with_other_links
 from dakika_server.networks.definitions import all_networks
-from dakika_server.plan.actions import VersionInput, save_planned_post
+from dakika_server.plan.actions import save_planned_post
+from dakika_server.plan.content import VersionInput
 from dakika_server.plan.models import PlannedPost
 from dakika_server.shared.errors import Conflict
 from dakika_server.sources.models import Post, Profile

@@ -25,15 +25,46 @@ def publish(version_id: int) -> None:
         publish.configure(schedule_in={"seconds": int(later.seconds) + 1}).defer(version_id=version_id)
 
 
+@app.task(queue="files", name="plan.bring")
+@in_database
+def bring(version_id: int) -> None:
+    """Bring a version's files to its network before the minute."""
+    from dakika_server.plan.publish import bring_ahead
+
+    bring_ahead(version_id)
+
+
+@app.task(queue="publish", name="plan.say_first", priority=9)
+@in_database
+def first_comment(version_id: int) -> None:
+    """Write a first comment; when the network is away, the same again later."""
+    from dakika_server.plan.publish import TryLater, say_first
+
+    try:
+        say_first(version_id)
+    except TryLater as later:
+        first_comment.configure(schedule_in={"seconds": int(later.seconds) + 1}).defer(version_id=version_id)
+
+
+def _silent() -> Iterable[int]:
+    """First comments that nobody writes any more."""
+    from dakika_server.plan.models import Version
+
+    waiting = Version.objects.filter(first_comment_state=Version.Said.WAITING)
+    return waiting.filter(published_at__lt=clock.now() - OVERDUE_AFTER).values_list("pk", flat=True)
+
+
 def _overdue() -> Iterable[int]:
     """What should have been published and was not, or is *publishing* and nobody is at it.
 
     Asking twice is harmless: a version is published once per idempotency key.
     """
     from dakika_server.plan.models import Version
+    from dakika_server.plan.pauses import not_paused
 
-    overdue = Version.objects.filter(planned_post__scheduled_at__lt=clock.now() - OVERDUE_AFTER)
-    return overdue.filter(state__in=[State.SCHEDULED.value, State.PUBLISHING.value]).values_list("pk", flat=True)
+    overdue = Version.objects.filter(due_at__lt=clock.now() - OVERDUE_AFTER)
+    waiting = overdue.filter(state__in=[State.SCHEDULED.value, State.PUBLISHING.value])
+    return not_paused(waiting).values_list("pk", flat=True)
 
 
 # What of ours may wait, told to the net below the queue.
@@ -43,5 +74,8 @@ WAITING = (
         argument="version_id",
         found=_overdue,
         ask=lambda pk: publish.defer(version_id=pk),
+    ),
+    Waiting(
+        task="plan.say_first", argument="version_id", found=_silent, ask=lambda pk: first_comment.defer(version_id=pk)
     ),
 )

@@ -2,8 +2,9 @@
 
 import uuid
 
-from dakika_core.plan.states import State
+from dakika_core.plan.states import State, overall
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 from django.db.models import Q
 
@@ -15,7 +16,11 @@ STATES = [(s.value, s.value.replace("_", " ")) for s in State]
 
 
 class PlannedPost(models.Model):
-    """What is to be published. `edition` counts changes, so that nobody writes over another's unseen."""
+    """What is to be published. `edition` counts changes, so that nobody writes over another's unseen.
+
+    text, headline, first_comment and media are what its versions have in common; addresses in the texts are those of
+    the pages, each version shows its own tracked link instead.
+    """
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="planned_posts", db_index=False)
     title = models.CharField(max_length=200, blank=True)
@@ -27,6 +32,10 @@ class PlannedPost(models.Model):
     scheduled_at = models.DateTimeField(null=True)
     campaign = models.ForeignKey(Campaign, on_delete=models.SET_NULL, null=True, related_name="planned_posts")
     link = models.ForeignKey(TrackedLink, on_delete=models.SET_NULL, null=True, related_name="planned_posts")
+    text = models.TextField(blank=True, default="", db_default="", help_text="what its versions have in common")
+    headline = models.CharField(max_length=300, blank=True, default="", db_default="")
+    first_comment = models.TextField(blank=True, default="", db_default="")
+    media = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="assets, in their order")
     edition = models.PositiveIntegerField(default=1)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     created_at = models.DateTimeField()
@@ -43,17 +52,44 @@ class PlannedPost(models.Model):
     def __str__(self) -> str:
         return self.title or f"planned post {self.pk}"
 
+    def settle(self) -> None:
+        """Its state follows from its versions'; to be saved by who holds its row."""
+        self.state = overall([State(state) for state in self.versions.values_list("state", flat=True)]).value
+
 
 class Version(models.Model):
     """A planned post's form for one profile, and what became of it.
 
     The idempotency key is made once, when the version is made: whatever crashes, the network is
-    asked with the same key and publishes once.
+    asked with the same key and publishes once. text to media are whole, as they are to be sent; own names those that
+    differ from what is common. due_at is its minute: its own where "time" is among own, else the planned post's.
     """
+
+    class Remedy(models.TextChoices):
+        """What helps a version that was not published."""
+
+        LATER = "later"
+        CHANGE = "change"
+        AUTHORISE = "authorise"
+        CHECK = "check"
+
+    class Said(models.TextChoices):
+        """Where its first comment stands."""
+
+        NONE = ""
+        WAITING = "waiting"
+        DONE = "done"
+        FAILED = "failed"
 
     planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="versions", db_index=False)
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="versions")
     text = models.TextField(blank=True)
+    headline = models.CharField(max_length=300, blank=True, default="", db_default="")
+    first_comment = models.TextField(blank=True, default="", db_default="")
+    media = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="assets, in their order")
+    options = models.JSONField(default=dict, db_default={}, help_text="the network's own, such as a board")
+    own = ArrayField(models.CharField(max_length=16), default=list, db_default=[])
+    due_at = models.DateTimeField(null=True)
     link = models.ForeignKey(TrackedLink, on_delete=models.SET_NULL, null=True, related_name="versions")
     state = models.CharField(max_length=12, choices=STATES, default=State.DRAFT.value)
     idempotency_key = models.UUIDField(default=uuid.uuid4, unique=True)
@@ -61,10 +97,85 @@ class Version(models.Model):
     published_at = models.DateTimeField(null=True)
     external_id = models.CharField(max_length=200, blank=True)
     error = models.CharField(max_length=500, blank=True)
+    remedy = models.CharField(max_length=10, choices=Remedy.choices, blank=True, default="", db_default="")
+    first_comment_state = models.CharField(max_length=8, choices=Said.choices, blank=True, default="", db_default="")
+    first_comment_error = models.CharField(max_length=300, blank=True, default="", db_default="")
     post = models.OneToOneField(Post, on_delete=models.SET_NULL, null=True, related_name="version")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["planned_post", "profile"], name="one_version_per_profile")]
+        indexes = [models.Index(fields=["state", "due_at"], name="version_by_state_and_minute")]
 
     def __str__(self) -> str:
         return f"{self.planned_post_id} for {self.profile_id}"
+
+
+class Pause(models.Model):
+    """Nothing goes out of a brand, or of one profile, until somebody ends it. profile None: of all of them."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="pauses", db_index=False)
+    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, null=True, related_name="pauses")
+    why = models.CharField(max_length=300, blank=True)
+    begun_at = models.DateTimeField()
+    begun_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["brand", "profile"], nulls_distinct=False, name="one_pause_each")
+        ]
+
+    def __str__(self) -> str:
+        return f"pause of {self.profile_id or self.brand_id}"
+
+
+class Writing(models.Model):
+    """What a person is writing, as it stands: kept while they write, seen by who opens the same post."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+", db_index=False)
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, null=True, related_name="writings")
+    content = models.JSONField()
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["person", "brand", "planned_post"], nulls_distinct=False, name="one_writing_each"
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.person_id} at {self.planned_post_id or 'a new post'}"
+
+
+class Note(models.Model):
+    """A day of one's own in the calendar: an opening, a closure, something to keep in mind."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="notes", db_index=False)
+    first = models.DateField()
+    last = models.DateField()
+    text = models.CharField(max_length=200)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+
+    class Meta:
+        constraints = [
+            models.CheckConstraint(condition=Q(last__gte=models.F("first")), name="notes_end_after_they_begin")
+        ]
+        indexes = [models.Index(fields=["brand", "last"], name="note_by_brand_day")]
+
+    def __str__(self) -> str:
+        return self.text
+
+
+class HashtagSet(models.Model):
+    """Hashtags that are put into a text together."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="hashtag_sets", db_index=False)
+    name = models.CharField(max_length=60)
+    tags = ArrayField(models.CharField(max_length=100))
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "name"], name="one_hashtag_set_per_name")]
+
+    def __str__(self) -> str:
+        return self.name

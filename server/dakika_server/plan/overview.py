@@ -21,10 +21,10 @@ def part_of(brand: Brand, now: datetime) -> OverviewPart:
     first = ahead.first()
     text = first and (first.title or (first.versions.order_by("pk").values_list("text", flat=True).first() or ""))
     failed = Version.objects.filter(
-        planned_post__brand=brand, state__in=[State.FAILED.value, State.MISSED.value],
-        planned_post__scheduled_at__gt=now - LOOKED_BACK,
+        planned_post__brand=brand, state__in=[State.FAILED.value, State.MISSED.value, State.BY_HAND.value],
+        due_at__gt=now - LOOKED_BACK,
     )  # fmt: skip
-    rows = failed.order_by("-planned_post__scheduled_at").values_list("planned_post_id", flat=True)
+    rows = failed.order_by("-due_at").values_list("planned_post_id", flat=True)
     numbers = list(dict.fromkeys(rows))  # a post counts once, however many of its versions failed
     hands = []
     if numbers:

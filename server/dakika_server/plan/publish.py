@@ -10,14 +10,21 @@ import logging
 from datetime import timedelta
 
 from dakika_core.networks.definition import Format
-from dakika_core.plan.states import State, overall
+from dakika_core.networks.post_rules import Kind
+from dakika_core.plan.states import State
 from django.db import OperationalError, transaction
 
+from dakika_server.jobs.asking import ask
 from dakika_server.links.models import LinkUse
-from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, PostOut, Published, Target, Unavailable
+from dakika_server.media.models import Asset
+from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, Published, Target, Unavailable
 from dakika_server.networks.connectors.registry import connected
-from dakika_server.networks.definitions import network_name
+from dakika_server.networks.definitions import network, network_name
+from dakika_server.notices.actions import notify
+from dakika_server.plan.content import is_by_hand
 from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.plan.outgoing import MediaGone, media_out, post_out
+from dakika_server.plan.pauses import is_paused
 from dakika_server.shared import clock
 from dakika_server.sources.actions import request_run
 from dakika_server.sources.collect import token_of
@@ -25,9 +32,10 @@ from dakika_server.sources.intake import PostIn, take_posts
 from dakika_server.sources.models import Post
 
 log = logging.getLogger(__name__)
-# A post that could not be sent within this time is missed: the moment it was written for has gone.
-STILL_WORTH_SENDING = timedelta(hours=6)
+# Nothing is sent later than this without asking: the moment it was written for has gone.
+STILL_WORTH_SENDING = timedelta(minutes=15)
 MOST_ATTEMPTS = 8
+Remedy = Version.Remedy
 
 
 class TryLater(Exception):
@@ -45,22 +53,24 @@ def publish_version(version_id: int) -> None:
         return
     profile = version.profile
     try:
-        with connected(profile.network, token_of(profile)) as network:
-            target = Target(handle=profile.handle, external_id=profile.external_id, is_own=True)
-            published = network.publish(target, PostOut(text=version.text), idempotency_key=version.idempotency_key.hex)
+        with connected(profile.network, token_of(profile)) as there:
+            published = there.publish(
+                target_of(version), post_out(version), idempotency_key=version.idempotency_key.hex
+            )
     except Unavailable as error:
         _wait_or_fail(version, error)
         return
     except NotAuthorised as error:
-        _fail(version, f"{error} Then schedule the post again.")
+        _fail(version, f"{error} Then send the post again.", Remedy.AUTHORISE)
         return
-    except NetworkError as error:
-        _fail(version, str(error))
+    except (NetworkError, MediaGone) as error:
+        _fail(version, str(error), Remedy.CHANGE)
         return
     except Exception:
         # What a network says may be anything. It may have published, too: the same key is asked with again.
         log.exception("version %s: what the network said was not understood", version.pk)
-        _wait_or_fail(version, Unavailable(f"{network_name(profile.network)} answered with what is not understood."))
+        answer = Unavailable(f"{network_name(profile.network)} answered with what is not understood.")
+        _wait_or_fail(version, answer, Remedy.CHECK)
         return
     try:
         _record(version, published)
@@ -68,7 +78,54 @@ def publish_version(version_id: int) -> None:
         raise
     except Exception:
         log.exception("version %s was sent but not written down", version.pk)
-        _wait_or_fail(version, Unavailable("It was sent, but could not be written down here."))
+        _wait_or_fail(version, Unavailable("It was sent, but could not be written down here."), Remedy.CHECK)
+
+
+def target_of(version: Version) -> Target:
+    """The version's profile as a connector needs it."""
+    return Target(handle=version.profile.handle, external_id=version.profile.external_id, is_own=True)
+
+
+def bring_ahead(version_id: int) -> None:
+    """Bring a version's files to its network before the minute. What goes wrong is told at the minute, not before."""
+    version = Version.objects.select_related("profile__brand").filter(pk=version_id).first()
+    if version is None or version.state != State.SCHEDULED or not version.media or is_by_hand(version.profile):
+        return
+    try:
+        with connected(version.profile.network, token_of(version.profile)) as there:
+            for media in media_out(version):
+                there.bring(target_of(version), media)
+    except (NetworkError, MediaGone):
+        log.warning("version %s: its files were not brought ahead", version.pk)
+
+
+def say_first(version_id: int) -> None:
+    """Write the first comment under a version that is out, once. Raises TryLater when the network is away."""
+    version = Version.objects.select_related("profile__brand", "planned_post").filter(pk=version_id).first()
+    if version is None or version.first_comment_state != Version.Said.WAITING or not version.external_id:
+        return
+    try:
+        with connected(version.profile.network, token_of(version.profile)) as there:
+            there.say_first(
+                target_of(version), version.external_id, version.first_comment,
+                idempotency_key=f"{version.idempotency_key.hex}c",
+            )  # fmt: skip
+    except Unavailable as error:
+        now = clock.now()
+        if version.published_at is not None and now - version.published_at < STILL_WORTH_SENDING:
+            raise TryLater(error.wait_seconds or 30.0) from None
+        _first_comment_failed(version, str(error))
+    except NetworkError as error:
+        _first_comment_failed(version, str(error))
+    else:
+        Version.objects.filter(pk=version.pk).update(first_comment_state=Version.Said.DONE, first_comment_error="")
+
+
+def _first_comment_failed(version: Version, message: str) -> None:
+    Version.objects.filter(pk=version.pk).update(
+        first_comment_state=Version.Said.FAILED, first_comment_error=message[:300]
+    )
+    _tell(version, "first_comment", f"The first comment on {network_name(version.profile.network)} was not written")
 
 
 def _begin(version_id: int) -> Version | None:
@@ -82,29 +139,60 @@ def _begin(version_id: int) -> Version | None:
         version = found.first()
         if version is None or version.state not in (State.SCHEDULED, State.PUBLISHING):
             return None
-        due = version.planned_post.scheduled_at
-        now = clock.now()
+        due, now = version.due_at, clock.now()
         if due is None or due > now + timedelta(seconds=2):
             return None
+        if version.state == State.SCHEDULED and is_paused(version.profile):
+            return None  # it waits; whoever ends the pause says what becomes of it
         if version.state == State.SCHEDULED and now - due > STILL_WORTH_SENDING:
-            version.state, version.error = (
-                State.MISSED.value,
-                "The time passed while nothing was running. Choose a new one.",
-            )
-            version.save()
-            _settle(version.planned_post_id)
+            miss(version, "Its time passed while nothing could be sent. Send it now, or choose a new time.")
+            return None
+        if is_by_hand(version.profile):
+            if version.state == State.SCHEDULED:
+                version.state = State.BY_HAND.value
+                version.save()
+                settle(version.planned_post_id)
+                _tell(version, "by_hand", f"To be published by hand on {version.profile.name} now")
             return None
         version.state = State.PUBLISHING.value
         version.attempts += 1
         version.save()
-        _settle(version.planned_post_id)
+        settle(version.planned_post_id)
     return version
+
+
+def miss(version: Version, why: str) -> None:
+    """The minute of a version went by; within a transaction."""
+    version.state, version.error, version.remedy = State.MISSED.value, why, Remedy.LATER
+    version.save(update_fields=["state", "error", "remedy"])
+    settle(version.planned_post_id)
+    _tell(version, "missed", f"A post on {network_name(version.profile.network)} was missed")
+
+
+def _tell(version: Version, what: str, text: str) -> None:
+    """Everybody who may publish is told, once for each time it was set for."""
+    planned = version.planned_post
+    detail = planned.title or version.text or version.headline
+    notify(
+        version.profile.brand, kind="publishing", text=f"{text}.", detail=detail[:200], path=f"plan/{planned.pk}",
+        key=f"{what}-{version.pk}-{version.due_at:%Y%m%d%H%M}", permission="plan.publish",
+    )  # fmt: skip
+
+
+def _format_of(version: Version) -> Format:
+    """What it will most likely be there, until the network says."""
+    kinds = list(Asset.objects.filter(pk__in=version.media).values_list("kind", flat=True))
+    if Kind.VIDEO in kinds:
+        return Format.LONG_VIDEO if version.profile.network == "longplay" else Format.SHORT_VIDEO
+    if kinds:
+        return Format.ALBUM if len(kinds) > 1 else Format.IMAGE
+    return Format.LINK if version.link_id else Format.TEXT
 
 
 def _record(version: Version, published: Published) -> None:
     """Remember what the network said, with the post it made, and ask for its first reading."""
     with transaction.atomic():
-        format_ = Format.LINK if version.link_id else Format.TEXT
+        format_ = _format_of(version)
         if not Post.objects.filter(profile=version.profile, external_id=published.external_id).exists():
             # Once collected, a post is as the network shows it, not as we wrote it.
             take_posts(
@@ -117,33 +205,41 @@ def _record(version: Version, published: Published) -> None:
         if post.campaign_id is None and version.planned_post.campaign_id:
             post.campaign_id = version.planned_post.campaign_id
             post.save(update_fields=["campaign"])
+        comments = version.first_comment.strip() and network(version.profile.network).offer.has_first_comment
+        said = Version.Said.WAITING if comments else Version.Said.NONE
         Version.objects.filter(pk=version.pk).update(
-            state=State.PUBLISHED.value, published_at=published.published_at, external_id=published.external_id,
+            first_comment_state=said, remedy="", state=State.PUBLISHED.value, published_at=published.published_at,
+            external_id=published.external_id,
             post=post, error="",
         )  # fmt: skip
         if version.link_id:
             LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
-        _settle(version.planned_post_id)
+        settle(version.planned_post_id)
         request_run(version.profile)
+        if said:
+            ask("plan.say_first", version_id=version.pk)
 
 
-def _wait_or_fail(version: Version, error: Unavailable) -> None:
+def _wait_or_fail(version: Version, error: Unavailable, remedy: str = Remedy.LATER) -> None:
     if version.attempts >= MOST_ATTEMPTS:
-        _fail(version, f"{error} It was tried {version.attempts} times. Schedule it again when the network is back.")
+        what = "Look whether it is there before you send it again." if remedy == Remedy.CHECK else (
+            "Send it again when the network is back.")  # fmt: skip
+        _fail(version, f"{error} It was tried {version.attempts} times. {what}", remedy)
         return
     Version.objects.filter(pk=version.pk).update(error=f"{error} Trying again.")
     raise TryLater(error.wait_seconds or min(300.0, 5.0 * 2**version.attempts))
 
 
-def _fail(version: Version, message: str) -> None:
+def _fail(version: Version, message: str, remedy: str) -> None:
     log.warning("version %s was not published", version.pk)
     with transaction.atomic():
-        Version.objects.filter(pk=version.pk).update(state=State.FAILED.value, error=message[:500])
-        _settle(version.planned_post_id)
+        Version.objects.filter(pk=version.pk).update(state=State.FAILED.value, error=message[:500], remedy=remedy)
+        settle(version.planned_post_id)
+        _tell(version, "failed", f"A post on {network_name(version.profile.network)} was not published")
 
 
-def _settle(planned_id: int) -> None:
+def settle(planned_id: int) -> None:
     """The planned post's state follows from its versions'."""
     planned = PlannedPost.objects.select_for_update().get(pk=planned_id)
-    planned.state = overall([State(state) for state in planned.versions.values_list("state", flat=True)]).value
+    planned.settle()
     planned.save(update_fields=["state"])

@@ -36,23 +36,22 @@ def unscheduled(brand_id: int) -> QuerySet[PlannedPost]:
 
 def times_of(profile: Profile, now: datetime) -> list[datetime]:
     """Instants after `now` at which something is planned for the profile."""
-    found = Version.objects.filter(profile=profile, state__in=WAITING, planned_post__scheduled_at__gt=now)
-    return [at for at in found.values_list("planned_post__scheduled_at", flat=True) if at is not None]
+    found = Version.objects.filter(profile=profile, state__in=WAITING, due_at__gt=now)
+    return [at for at in found.values_list("due_at", flat=True) if at is not None]
 
 
 def planned_of(profiles: Sequence[int], start: datetime, end: datetime) -> list[Planned]:
     """What is planned on some profiles in [start, end), for the strips of timing."""
     found = Version.objects.filter(
-        profile__in=profiles, state__in=WAITING, planned_post__scheduled_at__gte=start,
-        planned_post__scheduled_at__lt=end,
+        profile__in=profiles, state__in=WAITING, due_at__gte=start, due_at__lt=end,
     ).select_related("planned_post")  # fmt: skip
     return [
         Planned(
-            id=version.planned_post_id, profile_id=version.profile_id, at=version.planned_post.scheduled_at,
+            id=version.planned_post_id, profile_id=version.profile_id, at=version.due_at,
             title=(version.planned_post.title or version.text)[:80], edition=version.planned_post.edition,
             state=version.planned_post.state, campaign_id=version.planned_post.campaign_id,
             format="link" if version.link_id or "http" in version.text else "text",
         )
         for version in found
-        if version.planned_post.scheduled_at is not None
+        if version.due_at is not None
     ]  # fmt: skip

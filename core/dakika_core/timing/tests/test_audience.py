@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 import numpy as np
 import pytest
 
-from dakika_core.timing.audience import Group, groups_of, habits, presence_in_week, zones_of
+from dakika_core.timing.audience import Group, country_of, groups_of, habits, presence_in_week, zones_of
 from dakika_core.values.period import HOURS_PER_WEEK
 
 LISBON, SAO_PAULO = "Europe/Lisbon", "America/Sao_Paulo"
@@ -67,3 +67,10 @@ def test_a_zone_of_half_hours_lies_between_two_hours() -> None:
     # 20:00 to 21:00 in Kolkata is 14:30 to 15:30 UTC.
     assert found[14] == pytest.approx(found[15], abs=0.01)
     assert datetime(2026, 1, 5, 14, 30, tzinfo=UTC).astimezone(ZoneInfo("Asia/Kolkata")).hour == 20
+
+
+@pytest.mark.parametrize(
+    ("zone", "country"), [("Europe/Lisbon", "PT"), ("America/Sao_Paulo", "BR"), ("Africa/Nairobi", "KE"), ("UTC", None)]
+)
+def test_a_zone_is_of_a_country(zone: str, country: str | None) -> None:
+    assert country_of(zone) == country

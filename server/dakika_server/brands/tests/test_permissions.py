@@ -13,7 +13,7 @@ METHODS = ("get", "post", "put", "patch", "delete")
 # at is a question.
 OPEN_TO_ALL = ("/preferences/", "/notifications", "/results/audience/pdf", "/links/preview", "/plan/check",
                "/foresight/expected", "/timing/rhythms/propose", "/timing/trials/length", "/competitors/posts/looked",
-               "/competitors/digest")  # fmt: skip
+               "/competitors/digest", "/media/zip")  # fmt: skip
 
 
 def brand_paths() -> Iterator[str]:

@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from django.core.files.storage import storages
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dakika_server.brands.models import Brand
@@ -20,13 +19,8 @@ BASE = "/api/brands/orrery-house/media"
 
 
 @pytest.fixture(autouse=True)
-def folder(tmp_path: Path, settings: Any) -> Path:
-    settings.STORAGES = {
-        **settings.STORAGES,
-        "media": {"BACKEND": "django.core.files.storage.FileSystemStorage", "OPTIONS": {"location": str(tmp_path)}},
-    }
-    storages._storages.clear()
-    return tmp_path
+def folder(media_folder: Path) -> Path:
+    return media_folder
 
 
 @pytest.fixture
@@ -208,7 +202,7 @@ def test_taking_away_takes_the_bytes_unless_it_is_used(
     client: Any, folder: Path, django_capture_on_commit_callbacks: Any
 ) -> None:
     number = ready(client, picture())["id"]
-    actions.used_for.add("a test", lambda _: ["the post of Friday"])
+    actions.used_for.add("a test", lambda _: [actions.Use(text="the post of Friday")])
     try:
         held = client.delete(f"{BASE}/{number}")
         assert (held.status_code, "the post of Friday" in held.json()["detail"]) == (409, True)

@@ -248,6 +248,18 @@ class Connector(Protocol):
         """Have the network call an address when something new is written; one's own only."""
         ...
 
+    def choices(self, target: Target, option: str) -> list[str]:
+        """What may be chosen for an option of the network's own, where each account has its own; one's own only."""
+        ...
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a file to the network ahead of the post that it is for, so that the post is not late for it."""
+        ...
+
+    def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
+        """Write the first comment under a post of one's own, once per key."""
+        ...
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish once per key; what goes with the post is brought to the network before. Raises Refused.
 

@@ -10,6 +10,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     Page,
@@ -94,9 +95,16 @@ class BreviConnector(ClientConnector):
             for c in said["replies"]
         ]
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._bring("/api/media.put", media)["media"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a picture."""
+        self._brought(target, media)
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Brevi keeps the form's client_token."""
-        brought = [self._bring("/api/media.put", media)["media"] for media in self._fitting(post, most=4, videos=False)]
+        brought = [self._brought(target, media) for media in self._fitting(post, most=4, videos=False)]
         form = {
             "name": target.handle, "body": post.text, "attach": ",".join(brought), "client_token": idempotency_key
         }  # fmt: skip

@@ -238,6 +238,17 @@ class ClientConnector:
         """Webhooks."""
         raise self._not_offered("webhooks")
 
+    def choices(self, target: Target, option: str) -> list[str]:
+        """What may be chosen, as the network's definition has it."""
+        return [choice for one in self._definition.options if one.key == option for choice in one.choices]
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Nothing is brought ahead where files travel within the post."""
+
+    def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
+        """The first comment."""
+        raise self._not_offered("first comments")
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish once per key."""
         raise self._not_offered("publishing by its API")

@@ -10,6 +10,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     Page,
@@ -104,12 +105,23 @@ class CommonsConnector(ClientConnector):
         path = f"/v1/pages/{target.external_id}/subscriptions"
         self._client.call("POST", path, json={"url": address, "secret": secret}, headers=self._own)
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._bring(f"/v1/pages/{target.external_id}/media", media)["media"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a picture or video."""
+        self._brought(target, media)
+
+    def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
+        """Answer under a post of one's own."""
+        headers = {**self._own, "Idempotency-Key": idempotency_key}
+        self._client.call("POST", f"/v1/posts/{post_id}/answers", json={"message": text}, headers=headers)
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Commons keeps the header Idempotency-Key."""
         page = f"/v1/pages/{target.external_id}"
         attachments = [
-            {"media": self._bring(f"{page}/media", media)["media"], "alt": media.words}
-            for media in self._fitting(post, most=10)
+            {"media": self._brought(target, media), "alt": media.words} for media in self._fitting(post, most=10)
         ]
         said = self._client.call(
             "POST", f"{page}/posts", json={"message": post.text, "attachments": attachments},

@@ -11,6 +11,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     Page,
@@ -89,10 +90,22 @@ class CorkboardConnector(ClientConnector):
             for c in self._ask(f"/pins/{post_id}/comments", is_own=True)["data"]
         ]  # fmt: skip
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._bring("/api/images", media)["data"]["id"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a picture."""
+        self._brought(target, media)
+
+    def choices(self, target: Target, option: str) -> list[str]:
+        """The account's boards."""
+        said = self._client.call("GET", f"/api/accounts/{target.external_id}/boards", headers=self._own)
+        return [str(one["attributes"]["name"]) for one in said["data"]] if option == "board" else []
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Bring the picture, then put the pin up; Corkboard keeps the word `once`. The board is an option."""
         (picture,) = self._fitting(post, at_least=1, most=1, videos=False)
-        image = self._bring("/api/images", picture)["data"]["id"]
+        image = self._brought(target, picture)
         attributes = {
             "title": post.title, "text": post.text, "link": post.link, "board": post.options.get("board", ""),
             "image": image, "alt": picture.words, "once": idempotency_key,

@@ -83,6 +83,8 @@ class DoorstepConnector(ClientConnector):
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Put a notice up; Doorstep keeps the stamp."""
         given: dict[str, Any] = {"place": target.external_id, "words": post.text, "stamp": idempotency_key}
+        if post.options.get("button"):
+            given["button"] = post.options["button"]
         for media in self._fitting(post, most=1, videos=False):
             given["photo"] = {"type": media.media_type, "data": base64.b64encode(media.read()).decode()}
         made = _post(self._ask("putUp", **given))

@@ -10,6 +10,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     Page,
@@ -91,10 +92,24 @@ class GuildhallConnector(ClientConnector):
             for c in said["replies"]
         ]
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._bring(f"{BASE}/{target.handle}/assets", media)["asset"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a picture, video or paper."""
+        self._brought(target, media)
+
+    def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
+        """Reply under an update of one's own."""
+        headers = {**self._own, "Request-Id": idempotency_key}
+        self._client.call(
+            "POST", f"/rest/updates/{post_id.rpartition('/')[2]}/replies", json={"text": text}, headers=headers
+        )
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Guildhall keeps the header Request-Id."""
         home = f"{BASE}/{target.handle}"
-        assets = [self._bring(f"{home}/assets", media)["asset"] for media in self._fitting(post, most=9)]
+        assets = [self._brought(target, media) for media in self._fitting(post, most=9)]
         said = self._client.call(
             "POST", f"{home}/updates", json={"commentary": post.text, "assets": assets},
             headers={**self._own, "Request-Id": idempotency_key},

@@ -98,16 +98,28 @@ class LongplayConnector(ClientConnector):
         rows, until = self._report("videos", is_own=target.is_own, videos=",".join(external_ids))
         return Counters(as_of=until, by_post={row["video"]: (self._metrics(row), dict(row)) for row in rows})
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._bring("/v3/uploads", media)["upload"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a video, or its still."""
+        self._brought(target, media)
+
+    def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
+        """Comment on a video of one's own."""
+        asked = {"text": text, "once": idempotency_key}
+        self._client.call("POST", f"/v3/videos/{post_id}/comments", json=asked, headers=self._own)
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Bring the video, and a picture as its still where there is one, then air it; Longplay keeps `once`."""
         videos = replace(post, media=tuple(one for one in post.media if one.is_video))
         (video,) = self._fitting(videos, at_least=1, most=1)
         asked = {
             "title": post.title, "description": post.text, "once": idempotency_key,
-            "upload": self._bring("/v3/uploads", video)["upload"],
+            "upload": self._brought(target, video),
         }  # fmt: skip
         for still in _still_of(post):
-            asked["still"] = self._bring("/v3/uploads", still)["upload"]
+            asked["still"] = self._brought(target, still)
         said = self._client.call("POST", f"/v3/channels/{target.handle}/videos", json=asked, headers=self._own)
         return as_published(_post(said["video"]))
 

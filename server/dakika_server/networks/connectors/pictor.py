@@ -12,6 +12,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     Page,
@@ -114,15 +115,23 @@ class PictorConnector(ClientConnector):
         raw = {figure["name"]: figure["value"] for figure in said["figures"]}
         return self._metrics(raw), raw
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._bring(f"/2/accounts/{target.external_id}/containers", media)["container"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a picture or a short video."""
+        self._brought(target, media)
+
+    def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
+        """A remark under a picture of one's own."""
+        asked = {"words": text, "once": idempotency_key}
+        self._client.call("POST", f"/2/pictures/{post_id}/say", json=asked, headers=self._own)
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Bring what is to be seen, then show it; Pictor keeps the word `once`."""
         path = f"/2/accounts/{target.external_id}"
-        containers = [
-            self._bring(f"{path}/containers", media)["container"] for media in self._fitting(post, at_least=1, most=10)
-        ]
-        asked = {
-            "containers": containers, "caption": post.text, "remark": post.first_comment, "once": idempotency_key
-        }  # fmt: skip
+        containers = [self._brought(target, media) for media in self._fitting(post, at_least=1, most=10)]
+        asked = {"containers": containers, "caption": post.text, "once": idempotency_key}
         said = self._client.call("POST", f"{path}/show", json=asked, headers=self._own)
         return as_published(self._post(said["picture"], parsedate_to_datetime(said["at"])))
 

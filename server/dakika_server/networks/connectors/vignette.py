@@ -10,6 +10,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    MediaOut,
     NetworkComment,
     NetworkPost,
     NotFound,
@@ -101,10 +102,17 @@ class VignetteConnector(ClientConnector):
             for c in self._ask("notes.list", is_own=True, clip=post_id)["notes"]
         ]
 
+    def _brought(self, target: Target, media: MediaOut) -> str:
+        return str(self._told(self._bring("/slots", media))["slot"])
+
+    def bring(self, target: Target, media: MediaOut) -> None:
+        """Bring a clip."""
+        self._brought(target, media)
+
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Bring the video, then put the clip up; Vignette keeps the word `once`."""
         (video,) = self._fitting(post, at_least=1, most=1)
-        slot = self._told(self._bring("/slots", video))["slot"]
+        slot = self._brought(target, video)
         said = self._ask(
             "clips.publish", is_own=True, account=target.handle, slot=slot, words=post.text, once=idempotency_key
         )

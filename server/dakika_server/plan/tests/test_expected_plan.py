@@ -39,7 +39,7 @@ def test_a_planned_week_is_summed_and_stands_against_the_one_before(
         planned = PlannedPost.objects.create(
             brand=brand, created_at=clock.now(), scheduled_at=clock.now() + timedelta(days=days), state="draft"
         )
-        Version.objects.create(planned_post=planned, profile=profile, text="x")
+        Version.objects.create(planned_post=planned, profile=profile, text="x", due_at=planned.scheduled_at)
     first, last = clock.now().date(), clock.now().date() + timedelta(days=7)
     told = client.get(f"{HOME}/planned?first={first}&last={last}").json()
     assert len(told["posts"]) == 3
@@ -53,7 +53,9 @@ def a_draft(brand: Brand, **more: Any) -> PlannedPost:
     planned = PlannedPost.objects.create(
         brand=brand, created_at=clock.now(), scheduled_at=clock.now() + timedelta(days=1), **{"state": "draft", **more}
     )
-    Version.objects.create(planned_post=planned, profile=make_profile(brand), text="x", state=planned.state)
+    Version.objects.create(
+        planned_post=planned, profile=make_profile(brand), text="x", state=planned.state, due_at=planned.scheduled_at
+    )
     return planned
 
 

@@ -21,7 +21,7 @@ def test_no_hour_is_proposed_beside_a_planned_post(editor: Any, client_of: Any, 
     profile = post_daily(make_profile(brand), evening=2.5)
     first = datetime.fromisoformat(client.get(TIMING).json()["free"][0]["at"])
     planned = PlannedPost.objects.create(brand=brand, created_at=clock.now(), scheduled_at=first, state=state)
-    Version.objects.create(planned_post=planned, profile=profile, text="x", state=state)
+    Version.objects.create(planned_post=planned, profile=profile, text="x", state=state, due_at=planned.scheduled_at)
     told = client.get(TIMING).json()
     assert [datetime.fromisoformat(one["at"]) for one in told["planned"]] == [first]
     assert told["planned"][0]["edition"] == 1

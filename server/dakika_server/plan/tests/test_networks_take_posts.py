@@ -7,7 +7,7 @@ from uuid import uuid4
 import pytest
 
 from dakika_server.media.testing import PDF, picture, video
-from dakika_server.networks.connectors.base import MediaOut, PostOut, Refused, Target
+from dakika_server.networks.connectors.base import MediaOut, PostOut, Refused, Target, Unavailable
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.sources.collect import token_of
 
@@ -27,7 +27,7 @@ GIVEN: dict[str, tuple[PostOut, str]] = {
     "brevi": (PostOut(text="A clock", media=(PICTURE,)), "image"),
     "guildhall": (PostOut(text="A paper on clocks", media=(out(PDF, "application/pdf"),)), "image"),
     "doorstep": (PostOut(text="Open tonight", media=(PICTURE,)), "image"),
-    "pictor": (PostOut(text="It strikes", media=(PICTURE, OTHER), first_comment="Tickets at the desk"), "album"),
+    "pictor": (PostOut(text="It strikes", media=(PICTURE, OTHER)), "album"),
     "corkboard": (
         PostOut(title="A clock", text="To look at", media=(PICTURE,), options={"board": "From the workshop"}),
         "image",
@@ -65,12 +65,59 @@ def test_what_is_sent_comes_up_once(network: str, own_profile: Any, world: Any) 
     assert len(files) == (0 if network == "doorstep" else len(post.media))
 
 
-def test_the_first_comment_stands_under_the_picture(own_profile: Any, world: Any) -> None:
-    profile = own_profile("pictor")
-    with connected("pictor", token_of(profile)) as there:
-        made = there.publish(place(profile), GIVEN["pictor"][0], idempotency_key=uuid4().hex)
-        said = there.comments(place(profile), made.external_id, None)[-1]
-    assert (said.text, said.author) == ("Tickets at the desk", profile.handle)
+@pytest.mark.parametrize("network", ["pictor", "commons", "guildhall", "longplay"])
+def test_the_first_comment_stands_under_the_post_once(network: str, own_profile: Any, world: Any) -> None:
+    profile = own_profile(network)
+    with connected(network, token_of(profile)) as there:
+        made = there.publish(place(profile), GIVEN[network][0], idempotency_key=uuid4().hex)
+        for _ in range(2):
+            there.say_first(place(profile), made.external_id, "Tickets at the desk", idempotency_key="once")
+        said = there.comments(place(profile), made.external_id, None)
+    assert [one.text for one in said if one.author == profile.handle] == ["Tickets at the desk"]
+
+
+@pytest.mark.parametrize("network", [name for name in GIVEN if name != "doorstep"])
+def test_what_is_brought_ahead_is_not_brought_again(network: str, own_profile: Any, world: Any) -> None:
+    profile = own_profile(network)
+    post, _ = GIVEN[network]
+    with connected(network, token_of(profile)) as there:
+        for media in post.media:
+            there.bring(place(profile), media)
+        brought = dict(world.state.data["uploads"])
+        there.publish(place(profile), post, idempotency_key=uuid4().hex)
+    assert world.state.data["uploads"] == brought
+
+
+def test_boards_are_those_of_the_account(own_profile: Any, world: Any) -> None:
+    profile = own_profile("corkboard")
+    with connected("corkboard", token_of(profile)) as there:
+        assert "From the workshop" in there.choices(place(profile), "board")
+        assert there.choices(place(profile), "no such") == []
+
+
+def test_a_file_that_is_worked_on_is_waited_for_and_one_that_came_out_badly_is_refused(
+    own_profile: Any, world: Any
+) -> None:
+    profile = own_profile("vignette")
+    with connected("vignette", token_of(profile)) as there:
+        world.faults(vignette__processing=10_000)
+        with pytest.raises(Unavailable):
+            there.publish(place(profile), GIVEN["vignette"][0], idempotency_key=uuid4().hex)
+        world.faults(vignette__processing=0, vignette__media_refused=1)
+        with pytest.raises(Refused):
+            there.publish(place(profile), GIVEN["vignette"][0], idempotency_key=uuid4().hex)
+
+
+def test_an_answer_that_is_lost_is_told_when_it_is_asked_again(own_profile: Any, world: Any) -> None:
+    profile, key = own_profile("commons"), uuid4().hex
+    before = len(sent(world, "commons"))
+    with connected("commons", token_of(profile)) as there:
+        world.faults(commons__lost=1)
+        with pytest.raises(Unavailable):
+            there.publish(place(profile), PostOut(text="Heard by nobody"), idempotency_key=key)
+        world.faults(commons__lost=0)
+        there.publish(place(profile), PostOut(text="Heard by nobody"), idempotency_key=key)
+    assert len(sent(world, "commons")) == before + 1
 
 
 @pytest.mark.parametrize(

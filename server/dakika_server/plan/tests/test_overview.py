@@ -23,7 +23,9 @@ def planned(brand: Brand, profile: Profile, hours: float, state: str, title: str
     made = PlannedPost.objects.create(
         brand=brand, title=title, state=state, scheduled_at=clock.now() + timedelta(hours=hours), created_at=clock.now()
     )
-    Version.objects.create(planned_post=made, profile=profile, text="Tonight we open late", state=state)
+    Version.objects.create(
+        planned_post=made, profile=profile, text="Tonight we open late", state=state, due_at=made.scheduled_at
+    )
     return made
 
 
@@ -81,7 +83,7 @@ def test_what_goes_out_and_what_did_not(brand: Brand, profile: Profile, viewer: 
     gone = planned(brand, profile, -3, "failed", "Failed")
     other = make_profile(brand, "brevi")
     Profile.objects.filter(pk=other.pk).update(credential=profile.credential)
-    Version.objects.create(planned_post=gone, profile=other, text="x", state="missed")
+    Version.objects.create(planned_post=gone, profile=other, text="x", state="missed", due_at=gone.scheduled_at)
     planned(brand, profile, -24 * 30, "missed", "Of long ago")
     told = client_of(viewer).get(OVERVIEW).json()
     assert (told["planned"]["count"], told["planned"]["next_title"]) == (2, "Tonight we open late")

@@ -8,7 +8,8 @@ from django.db import connection
 
 from dakika_server.jobs.forgotten import take_up_forgotten
 from dakika_server.networks.connectors.commons import CommonsConnector
-from dakika_server.plan.actions import VersionInput, save_planned_post, schedule_post, take_back
+from dakika_server.plan.actions import save_planned_post, schedule_post, take_back
+from dakika_server.plan.content import VersionInput
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.publish import MOST_ATTEMPTS, TryLater, publish_version
 from dakika_server.shared import clock
@@ -86,7 +87,7 @@ def test_a_lapsed_authorisation_fails_with_what_to_do(planned: PlannedPost, edit
     planned.refresh_from_db()
     version.refresh_from_db()
     assert planned.state == "failed"
-    assert "schedule the post again" in version.error
+    assert "send the post again" in version.error
 
 
 def test_what_is_taken_back_or_not_due_is_not_sent(planned: PlannedPost, editor: Any, world: Any) -> None:
@@ -103,7 +104,7 @@ def test_what_is_taken_back_or_not_due_is_not_sent(planned: PlannedPost, editor:
 
 def test_a_minute_long_gone_is_missed_not_sent_late(planned: PlannedPost, editor: Any, world: Any) -> None:
     schedule_post(editor, planned)
-    PlannedPost.objects.update(scheduled_at=clock.now() - timedelta(hours=9))
+    Version.objects.update(due_at=clock.now() - timedelta(hours=9))
     publish_version(planned.versions.first().pk)
     assert Version.objects.filter(state="missed").count() == 1
 
@@ -256,8 +257,7 @@ def test_what_is_publishing_without_a_job_is_taken_up(
     schedule_post(editor, planned)
     with connection.cursor() as cursor:
         cursor.execute("DELETE FROM procrastinate_jobs")
-    PlannedPost.objects.update(scheduled_at=clock.now() - timedelta(minutes=1))
-    Version.objects.update(state=state)
+    Version.objects.update(state=state, due_at=clock.now() - timedelta(minutes=1))
     take_up_forgotten()
     take_up_forgotten()
     assert ProcrastinateJob.objects.filter(task_name="plan.publish").count() == (2 if is_asked else 0)

@@ -186,6 +186,16 @@ class Commons(NetworkApi):
         ]
         return {"data": rows, "complete": True}
 
+    async def answer_first(self, request: Request, state: State, grant: Grant) -> Any:
+        """Answer under a post of one's own, once per Idempotency-Key."""
+        post = self.own_post(state, grant, request.path_params["post"])
+        message, key = str((await request.json()).get("message", "")), request.headers.get("idempotency-key", "")
+        if post is None:
+            return self.refuse(404, "No such post")
+        if not message.strip() or not key or state.fault(self.key, "no_remarks"):
+            return self.refuse(422, "Message or Idempotency-Key")
+        return {"id": state.say_first(post, message, key)}
+
     async def subscribe(self, request: Request, state: State, grant: Grant) -> Any:
         """Have new comments told to an address."""
         account = self.own(state, grant, request.path_params["page"])
@@ -229,6 +239,7 @@ def commons_routes() -> list[Route]:
         api.route("/v1/me/pages", api.pages),
         api.route("/v1/insights", api.insights),
         api.route("/v1/posts/{post}/answers", api.answers),
+        api.route("/v1/posts/{post}/answers", api.answer_first, methods=["POST"]),
         api.route("/v1/pages/{page}", api.one_page),
         api.route("/v1/pages/{page}/posts", api.posts, methods=["GET", "POST"]),
         api.route("/v1/pages/{page}/media", api.media, methods=["POST"]),

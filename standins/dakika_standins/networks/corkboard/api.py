@@ -114,6 +114,12 @@ class Corkboard(NetworkApi):
         taken = await self.take_in(request, state, grant)
         return taken if isinstance(taken, Response) else {"data": {"type": "images", "id": taken}}
 
+    async def boards(self, request: Request, state: State, grant: Grant) -> Any:
+        """The boards of an account."""
+        if self.own(state, grant, request.path_params["account"]) is None:
+            return self.refuse(403, "Not yours")
+        return {"data": [{"type": "boards", "id": name, "attributes": {"name": name}} for name in BOARDS]}
+
     async def pin_up(self, request: Request, state: State, grant: Grant) -> Any:
         """Put a pin up, once per its own word: a picture, a title and a board are required."""
         given = dict((await request.json()).get("data", {}).get("attributes", {}))
@@ -183,6 +189,7 @@ def corkboard_routes() -> list[Route]:
         api.route("/api/accounts/{account}", api.account_one, is_public=True),
         api.route("/api/accounts/{account}/pins", api.pins, is_public=True),
         api.route("/api/images", api.images, methods=["POST"]),
+        api.route("/api/accounts/{account}/boards", api.boards),
         api.route("/api/accounts/{account}/new-pins", api.pin_up, methods=["POST"]),
         api.route("/api/accounts/{account}/follower-days", api.followers),
         api.route("/api/accounts/{account}/make-ups", api.people),

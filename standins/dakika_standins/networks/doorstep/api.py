@@ -18,6 +18,7 @@ from dakika_standins.world.scenario import Account
 WORDS = {"impressions": "viewsOfPost", "link_clicks": "linkOpened", "calls": "called", "directions": "directions",
          "bookings": "booked"}  # fmt: skip
 LONGEST, MOST_AT_ONCE = 1500, 20
+BUTTONS = ("Learn more", "Book", "Order", "Call")
 
 
 def three(day: date) -> list[int]:
@@ -127,6 +128,8 @@ class Doorstep(NetworkApi):
         words, stamp = str(asked.get("words", "")), str(asked.get("stamp", ""))
         if not stamp or not words.strip() or len(words) > LONGEST:
             return self.refuse(422, "words or stamp")
+        if asked.get("button") not in (None, *BUTTONS):
+            return self.refuse(422, "button")
         attached = []
         if asked.get("photo"):
             try:

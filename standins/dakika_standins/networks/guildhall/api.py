@@ -169,6 +169,16 @@ class Guildhall(NetworkApi):
             ]
         }
 
+    async def reply_first(self, request: Request, state: State, grant: Grant) -> Any:
+        """Reply under an update of one's own, once per Request-Id."""
+        post = self.own_post(state, grant, request.path_params["update"])
+        text, once = str((await request.json()).get("text", "")), request.headers.get("request-id", "")
+        if post is None:
+            return self.refuse(404, "no-such-update")
+        if not text.strip() or not once or state.fault(self.key, "no_remarks"):
+            return self.refuse(422, "text-or-request-id")
+        return {"id": state.say_first(post, text, once)}
+
 
 def guildhall_routes() -> list[Route]:
     """All of Guildhall."""
@@ -179,6 +189,7 @@ def guildhall_routes() -> list[Route]:
         api.route("/rest/organisations", api.organisations, is_public=True),
         api.route("/rest/figures", api.figures, is_public=True, methods=["POST"]),
         api.route("/rest/updates/{update}/replies", api.replies),
+        api.route("/rest/updates/{update}/replies", api.reply_first, methods=["POST"]),
         api.route(organisation, api.one, is_public=True),
         api.route(f"{organisation}/updates", api.updates, is_public=True, methods=["GET", "POST"]),
         api.route(f"{organisation}/assets", api.assets, methods=["POST"]),

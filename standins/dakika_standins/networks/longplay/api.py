@@ -168,6 +168,17 @@ class Longplay(NetworkApi):
         ]
         return {"comments": rows}
 
+    async def comment_first(self, request: Request, state: State, grant: Grant) -> Any:
+        """Comment on a video of one's own, once per its own word."""
+        post = self.own_post(state, grant, request.path_params["video"])
+        asked = await request.json()
+        text, once = str(asked.get("text", "")), str(asked.get("once", ""))
+        if post is None:
+            return self.refuse(404, "no such video")
+        if not text.strip() or not once or state.fault(self.key, "no_remarks"):
+            return self.refuse(422, "text or once")
+        return {"comment": state.say_first(post, text, once)}
+
 
 def longplay_routes() -> list[Route]:
     """All of Longplay."""
@@ -183,4 +194,5 @@ def longplay_routes() -> list[Route]:
         api.route("/v3/reports/people.csv", api.people),
         api.route("/v3/reports/hours.csv", api.hours),
         api.route("/v3/videos/{video}/comments", api.comments_of),
+        api.route("/v3/videos/{video}/comments", api.comment_first, methods=["POST"]),
     ]

@@ -99,7 +99,7 @@ class Pictor(NetworkApi):
         return taken if isinstance(taken, Response) else {"container": taken}
 
     async def publish(self, request: Request, state: State, grant: Grant) -> Any:
-        """Show what was brought, once per word that is said with it; its first remark with it."""
+        """Show what was brought, once per word that is said with it."""
         account = self.own(state, grant, request.path_params["account"])
         if account is None or "compose" not in grant["scope"].split():
             return self.refuse(403, "not yours, or not allowed")
@@ -110,10 +110,7 @@ class Pictor(NetworkApi):
             return self.refuse(422, "one to ten pictures, or a short video, are required")
         if not once or len(words) > 2000 or "http" in words or words.count("#") > 25:
             return self.refuse(422, "caption or once")
-        post, is_new = state.send(account.key, text=words, format=self.format_of(shown, words), idempotency_key=once)
-        if is_new and asked.get("remark"):
-            state.data["remarks"][post.id] = str(asked["remark"])
-            state.save()
+        post, _ = state.send(account.key, text=words, format=self.format_of(shown, words), idempotency_key=once)
         return {"picture": self.picture(state, account, post, is_own=True), "at": http_date(state.now())}
 
     async def one(self, request: Request, state: State, grant: Grant) -> Any:
@@ -174,13 +171,18 @@ class Pictor(NetworkApi):
             {"remark_id": c.id, "by": c.author, "words": c.text, "written": http_date(c.at)}
             for c in comments[offset : offset + 50]
         ]
-        first = state.data["remarks"].get(post.id)
-        if first and offset + len(rows) == len(comments):
-            by = state.world.accounts[post.account].handle
-            rows.append(
-                {"remark_id": f"{post.id}-first", "by": by, "words": first, "written": http_date(post.published_at)}
-            )
-        return {"total": len(comments) + bool(first), "remarks": rows}
+        return {"total": len(comments), "remarks": rows}
+
+    async def remark(self, request: Request, state: State, grant: Grant) -> Any:
+        """Say something under a picture of one's own, once per word."""
+        post = self.own_post(state, grant, request.path_params["picture"])
+        asked = await request.json()
+        words, once = str(asked.get("words", "")), str(asked.get("once", ""))
+        if post is None:
+            return self.refuse(404, "no such picture")
+        if not words.strip() or not once or state.fault(self.key, "no_remarks"):
+            return self.refuse(422, "words or once")
+        return {"remark_id": state.say_first(post, words, once)}
 
     async def hook(self, request: Request, state: State, grant: Grant) -> Any:
         """Have new remarks told to an address."""
@@ -219,6 +221,7 @@ def pictor_routes() -> list[Route]:
         api.route("/2/accounts/{account}/{what}", api.one),
         api.route("/2/pictures", api.pictures, is_public=True),
         api.route("/2/pictures/{picture}/remarks", api.remarks),
+        api.route("/2/pictures/{picture}/say", api.remark, methods=["POST"]),
         api.route("/2/hooks", api.hook, methods=["POST"]),
         api.route("/2/browse", api.browse, is_public=True),
         api.route("/2/browse/{login}", api.browse_one, is_public=True),

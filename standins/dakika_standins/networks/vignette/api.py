@@ -33,9 +33,9 @@ class Vignette(NetworkApi):
     takes = ("video/",)
 
     def refuse(self, status: int, reason: str, detail: str = "", headers: dict[str, str] | None = None) -> Response:
-        """An error object; only limits are told by the status too."""
+        """An error object; only limits, and what is still worked on, are told by the status too."""
         error = {"code": CODES.get(status, -32602), "message": reason, "data": detail}
-        shown = status if status in (401, 429) else 200
+        shown = status if status in (401, 429, 503) else 200
         return JSONResponse({"jsonrpc": "2.0", "id": None, "error": error}, shown, headers)
 
     def application(self, request: Request) -> str:

@@ -58,6 +58,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/media/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Turned, cut, lighter, with words on it: another file, made by the worker. */
+        post: operations["edit_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/{id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Wherever nothing went out yet; the old one stays in the library. */
+        post: operations["replace_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/{id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first. */
+        get: operations["asset_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/from-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Fetched with all guards, then looked into as any other. */
+        post: operations["add_asset_from_address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The most used first. */
+        get: operations["list_asset_tags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description As they were brought, in one zip. */
+        post: operations["download_assets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -81,7 +183,22 @@ export interface components {
             created_at: string;
             /** @default  */
             created_by: string;
+            tags: string[];
+            /**
+             * Format: double
+             * @description 0 to 1: what must stay when it is cut to a network's shape
+             */
+            focus_x: number;
+            /** Format: double */
+            focus_y: number;
+            made_from: number | null;
+            /** @description author and licence, where it came from elsewhere */
+            origin: string;
             renditions: components["schemas"]["Rendition"][];
+        };
+        /** @description Some files, by their numbers. */
+        AssetChoiceRequest: {
+            assets: number[];
         };
         /** @description A file to bring. */
         AssetInputRequest: {
@@ -109,10 +226,58 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        /** @description What stays of a picture, as parts of it once it is turned. */
+        CropRequest: {
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
+        /** @description What is to be done to a picture. light, contrast and saturation: 1 is as it is. blur: thousandths of its side. */
+        EditsRequest: {
+            /** @default 0 */
+            turn: components["schemas"]["TurnEnum"];
+            crop?: components["schemas"]["CropRequest"] | null;
+            /**
+             * Format: double
+             * @default 1
+             */
+            light: number;
+            /**
+             * Format: double
+             * @default 1
+             */
+            contrast: number;
+            /**
+             * Format: double
+             * @default 1
+             */
+            saturation: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            blur: number;
+            words?: components["schemas"]["WordsOnRequest"][];
+        };
+        /** @description Where a file is to be fetched from. */
+        FromAddressRequest: {
+            /** Format: uri */
+            address: string;
+        };
         /** @description What is said of a file. */
         PatchedAssetChangeRequest: {
             name?: string;
             words?: string;
+            tags?: string[];
+            /** Format: double */
+            focus_x?: number;
+            /** Format: double */
+            focus_y?: number;
         };
         Problem: {
             type: string;
@@ -138,6 +303,58 @@ export interface components {
             /** @description bytes */
             size: number;
         };
+        /** @description The file that takes its place wherever nothing went out yet. */
+        ReplaceRequest: {
+            /** Format: int64 */
+            by: number;
+        };
+        /** @description In how many planned posts it was replaced. */
+        Replaced: {
+            posts: number;
+        };
+        /** @description A tag, and how many files have it. */
+        Tags: {
+            tag: string;
+            files: number;
+        };
+        /**
+         * @description * `0` - 0
+         *     * `90` - 90
+         *     * `180` - 180
+         *     * `270` - 270
+         * @enum {integer}
+         */
+        TurnEnum: 0 | 90 | 180 | 270;
+        /** @description What a file is used for: in words, and where, below the brand. */
+        Uses: {
+            text: string;
+            path: string;
+            /** @description what came of it, in words */
+            result: string;
+        };
+        /** @description Words on a picture: their middle, and how high a line is, as parts of the picture. */
+        WordsOnRequest: {
+            text: string;
+            /**
+             * Format: double
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Format: double
+             * @default 0.85
+             */
+            y: number;
+            /**
+             * Format: double
+             * @default 0.07
+             */
+            size: number;
+            /** @default #ffffff */
+            colour: string;
+            /** @default #1c1714 */
+            ground: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -157,6 +374,7 @@ export interface operations {
                  *     * `document` - document
                  */
                 kind?: "picture" | "video" | "document";
+                tag?: string;
                 text?: string;
             };
             header?: never;
@@ -335,6 +553,205 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["EditsRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replace_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplaceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replaced"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    asset_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uses"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_asset_from_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromAddressRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_asset_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tags"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    download_assets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssetChoiceRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description A problem document (RFC 9457). */

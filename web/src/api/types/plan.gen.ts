@@ -41,6 +41,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/{id}/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Other brands that one may write for. */
+        get: operations["brands_to_hand_to"];
+        put?: never;
+        /** @description A draft for each, on its own profiles and with its own links. */
+        post: operations["hand_to_brands"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/{id}/move": {
         parameters: {
             query?: never;
@@ -67,7 +85,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Publish at a time, or now. */
+        /** @description Publish at a time, or now, after the grace in which it can be taken back. */
         post: operations["schedule_post"];
         /** @description Make it a draft again. */
         delete: operations["take_back"];
@@ -93,6 +111,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Another. */
+        post: operations["add_channel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/check": {
         parameters: {
             query?: never;
@@ -104,6 +139,23 @@ export interface paths {
         put?: never;
         /** @description Length and problems of each version by its network's rules. */
         post: operations["check_versions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/emoji": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Those whose name in Unicode holds the letters. */
+        get: operations["find_emoji"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -127,6 +179,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/going-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first, until somebody settles them. */
+        get: operations["read_going_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/hashtags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of them by name. */
+        get: operations["list_hashtag_sets"];
+        put?: never;
+        /** @description Another. */
+        post: operations["add_hashtag_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/hashtags/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Another name, or other hashtags. */
+        put: operations["change_hashtag_set"];
+        post?: never;
+        /** @description Take it away. */
+        delete: operations["remove_hashtag_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/ideas": {
         parameters: {
             query?: never;
@@ -144,30 +249,292 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Another. */
+        post: operations["add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/notes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Other days, or another text. */
+        put: operations["change_note"];
+        post?: never;
+        /** @description Take it away. */
+        delete: operations["remove_note"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/options/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Boards, buttons: what the account itself offers, asked for now and then. */
+        get: operations["read_options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/pauses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Let things out again. */
+        put: operations["end_pause"];
+        /** @description Let nothing out any more. */
+        post: operations["begin_pause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Title, description and picture, as networks show them beside a link. */
+        get: operations["preview_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/versions/{id}/by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description It is out, at an address. */
+        post: operations["published_by_hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/versions/{id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Send it now, write its first comment again, or leave it. */
+        post: operations["settle_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/writing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What one wrote on another machine, or before something broke. */
+        get: operations["read_writing"];
+        /** @description Keep it as it stands. */
+        put: operations["keep_writing"];
+        post?: never;
+        /** @description It was saved, or thrown away. */
+        delete: operations["leave_writing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description A post that was published, beside the planned ones. */
+        /** @enum {unknown} */
+        BlankEnum: "";
+        /** @description That a version is out: its address, and since when (null is now). */
+        ByHandRequest: {
+            address?: string;
+            /** Format: date-time */
+            at?: string | null;
+        };
+        /** @description A campaign that runs in the days shown. */
+        CalendarCampaign: {
+            id: number;
+            name: string;
+            /** Format: date */
+            first_day: string;
+            /** Format: date */
+            last_day: string;
+            colour: number;
+        };
+        /** @description A planned post in the calendar. picture: the first of its files. */
+        CalendarEntry: {
+            id: number;
+            title: string;
+            text: string;
+            state: components["schemas"]["PlanStateEnum"];
+            /** Format: date-time */
+            at: string | null;
+            edition: number;
+            campaign: number | null;
+            author: number | null;
+            author_name: string;
+            picture: number | null;
+            versions: components["schemas"]["CalendarVersion"][];
+        };
+        /** @description The same as it is kept. */
+        CalendarNote: {
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            text: string;
+            id: number;
+        };
+        /** @description A day or days of one's own. */
+        CalendarNoteInputRequest: {
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            text: string;
+        };
+        /** @description A post that is out, beside the planned ones. planned: the planned post that it came of. */
         CalendarPost: {
             id: number;
             /** Format: date-time */
             at: string;
+            profile: number;
             network: string;
             text: string;
+            format: string;
             /** Format: double */
             index: number | null;
+            /** Format: double */
+            interactions: number | null;
+            planned: number | null;
         };
-        /** @description A text held against its network's rules. */
+        /** @description A version in the calendar. */
+        CalendarVersion: {
+            id: number;
+            profile: number;
+            network: string;
+            name: string;
+            state: components["schemas"]["PlanStateEnum"];
+            /** Format: date-time */
+            at: string | null;
+            error: string;
+            remedy: components["schemas"]["RemedyEnum"] | components["schemas"]["BlankEnum"];
+            first_comment: components["schemas"]["FirstCommentStateEnum"] | components["schemas"]["BlankEnum"];
+            first_comment_error: string;
+        };
+        /** @description The same, as a profile. */
+        Channel: {
+            id: number;
+            name: string;
+            network: string;
+        };
+        /** @description A channel that is published to by hand. */
+        ChannelInputRequest: {
+            name: string;
+        };
+        /** @description A version held against its network's rules. text: as it would be sent, with its link in it. */
         Check: {
             profile_id: number;
+            text: string;
             count: number;
             limit: number;
-            problems: components["schemas"]["TextProblem"][];
+            title_limit: number;
+            has_first_comment: boolean;
+            problems: components["schemas"]["Problem"][];
         };
-        /** @description Texts to be checked as they are typed. */
+        /** @description A post to be checked as it is written. */
         CheckInputRequest: {
+            common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
+        };
+        /** @description Two planned posts that get in each other's way; of a gap, those before and after it. */
+        Clash: {
+            kind: components["schemas"]["ClashKindEnum"];
+            first: number;
+            second: number;
+            campaign: number | null;
+            /** Format: double */
+            hours: number;
+        };
+        /**
+         * @description * `at_once` - at_once
+         *     * `same_link` - same_link
+         *     * `same_text` - same_text
+         *     * `gap` - gap
+         * @enum {string}
+         */
+        ClashKindEnum: "at_once" | "same_link" | "same_text" | "gap";
+        /** @description What versions have in common. */
+        CommonRequest: {
+            /** @default  */
+            text: string;
+            /** @default  */
+            headline: string;
+            /** @default  */
+            first_comment: string;
+            media?: number[];
+        };
+        /** @description A public holiday. */
+        Day: {
+            /** Format: date */
+            day: string;
+            name: string;
+            country: string;
+        };
+        /** @description A character and its name in Unicode. */
+        Emoji: {
+            character: string;
+            name: string;
         };
         /** @description Whose standing slots are to be filled with drafts, for how many days ahead. */
         FillRequest: {
@@ -177,6 +544,40 @@ export interface components {
         /** @description How many drafts were made. */
         Filled: {
             drafts: number;
+        };
+        /**
+         * @description * `` -
+         *     * `waiting` - waiting
+         *     * `done` - done
+         *     * `failed` - failed
+         * @enum {string}
+         */
+        FirstCommentStateEnum: "waiting" | "done" | "failed";
+        /** @description What is to be settled, and what is held back. */
+        GoingOut: {
+            to_settle: components["schemas"]["ToSettle"][];
+            pauses: components["schemas"]["Pause"][];
+        };
+        /** @description Which brands a post is handed to. */
+        HandInputRequest: {
+            brands: string[];
+        };
+        /** @description A draft of another brand. */
+        Handed: {
+            brand: string;
+            name: string;
+            id: number;
+        };
+        /** @description The same as it is kept. */
+        HashtagSet: {
+            name: string;
+            tags: string[];
+            id: number;
+        };
+        /** @description Hashtags that are put in together. */
+        HashtagSetInputRequest: {
+            name: string;
+            tags: string[];
         };
         /** @description A post that gives an idea, and what there is to say of it. */
         IdeaRequest: {
@@ -191,11 +592,69 @@ export interface components {
             /** Format: date-time */
             scheduled_at: string;
         };
+        /** @description What a network asks for with a post of this profile. problem: why the choices are not known. */
+        Option: {
+            key: string;
+            name: string;
+            choices: string[];
+            is_required: boolean;
+            problem: string;
+        };
+        /**
+         * @description * `text` - text
+         *     * `headline` - headline
+         *     * `first_comment` - first_comment
+         *     * `media` - media
+         *     * `time` - time
+         * @enum {string}
+         */
+        OwnEnum: "text" | "headline" | "first_comment" | "media" | "time";
+        /** @description What a page says of itself (Open Graph, else its title). status: what it was answered with; 0 is nothing. */
+        PageSays: {
+            title: string;
+            description: string;
+            picture: string;
+            host: string;
+            status: number;
+            problem: string;
+        };
+        /** @description A pause. profile: null is all of the brand. waiting: how many versions wait in it. */
+        Pause: {
+            profile: number | null;
+            name: string;
+            why: string;
+            /** Format: date-time */
+            begun_at: string;
+            begun_by: string;
+            waiting: number;
+        };
+        /** @description What to let out again, and whether what had its minute meanwhile is sent now. */
+        PauseEndRequest: {
+            /** Format: int64 */
+            profile?: number | null;
+            /** @default false */
+            send_overdue: boolean;
+        };
+        /** @description How many had their minute in the pause. */
+        PauseEnded: {
+            overdue: number;
+        };
+        /** @description What to hold back; null is everything. */
+        PauseInputRequest: {
+            /** Format: int64 */
+            profile?: number | null;
+            /** @default  */
+            why: string;
+        };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
-            planned: components["schemas"]["PlannedPost"][];
-            drafts: components["schemas"]["PlannedPost"][];
+            planned: components["schemas"]["CalendarEntry"][];
+            drafts: components["schemas"]["CalendarEntry"][];
             published: components["schemas"]["CalendarPost"][];
+            clashes: components["schemas"]["Clash"][];
+            notes: components["schemas"]["CalendarNote"][];
+            days: components["schemas"]["Day"][];
+            campaigns: components["schemas"]["CalendarCampaign"][];
         };
         /**
          * @description * `idea` - idea
@@ -207,13 +666,18 @@ export interface components {
          *     * `published` - published
          *     * `failed` - failed
          *     * `missed` - missed
+         *     * `by_hand` - by_hand
          * @enum {string}
          */
-        PlanStateEnum: "idea" | "draft" | "in_review" | "approved" | "scheduled" | "publishing" | "published" | "failed" | "missed";
-        /** @description A planned post. */
+        PlanStateEnum: "idea" | "draft" | "in_review" | "approved" | "scheduled" | "publishing" | "published" | "failed" | "missed" | "by_hand";
+        /** @description A planned post: what is common, and its versions. */
         PlannedPost: {
             id: number;
             title: string;
+            text: string;
+            headline: string;
+            first_comment: string;
+            media: number[];
             state: components["schemas"]["PlanStateEnum"];
             /** Format: date-time */
             scheduled_at: string | null;
@@ -225,14 +689,20 @@ export interface components {
             from_post: number | null;
             versions: components["schemas"]["Version"][];
         };
-        /** @description A planned post as written. `edition` is the one that was read, when it is changed. */
+        /**
+         * @description A planned post as written. `edition` is the one that was read, when it is changed.
+         *
+         *     Without common the versions are written out whole, and the first text is the common one.
+         */
         PlannedPostInputRequest: {
             /** @default  */
             title: string;
             /** Format: date-time */
             scheduled_at?: string | null;
+            /** Format: int64 */
             campaign_id?: number | null;
             edition?: number;
+            common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
         };
         Problem: {
@@ -244,37 +714,124 @@ export interface components {
                 [key: string]: string[];
             };
         };
-        /** @description When to publish; null is now. `edition` is the one that was read. */
+        /**
+         * @description * `later` - later
+         *     * `change` - change
+         *     * `authorise` - authorise
+         *     * `check` - check
+         * @enum {string}
+         */
+        RemedyEnum: "later" | "change" | "authorise" | "check";
+        /** @description When to publish; null is now, after seconds of grace. `edition` is the one that was read. */
         ScheduleRequest: {
             edition: number;
             /** Format: date-time */
             scheduled_at: string | null;
+            /**
+             * @description seconds
+             * @default 0
+             */
+            grace: number;
         };
-        /** @description Something about a text. */
-        TextProblem: {
-            code: string;
-            message: string;
-            is_blocking: boolean;
+        /** @description What to do with what did not go out: send it now, write the first comment again, or leave it. */
+        SettleRequest: {
+            what: components["schemas"]["SettleWhatEnum"];
         };
-        /** @description A version and what became of it. */
+        /**
+         * @description * `send` - send
+         *     * `say_again` - say_again
+         *     * `leave` - leave
+         * @enum {string}
+         */
+        SettleWhatEnum: "send" | "say_again" | "leave";
+        /** @description A version that did not go out, or whose first comment did not. */
+        ToSettle: {
+            id: number;
+            planned: number;
+            edition: number;
+            title: string;
+            network: string;
+            profile: number;
+            name: string;
+            state: components["schemas"]["PlanStateEnum"];
+            /** Format: date-time */
+            at: string | null;
+            error: string;
+            remedy: components["schemas"]["RemedyEnum"] | components["schemas"]["BlankEnum"];
+            is_first_comment: boolean;
+        };
+        /** @description A version, whole, and what became of it. own: what of it differs from what is common. */
         Version: {
             id: number;
             profile_id: number;
             profile: string;
             network: string;
             text: string;
+            headline: string;
+            first_comment: string;
+            media: number[];
+            options: {
+                [key: string]: string;
+            };
+            own: components["schemas"]["OwnEnum"][];
             link_id: number | null;
+            link: components["schemas"]["VersionLink"] | null;
+            /** Format: date-time */
+            due_at: string | null;
             state: components["schemas"]["PlanStateEnum"];
             error: string;
+            remedy: components["schemas"]["RemedyEnum"] | components["schemas"]["BlankEnum"];
+            first_comment_state: components["schemas"]["FirstCommentStateEnum"] | components["schemas"]["BlankEnum"];
+            first_comment_error: string;
             /** Format: date-time */
             published_at: string | null;
             post_id: number | null;
         };
-        /** @description A version as written. */
+        /** @description A version as written; what is null or left out is as it is in common. */
         VersionInputRequest: {
+            /** Format: int64 */
             profile_id: number;
-            text: string;
+            text?: string | null;
+            headline?: string | null;
+            first_comment?: string | null;
+            media?: number[] | null;
+            /** @description such as a board */
+            options?: {
+                [key: string]: string;
+            };
+            /** Format: int64 */
             link_id?: number | null;
+            /**
+             * Format: date-time
+             * @description a time of its own
+             */
+            scheduled_at?: string | null;
+        };
+        /** @description The tracked link of a version: what stands in the text, and the page it leads to. */
+        VersionLink: {
+            id: number;
+            /** @description Its short address. */
+            readonly short: string;
+            destination: string;
+        };
+        /** @description A brand that one may write for. */
+        WritableBrand: {
+            slug: string;
+            name: string;
+        };
+        /** @description What one wrote and did not save, and who else has the post open. edition: the post's, as it stands. */
+        Writing: {
+            content: unknown;
+            /** Format: date-time */
+            at: string | null;
+            others: string[];
+            edition: number | null;
+        };
+        /** @description What is being written, as the writer has it; null says that one only looks. */
+        WritingInputRequest: {
+            /** Format: int64 */
+            planned?: number | null;
+            content?: unknown;
         };
     };
     responses: never;
@@ -288,8 +845,14 @@ export interface operations {
     read_plan: {
         parameters: {
             query: {
+                authors?: number[];
+                campaigns?: number[];
                 first: string;
                 last: string;
+                networks?: string[];
+                profiles?: number[];
+                states?: ("idea" | "draft" | "in_review" | "approved" | "scheduled" | "publishing" | "published" | "failed" | "missed" | "by_hand")[];
+                text?: string;
             };
             header?: never;
             path: {
@@ -448,6 +1011,72 @@ export interface operations {
             };
         };
     };
+    brands_to_hand_to: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WritableBrand"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_to_brands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handed"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     move_post: {
         parameters: {
             query?: never;
@@ -579,6 +1208,40 @@ export interface operations {
             };
         };
     };
+    add_channel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChannelInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Channel"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     check_versions: {
         parameters: {
             query?: never;
@@ -600,6 +1263,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Check"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_emoji: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Emoji"][];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -647,6 +1342,165 @@ export interface operations {
             };
         };
     };
+    read_going_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoingOut"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_hashtag_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HashtagSet"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_hashtag_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HashtagSetInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HashtagSet"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_hashtag_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HashtagSetInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HashtagSet"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_hashtag_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_idea: {
         parameters: {
             query?: never;
@@ -669,6 +1523,403 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlannedPost"];
                 };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarNoteInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarNote"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarNoteInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarNote"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Option"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_pause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PauseEndRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PauseEnded"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_pause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PauseInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoingOut"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_page: {
+        parameters: {
+            query: {
+                address: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageSays"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    published_by_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ByHandRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedPost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoingOut"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_writing: {
+        parameters: {
+            query?: {
+                planned?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Writing"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_writing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WritingInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Writing"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_writing: {
+        parameters: {
+            query?: {
+                planned?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document (RFC 9457). */
             default: {

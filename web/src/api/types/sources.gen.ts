@@ -403,13 +403,19 @@ export interface components {
             /** @default  */
             handle: string;
             profile_id?: number | null;
-            what?: components["schemas"]["WhatEnum"];
+            what?: components["schemas"]["AccountInputWhatEnum"];
             /**
              * @description the network of one that is made
              * @default
              */
             on: string;
         };
+        /**
+         * @description * `make` - make
+         *     * `leave` - leave
+         * @enum {string}
+         */
+        AccountInputWhatEnum: "make" | "leave";
         /**
          * @description * `` -
          *     * `renew` - renew
@@ -1007,12 +1013,6 @@ export interface components {
             /** Format: binary */
             file: string;
         };
-        /**
-         * @description * `make` - make
-         *     * `leave` - leave
-         * @enum {string}
-         */
-        WhatEnum: "make" | "leave";
     };
     responses: never;
     parameters: never;

@@ -1,19 +1,15 @@
-"""The plan over HTTP."""
+"""Planned posts: written, scheduled, moved, taken back, handed to other brands, published by hand."""
 
+from datetime import timedelta
 from typing import Any
 
-from dakika_core.values.period import Period
-from django.db.models import FilteredRelation, Q
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
-from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.plan.actions import (
-    VersionInput,
-    check_version,
     delete_planned_post,
     fill_slots,
     keep_idea,
@@ -22,74 +18,50 @@ from dakika_server.plan.actions import (
     schedule_post,
     take_back,
 )
+from dakika_server.plan.by_hand import add_channel, is_out
+from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.copying import write_again
-from dakika_server.plan.models import PlannedPost
-from dakika_server.plan.queries import planned_between, planned_posts, unscheduled
+from dakika_server.plan.handing import brands_for, hand_to
+from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.plan.queries import planned_posts
 from dakika_server.plan.serializers import (
-    CheckInputSerializer,
-    CheckSerializer,
+    ByHandSerializer,
+    ChannelInputSerializer,
+    ChannelSerializer,
     FilledSerializer,
     FillSerializer,
+    HandedSerializer,
+    HandInputSerializer,
     IdeaSerializer,
     MoveSerializer,
     PlannedPostInputSerializer,
     PlannedPostSerializer,
-    PlanQuerySerializer,
-    PlanSerializer,
     ScheduleSerializer,
+    WritableBrandSerializer,
 )
-from dakika_server.sources.models import Post, Profile
 
-LONGEST_DAYS = 100
+
+def common_in(values: dict[str, Any]) -> Common | None:
+    """What versions have in common, as it is sent."""
+    told = values.get("common")
+    return Common(**{**told, "media": tuple(told["media"])}) if told is not None else None
 
 
 def _input(data: Any) -> dict[str, Any]:
     values = read(PlannedPostInputSerializer, data)
-    values["versions"] = [VersionInput(**version) for version in values["versions"]]
-    return values
+    return {**values, "common": common_in(values), "versions": [VersionInput(**one) for one in values["versions"]]}
 
 
-class PlanView(BrandView):
-    """The calendar."""
-
-    reads, changes = "plan.read", "plan.write"
-
-    @extend_schema(operation_id="read_plan", parameters=[PlanQuerySerializer], responses=PlanSerializer)
-    def get(self, request: Request, brand: str) -> Response:
-        """What is planned and what was published between two days."""
-        days = read(PlanQuerySerializer, request.query_params)
-        if not 0 <= (days["last"] - days["first"]).days <= LONGEST_DAYS:
-            raise serializers.ValidationError({"last": f"Ask for 1 to {LONGEST_DAYS} days."})
-        period = Period(first=days["first"], last=days["last"], zone=self.brand.zone)
-        published = (
-            Post.objects.filter(
-                brand=self.brand, profile__kind="own", published_at__gte=period.start, published_at__lt=period.end,
-                version__isnull=True,
-            )
-            .annotate(m=FilteredRelation("measures", condition=Q(measures__age_hours=72)))
-            .order_by("published_at")
-            .values_list("pk", "published_at", "profile__network", "text", "m__index")
-        )  # fmt: skip
-        values = {
-            "planned": planned_between(self.brand.pk, period.start, period.end), "drafts": unscheduled(self.brand.pk),
-            "published": [
-                {"id": pk, "at": at, "network": network, "text": text[:120], "index": index}
-                for pk, at, network, text, index in published
-            ],
-        }  # fmt: skip
-        return Response(PlanSerializer(values).data)
-
-    @extend_schema(operation_id="plan_post", request=PlannedPostInputSerializer, responses={201: PlannedPostSerializer})
-    def post(self, request: Request, brand: str) -> Response:
-        """A new draft."""
-        values = _input(request.data)
-        values.pop("edition", None)
-        made = save_planned_post(request.user, self.brand, **values)
-        return Response(_shown(made), status=201)
-
-
-def _shown(planned: PlannedPost) -> Any:
+def shown(planned: PlannedPost) -> Any:
+    """A planned post as it stands."""
     return PlannedPostSerializer(planned_posts(planned.brand_id).get(pk=planned.pk)).data
+
+
+def new_post(view: BrandView, request: Request) -> Response:
+    """A new draft."""
+    values = _input(request.data)
+    values.pop("edition", None)
+    return Response(shown(save_planned_post(request.user, view.brand, **values)), status=201)
 
 
 class IdeasView(BrandView):
@@ -102,7 +74,7 @@ class IdeasView(BrandView):
         """Keep one, with the way back to the post."""
         values = read(IdeaSerializer, request.data)
         idea = keep_idea(request.user, self.brand, note=values["note"], post_id=values["post"])
-        return Response(_shown(idea), status=201)
+        return Response(shown(idea), status=201)
 
 
 class WriteAgainView(BrandView):
@@ -113,7 +85,7 @@ class WriteAgainView(BrandView):
     @extend_schema(operation_id="write_again", request=None, responses={201: PlannedPostSerializer})
     def post(self, request: Request, brand: str, pk: int) -> Response:
         """The words of the post, with links of its own."""
-        return Response(_shown(write_again(request.user, self.brand, pk)), status=201)
+        return Response(shown(write_again(request.user, self.brand, pk)), status=201)
 
 
 class PlannedPostView(BrandView):
@@ -139,7 +111,7 @@ class PlannedPostView(BrandView):
     def put(self, request: Request, brand: str, pk: int) -> Response:
         """Write it anew."""
         changed = save_planned_post(request.user, self.brand, planned=self.planned(pk), **_input(request.data))
-        return Response(_shown(changed))
+        return Response(shown(changed))
 
     @extend_schema(operation_id="delete_planned_post", responses={204: None})
     def delete(self, request: Request, brand: str, pk: int) -> Response:
@@ -157,15 +129,18 @@ class ScheduleView(PlannedPostView):
 
     @extend_schema(operation_id="schedule_post", request=ScheduleSerializer, responses=PlannedPostSerializer)
     def post(self, request: Request, brand: str, pk: int) -> Response:
-        """Publish at a time, or now."""
+        """Publish at a time, or now, after the grace in which it can be taken back."""
         asked = read(ScheduleSerializer, request.data)
-        scheduled = schedule_post(request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked["edition"])
-        return Response(_shown(scheduled))
+        scheduled = schedule_post(
+            request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked["edition"],
+            grace=timedelta(seconds=asked["grace"]),
+        )  # fmt: skip
+        return Response(shown(scheduled))
 
     @extend_schema(operation_id="take_back", responses=PlannedPostSerializer)
     def delete(self, request: Request, brand: str, pk: int) -> Response:
         """Make it a draft again."""
-        return Response(_shown(take_back(request.user, self.planned(pk))))
+        return Response(shown(take_back(request.user, self.planned(pk))))
 
 
 class MoveView(PlannedPostView):
@@ -178,7 +153,54 @@ class MoveView(PlannedPostView):
         """Put it at another time; a scheduled one takes the permission to schedule."""
         asked = read(MoveSerializer, request.data)
         moved = move_post(request.user, self.planned(pk), at=asked["scheduled_at"], edition=asked["edition"])
-        return Response(_shown(moved))
+        return Response(shown(moved))
+
+
+class HandView(PlannedPostView):
+    """One post for several brands."""
+
+    http_method_names = ["get", "post", "options"]
+
+    @extend_schema(operation_id="brands_to_hand_to", responses=WritableBrandSerializer(many=True))
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """Other brands that one may write for."""
+        self.planned(pk)
+        return Response(WritableBrandSerializer(brands_for(request.user, self.brand), many=True).data)
+
+    @extend_schema(
+        operation_id="hand_to_brands", request=HandInputSerializer, responses={201: HandedSerializer(many=True)}
+    )
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """A draft for each, on its own profiles and with its own links."""
+        made = hand_to(request.user, self.planned(pk), read(HandInputSerializer, request.data)["brands"])
+        return Response(HandedSerializer(made, many=True).data, status=201)
+
+
+class ByHandView(BrandView):
+    """A version that a person published."""
+
+    changes = "plan.publish"
+
+    @extend_schema(operation_id="published_by_hand", request=ByHandSerializer, responses=PlannedPostSerializer)
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """It is out, at an address."""
+        version = Version.objects.filter(planned_post__brand=self.brand, pk=pk).select_related("planned_post").first()
+        if version is None:
+            raise Http404
+        asked = read(ByHandSerializer, request.data)
+        return Response(shown(is_out(request.user, version, address=asked["address"], at=asked["at"]).planned_post))
+
+
+class ChannelsView(BrandView):
+    """Channels that are published to by hand."""
+
+    changes = "plan.publish"
+
+    @extend_schema(operation_id="add_channel", request=ChannelInputSerializer, responses={201: ChannelSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Another."""
+        made = add_channel(request.user, self.brand, name=read(ChannelInputSerializer, request.data)["name"])
+        return Response(ChannelSerializer(made).data, status=201)
 
 
 class FillView(BrandView):
@@ -192,28 +214,3 @@ class FillView(BrandView):
         values = read(FillSerializer, request.data)
         made = fill_slots(request.user, self.brand, values["profiles"], days=values["days"])
         return Response(FilledSerializer({"drafts": made}).data, status=201)
-
-
-class CheckView(BrandView):
-    """Checking texts as they are typed."""
-
-    is_question = True
-
-    @extend_schema(operation_id="check_versions", request=CheckInputSerializer, responses=CheckSerializer(many=True))
-    def post(self, request: Request, brand: str) -> Response:
-        """Length and problems of each version by its network's rules."""
-        versions = read(CheckInputSerializer, request.data)["versions"]
-        profiles = {
-            p.pk: p for p in Profile.objects.filter(brand=self.brand, pk__in=[v["profile_id"] for v in versions])
-        }
-        checks = [
-            {"profile_id": v["profile_id"], **_check(profiles[v["profile_id"]], v["text"])}
-            for v in versions
-            if v["profile_id"] in profiles
-        ]
-        return Response(CheckSerializer(checks, many=True).data)
-
-
-def _check(profile: Profile, text: str) -> dict[str, Any]:
-    found = check_version(profile, text)
-    return {"count": found.count, "limit": found.limit, "problems": found.problems}

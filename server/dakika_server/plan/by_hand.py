@@ -1,0 +1,83 @@
+"""Channels that nothing is connected to: a person publishes at the minute, and says that it is out."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from dakika_core.networks.definition import Format
+from dakika_core.networks.post_rules import Kind
+from dakika_core.plan.states import State
+from django.db import transaction
+
+from dakika_server.brands.models import Brand
+from dakika_server.brands.permissions import require
+from dakika_server.links.models import LinkUse
+from dakika_server.media.models import Asset
+from dakika_server.plan.content import is_by_hand
+from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.shared import audit, clock
+from dakika_server.shared.errors import Conflict, field_errors
+from dakika_server.sources.intake import PostIn, take_posts
+from dakika_server.sources.models import Post, Profile
+
+WAITS = (State.SCHEDULED.value, State.BY_HAND.value, State.MISSED.value)
+
+
+def add_channel(actor: Any, brand: Brand, *, name: str) -> Profile:
+    """A channel of one's own that is planned for and published to by hand; its results come by file.
+
+    Raises a field error for a name that is there already.
+    """
+    require(actor, brand, "plan.publish")
+    name = " ".join(name.replace("\x00", "").split())
+    key = "".join(c if c.isalnum() else "-" for c in name.casefold()).strip("-")[:40]
+    if not key:
+        raise field_errors({"name": "Give the channel a name."})
+    with transaction.atomic():
+        if Profile.objects.filter(brand=brand, kind="own", network=key).exists():
+            raise field_errors({"name": "A channel of this name is there already."})
+        made = Profile.objects.create(
+            brand=brand, network=key, external_id=f"file:by-hand-{key}", handle=key, name=name[:200], kind="own",
+            added_at=clock.now(), history_done_at=clock.now(),
+        )  # fmt: skip
+        audit.record(actor, "add_channel", made, brand_id=brand.pk)
+    return made
+
+
+def is_out(actor: Any, version: Version, *, address: str, at: datetime | None) -> Version:
+    """Write down that somebody published a version by hand, with its address and when (now without).
+
+    Raises Conflict for what is not published by hand or not waiting for it, field errors for a time to come.
+    """
+    require(actor, version.planned_post.brand, "plan.publish")
+    now = clock.now()
+    when = at or now
+    if when > now + timedelta(minutes=5):
+        raise field_errors({"at": "This is still to come."})
+    with transaction.atomic():
+        version = (
+            Version.objects.select_for_update(of=("self",))
+            .select_related("profile__brand", "planned_post").get(pk=version.pk)
+        )  # fmt: skip
+        if not is_by_hand(version.profile) or version.state not in WAITS:
+            raise Conflict("not_by_hand", "This is not waiting to be published by hand.")
+        external = address.strip() or f"by-hand-{version.pk}"
+        kinds = set(Asset.objects.filter(pk__in=version.media).values_list("kind", flat=True))
+        format_ = Format.SHORT_VIDEO if Kind.VIDEO in kinds else Format.IMAGE if kinds else (
+            Format.LINK if version.link_id else Format.TEXT)  # fmt: skip
+        take_posts(version.profile, [
+            PostIn(external_id=external[:200], published_at=when, format=format_.value, text=version.text,
+                   url=address.strip()[:500], campaign_id=version.planned_post.campaign_id)
+        ])  # fmt: skip
+        post = Post.objects.get(profile=version.profile, external_id=external[:200])
+        if Version.objects.filter(post=post).exclude(pk=version.pk).exists():
+            raise Conflict("address_taken", "Another post of the plan has this address already. Look at it again.")
+        version.state, version.published_at, version.post = State.PUBLISHED.value, when, post
+        version.external_id, version.error, version.remedy = external[:200], "", ""
+        version.save()
+        if version.link_id:
+            LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
+        planned = PlannedPost.objects.select_for_update().get(pk=version.planned_post_id)
+        planned.settle()
+        planned.save(update_fields=["state"])
+        audit.record(actor, "published_by_hand", planned, brand_id=planned.brand_id, version=version.pk)
+    return version

@@ -1,0 +1,72 @@
+"""A version as a connector takes it: words, files in the shape and weight that the network wants, options."""
+
+import io
+from collections.abc import Callable, Mapping
+from typing import IO, Any
+
+from dakika_core.networks.definition import MediaRule
+from dakika_core.networks.post_rules import MEGABYTE, nearest_shape
+
+from dakika_server.media import storage
+from dakika_server.media.models import Asset
+from dakika_server.media.pictures import fitted
+from dakika_server.networks.connectors.base import MediaOut, PostOut
+from dakika_server.networks.definitions import network
+from dakika_server.plan.models import Version
+
+
+class MediaGone(Exception):
+    """A file of the version is not there any more, in words for people."""
+
+
+def post_out(version: Version) -> PostOut:
+    """The version as it is to be published. Raises MediaGone."""
+    return PostOut(
+        text=version.text, title=version.headline, media=media_out(version), first_comment=version.first_comment,
+        link=version.link.destination if version.link else "", options=version.options,
+    )  # fmt: skip
+
+
+def media_out(version: Version) -> tuple[MediaOut, ...]:
+    """Its files in their order. The same asset gives the same bytes each time. Raises MediaGone."""
+    found = Asset.objects.filter(pk__in=version.media, state=Asset.State.READY).prefetch_related("renditions").in_bulk()
+    if len(found) != len(version.media):
+        raise MediaGone("One of its files is not there any more. Take it out or bring another.")
+    rule = network(version.profile.network).media
+    has_video = any(asset.kind == Asset.Kind.VIDEO for asset in found.values())
+    return tuple(_out(found[number], rule, is_still=has_video) for number in version.media)
+
+
+def _out(asset: Asset, rule: MediaRule, *, is_still: bool) -> MediaOut:
+    renditions: Mapping[str, Any] = {one.purpose: one for one in asset.renditions.all()}
+    full = renditions.get("full")
+    if asset.kind != Asset.Kind.PICTURE or full is None:
+        return MediaOut(
+            name=asset.name, media_type=asset.media_type, content=_opener(asset.file), words=asset.words,
+            width=asset.width, height=asset.height, seconds=asset.seconds,
+        )  # fmt: skip
+    wanted = None if is_still else nearest_shape(full.width / full.height, rule)
+    most = int(rule.largest_picture_mb * MEGABYTE)
+    if wanted is None and full.size <= most:
+        return MediaOut(
+            name=asset.name, media_type=full.media_type, content=_opener(full.file), words=asset.words,
+            width=full.width, height=full.height,
+        )  # fmt: skip
+    with _open(full.file) as file:
+        made = fitted(file, shape=wanted, focus=(asset.focus_x, asset.focus_y), most_bytes=most)
+    return MediaOut(
+        name=asset.name, media_type=made.media_type, content=lambda: io.BytesIO(made.content), words=asset.words,
+        width=made.width, height=made.height,
+    )  # fmt: skip
+
+
+def _opener(name: str) -> Callable[[], IO[bytes]]:
+    return lambda: _open(name)
+
+
+def _open(name: str) -> IO[bytes]:
+    try:
+        found: IO[bytes] = storage.opened(name)
+    except FileNotFoundError:
+        raise MediaGone("One of its files is gone from the storage. Bring it again.") from None
+    return found

@@ -1,0 +1,134 @@
+"""Promise: what helps while one writes is one's own brand's, guarded, and says when it does not know."""
+
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.core.cache import cache
+from django.test import Client
+
+from dakika_server.brands.models import Brand, Membership
+from dakika_server.links.actions import Draft, make_link
+from dakika_server.measures.testing import make_profile
+from dakika_server.media.testing import brought, picture
+from dakika_server.plan import aids
+from dakika_server.plan.actions import save_planned_post
+from dakika_server.plan.content import Common, VersionInput
+from dakika_server.plan.models import PlannedPost, Writing
+from dakika_server.plan.pages import page_says
+from dakika_server.shared import clock
+
+pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("media_folder")]
+BASE = "/api/brands/orrery-house/plan"
+JSON = "application/json"
+
+
+@pytest.fixture
+def client(editor: Any, client_of: Any) -> Client:
+    found: Client = client_of(editor)
+    return found
+
+
+def test_emoji_by_their_names_in_unicode(client: Client) -> None:
+    found = {one["character"] for one in client.get(f"{BASE}/emoji?text=telescope").json()}
+    assert "\N{TELESCOPE}" in found
+    assert client.get(f"{BASE}/emoji?text=qqqq").json() == []
+    assert client.get(f"{BASE}/emoji").status_code == 400
+
+
+def test_boards_are_asked_for_and_a_network_that_is_away_is_said(client: Client, own_profile: Any, world: Any) -> None:
+    cache.clear()
+    profile = own_profile("corkboard")
+    world.faults(corkboard__revoked=1)
+    (told,) = client.get(f"{BASE}/options/{profile.pk}").json()
+    assert (told["choices"], bool(told["problem"])) == ([], True)
+    world.faults(corkboard__revoked=0)
+    (told,) = client.get(f"{BASE}/options/{profile.pk}").json()
+    assert "From the workshop" in told["choices"]
+    assert client.get(f"{BASE}/options/999999").status_code == 404
+    cache.clear()
+
+
+def test_a_page_says_what_it_is_by_open_graph_and_else_by_its_title() -> None:
+    """The example of the Open Graph protocol's own page (ogp.me), from memory, with another title."""
+    page = """<html><head><title>Plain &amp; old</title><meta property="og:title" content="The Repaired Hour" />
+        <meta property="og:image" content="/rock.jpg"><meta name="description" content="d"></head>"""
+    said = page_says(page, "https://orrery.example/a/b")
+    assert (said.title, said.picture, said.description) == ("The Repaired Hour", "https://orrery.example/rock.jpg", "d")
+    assert page_says("<title>Plain &amp; old</title><title>x</title>", "https://a.example").title == "Plain & old"
+    assert page_says('<meta property="og:image" content="javascript:alert(1)">', "https://a.example").picture == ""
+    assert page_says("<!--" * 50_000 + "<title", "https://a.example").title == ""
+
+
+@pytest.mark.parametrize("address", ["http://127.0.0.1:1/", "http://169.254.169.254/latest", "http://localhost/x"])
+def test_addresses_inside_are_never_called(address: str, client: Client) -> None:
+    told = client.get(f"{BASE}/preview", {"address": address}).json()
+    assert told["status"] == 0
+    assert told["problem"]
+
+
+def test_hashtag_sets_are_kept_clean_and_once_by_name(client: Client, brand: Brand) -> None:
+    made = client.post(f"{BASE}/hashtags", {"name": " Sky ", "tags": ["#night", "night", "star gazing", "#"]}, content_type=JSON)  # fmt: skip
+    assert made.json()["tags"] == ["night", "stargazing"]
+    assert client.post(f"{BASE}/hashtags", {"name": "Sky", "tags": ["x"]}, content_type=JSON).status_code == 400
+    assert client.post(f"{BASE}/hashtags", {"name": "None", "tags": ["#", "!"]}, content_type=JSON).status_code == 400
+    pk = made.json()["id"]
+    changed = client.put(f"{BASE}/hashtags/{pk}", {"name": "Sky", "tags": ["comet"]}, content_type=JSON)
+    assert changed.json()["tags"] == ["comet"]
+    assert client.delete(f"{BASE}/hashtags/{pk}").status_code == 204
+    assert client.get(f"{BASE}/hashtags").json() == []
+
+
+def test_what_is_written_is_kept_and_others_at_the_same_post_are_told(
+    client: Client, brand: Brand, editor: Any, client_of: Any, stranger: Any
+) -> None:
+    planned = save_planned_post(editor, brand, title="T", versions=[])
+    kept = {"planned": planned.pk, "content": {"text": "half a thou"}}
+    assert client.put(f"{BASE}/writing", kept, content_type=JSON).json()["others"] == []
+    assert client.get(f"{BASE}/writing?planned={planned.pk}").json()["content"] == {"text": "half a thou"}
+    Membership.objects.create(user=stranger, brand=brand, role="author")
+    other = client_of(stranger)
+    told = other.put(f"{BASE}/writing", {"planned": planned.pk}, content_type=JSON).json()
+    assert (told["content"], told["others"]) == (None, [editor.name])
+    Writing.objects.filter(person=editor).update(at=clock.now() - timedelta(minutes=5))
+    assert other.get(f"{BASE}/writing?planned={planned.pk}").json()["others"] == []
+    assert client.delete(f"{BASE}/writing?planned={planned.pk}").status_code == 204
+    assert client.get(f"{BASE}/writing?planned={planned.pk}").json()["content"] is None
+    for wrong in ({"planned": 999_999}, {"content": "words"}, {"content": {"t": "x" * 250_000}}):
+        assert client.put(f"{BASE}/writing", wrong, content_type=JSON).status_code in (400, 404)
+
+
+def test_a_post_is_handed_to_other_brands_with_their_own_profiles_files_and_links(
+    client: Client, brand: Brand, editor: Any
+) -> None:
+    other, closed = (Brand.objects.create(name=n, slug=n.lower(), time_zone="UTC") for n in ("Ninth", "Closed"))
+    Membership.objects.create(user=editor, brand=other, role="author")
+    theirs = make_profile(other, "commons")
+    page = "https://orrery.example/tickets"
+    profile = make_profile(brand, "commons")
+    link = make_link(editor, brand, Draft(destination=page, profile_id=profile.pk))
+    asset = brought(editor, brand, picture(30, 30))
+    planned = save_planned_post(
+        editor, brand, title="Night", common=Common(text=f"Come: {page}", media=(asset.pk,)),
+        versions=[
+            VersionInput(profile_id=profile.pk, link_id=link.pk),
+            VersionInput(profile_id=make_profile(brand, "brevi").pk, text="Own"),
+        ],
+    )  # fmt: skip
+    assert client.get(f"{BASE}/{planned.pk}/hand").json() == [{"slug": "ninth", "name": "Ninth"}]
+    refused = client.post(f"{BASE}/{planned.pk}/hand", {"brands": ["ninth", "closed"]}, content_type=JSON)
+    assert refused.status_code == 400
+    assert PlannedPost.objects.filter(brand=closed).count() == 0
+    (made,) = client.post(f"{BASE}/{planned.pk}/hand", {"brands": ["ninth"]}, content_type=JSON).json()
+    drawn = PlannedPost.objects.get(pk=made["id"])
+    assert (drawn.brand, drawn.text, drawn.state) == (other, f"Come: {page}", "draft")
+    (version,) = drawn.versions.all()
+    assert version.profile == theirs
+    assert version.link is not None
+    assert (version.link.brand, version.link.destination) == (other, page)
+    assert version.link.code in version.text
+    assert drawn.media != [asset.pk]
+
+
+def test_options_of_a_network_without_any_are_none(brand: Brand) -> None:
+    assert aids.options_of(make_profile(brand, "brevi")) == []
