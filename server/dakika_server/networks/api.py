@@ -18,6 +18,11 @@ class MediaSerializer(serializers.Serializer[Any]):
 
     need = serializers.ChoiceField(choices=["", "picture", "video", "picture_or_video"])
     most_pictures = serializers.IntegerField()
+    narrowest = serializers.FloatField(allow_null=True, help_text="width / height")
+    widest = serializers.FloatField(allow_null=True)
+    takes_videos = serializers.BooleanField()
+    takes_documents = serializers.BooleanField()
+    has_still = serializers.BooleanField(help_text="a picture may go with a video, as its still")
 
 
 class OfferSerializer(serializers.Serializer[Any]):
@@ -28,6 +33,7 @@ class OfferSerializer(serializers.Serializer[Any]):
     has_webhooks = serializers.BooleanField()
     has_search = serializers.BooleanField()
     has_publishing = serializers.BooleanField()
+    has_first_comment = serializers.BooleanField()
     audience = serializers.ListField(child=serializers.CharField())
 
 
@@ -40,6 +46,8 @@ class NetworkSerializer(serializers.Serializer[Any]):
     shape = serializers.ChoiceField(choices=[shape.value for shape in Shape], help_text="outline of its mark")
     kind = serializers.CharField()
     text_limit = serializers.IntegerField(source="text.limit")
+    title_limit = serializers.IntegerField(source="text.title_limit", help_text="0 where posts have no title")
+    has_options = serializers.BooleanField(source="options", help_text="boards, buttons: asked for with a post")
     media = MediaSerializer()
     offer = OfferSerializer()
     half_life_hours = serializers.FloatField()

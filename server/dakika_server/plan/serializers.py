@@ -470,7 +470,7 @@ class CheckInputSerializer(serializers.Serializer[Any]):
     versions = VersionInputSerializer(many=True)
 
 
-class ProblemSerializer(serializers.Serializer[Any]):
+class PostProblemSerializer(serializers.Serializer[Any]):
     """Something about a version. part: of its text, headline, first_comment, media, or one of its options."""
 
     code = serializers.CharField()
@@ -488,4 +488,4 @@ class CheckSerializer(serializers.Serializer[Any]):
     limit = serializers.IntegerField()
     title_limit = serializers.IntegerField()
     has_first_comment = serializers.BooleanField()
-    problems = ProblemSerializer(many=True)
+    problems = PostProblemSerializer(many=True)

@@ -29,7 +29,8 @@ export type Thing =
   | "trials"
   | "sets"
   | "looked"
-  | "targets";
+  | "targets"
+  | "media";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -97,7 +98,18 @@ const MADE_OF = {
   calibration: ["posts"],
   plan: ["plan", "posts"],
   planned: ["plan"],
-  checks: ["sources"],
+  checks: ["sources", "media"],
+  "going out": ["plan"],
+  "plan options": ["sources"],
+  page: [],
+  emoji: [],
+  "hashtag sets": [],
+  writing: ["plan"],
+  "brands to hand to": [],
+  assets: ["media"],
+  asset: ["media"],
+  "asset tags": ["media"],
+  "asset uses": ["media", "plan"],
   sources: ["sources"],
   profile: ["sources", "posts"],
   health: ["sources", "feeds", "files"],

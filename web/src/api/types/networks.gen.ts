@@ -31,6 +31,17 @@ export interface components {
         Media: {
             need: components["schemas"]["NeedEnum"] | components["schemas"]["BlankEnum"];
             most_pictures: number;
+            /**
+             * Format: double
+             * @description width / height
+             */
+            narrowest: number | null;
+            /** Format: double */
+            widest: number | null;
+            takes_videos: boolean;
+            takes_documents: boolean;
+            /** @description a picture may go with a video, as its still */
+            has_still: boolean;
         };
         /**
          * @description * `` -
@@ -62,6 +73,10 @@ export interface components {
             shape: components["schemas"]["ShapeEnum"];
             kind: string;
             text_limit: number;
+            /** @description 0 where posts have no title */
+            title_limit: number;
+            /** @description boards, buttons: asked for with a post */
+            has_options: boolean;
             media: components["schemas"]["Media"];
             offer: components["schemas"]["Offer"];
             /** Format: double */
@@ -82,6 +97,7 @@ export interface components {
             has_webhooks: boolean;
             has_search: boolean;
             has_publishing: boolean;
+            has_first_comment: boolean;
             audience: string[];
         };
         Problem: {

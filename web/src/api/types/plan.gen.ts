@@ -490,7 +490,7 @@ export interface components {
             limit: number;
             title_limit: number;
             has_first_comment: boolean;
-            problems: components["schemas"]["Problem"][];
+            problems: components["schemas"]["PostProblem"][];
         };
         /** @description A post to be checked as it is written. */
         CheckInputRequest: {
@@ -704,6 +704,13 @@ export interface components {
             edition?: number;
             common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
+        };
+        /** @description Something about a version. part: of its text, headline, first_comment, media, or one of its options. */
+        PostProblem: {
+            code: string;
+            message: string;
+            is_blocking: boolean;
+            part: string;
         };
         Problem: {
             type: string;

@@ -6,7 +6,7 @@ import { useProfiles } from "../../study/queries";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { Composer } from "./Composer";
 import { type Planned, usePlannedPost } from "./queries";
-import type { Draft } from "./rules";
+import { type Draft, EMPTY } from "./rules";
 import { draftOf } from "./useDraft";
 
 /** Writing a post: new, at an hour, or one that is planned already. */
@@ -18,18 +18,29 @@ export function ComposePage() {
   const planned = usePlannedPost(brand.slug, id ? Number(id) : undefined);
   const sources = useProfiles(brand.slug);
   const takesPosts = new Set(networks.filter((n) => n.offer.has_publishing).map((n) => n.key));
-  const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own" && takesPosts.has(p.network));
-  const ready = own.filter((p) => p.authorisation === "valid");
+  // A channel that nothing is connected to is planned for too: somebody publishes there by hand.
+  const isByHand = (p: { is_from_file: boolean; network: string }) => p.is_from_file || !takesPosts.has(p.network);
+  const own = (sources.data?.profiles ?? [])
+    .filter((p) => p.kind === "own")
+    .sort((a, b) => Number(isByHand(a)) - Number(isByHand(b)));
+  const words = new Set(
+    networks.filter((n) => n.offer.has_publishing && !n.media.need && !n.title_limit).map((n) => n.key),
+  );
+  const ready = own.filter((p) => p.authorisation === "valid" && words.has(p.network));
   const zone = brand.time_zone;
   const given = (): Partial<Draft> => {
     if (id) return {};
     const when = params.get("at");
     const isInstant = when !== null && !Number.isNaN(Date.parse(when));
     const profile = Number(params.get("profile"));
+    const some = numbers(params.get("profiles")).filter((one) => own.some((p) => p.id === one));
     return {
       ...(isInstant && { day: dayOf(when, zone), time: timeOf(when, zone) }),
-      ...(params.get("text") && { shared: (params.get("text") ?? "").slice(0, 500) }),
+      ...(params.get("text") && { text: (params.get("text") ?? "").slice(0, 500) }),
+      ...(params.get("media") && { media: numbers(params.get("media")) }),
+      ...(params.get("campaign") && { campaign: Number(params.get("campaign")) || undefined }),
       ...(own.some((p) => p.id === profile) && { profiles: [profile] }),
+      ...(some.length > 0 && { profiles: some }),
     };
   };
   const begin = (): Draft => {
@@ -37,10 +48,7 @@ export function ComposePage() {
     // After eleven in the evening the next full hour is tomorrow's.
     const soon = new Date(now.getTime() + 3600_000).toISOString();
     return {
-      title: "",
-      shared: "",
-      own: {},
-      links: {},
+      ...EMPTY,
       profiles: ready.map((p) => p.id),
       day: dayOf(soon, zone),
       time: timeOf(soon, zone).replace(/:..$/, ":00"),
@@ -54,7 +62,7 @@ export function ComposePage() {
       <MinuteLine turned="future" hasBrush={false} />
       <div className="flex h-[34px] items-center border-b border-rule px-5 narrow:px-3">
         <Link to={`/${brand.slug}/plan`} className="under hover:text-berry">
-          The week
+          Calendar
         </Link>
       </div>
       {error ? (
@@ -72,6 +80,12 @@ export function ComposePage() {
     </>
   );
 }
+
+const numbers = (told: string | null) =>
+  (told ?? "")
+    .split(",")
+    .map(Number)
+    .filter((one) => Number.isSafeInteger(one) && one > 0);
 
 /** What gave the idea: the way back to the post, and what is worth taking from it. */
 function FromPost({ planned }: { planned: Planned }) {

@@ -1,269 +1,151 @@
 import { ChevronLeft, ChevronRight } from "lucide-react";
-import { useEffect, useRef } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
-import { addDays, at, shortDay, spanText, timeOf, WEEKDAYS, weekday } from "../../lib/days";
-import { figure, plural, short } from "../../lib/format";
-import { networkNamed, useBrand } from "../../study/brand";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { addDays, monthName, nextMonth, spanText } from "../../lib/days";
+import { plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
-import { Cut } from "../../ui/Cut";
-import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Failed, Loading } from "../../ui/States";
-import { expectationWords, useExpectedPlan, weekWords } from "../foresight";
-import { type Planned, usePlan } from "./queries";
-import { onDay, place, STATE_WORDS, weekDays } from "./rules";
+import { useExpectedPlan, weekWords } from "../foresight";
+import { Aside } from "./Aside";
+import { DayGrid } from "./DayGrid";
+import { Filters } from "./Filters";
+import { GoingOut } from "./GoingOut";
+import { ListView } from "./ListView";
+import { MonthView } from "./MonthView";
+import { usePlan } from "./queries";
+import { chosenIn, daysOf, VIEWS, type View, weekDays } from "./rules";
+import { useMoving } from "./useMoving";
 
-const HOUR = 34;
+const NAMES: Record<View, string> = { month: "month", week: "week", day: "day", list: "list" };
+const isDay = (told: string | null): told is string => told !== null && /^\d{4}-\d\d-\d\d$/.test(told);
 
-/** The week: what is planned, and beside it what was published and how it did. A click on an hour starts a post. */
+/** What is planned, and beside it what was published and how it did: by month, week, day, or as a list. */
 export function PlanPage() {
   const { brand, today, can } = useBrand();
   const canChange = can("plan.write");
   const [params, setParams] = useSearchParams();
-  const given = params.get("week");
-  const days = weekDays(given && /^\d{4}-\d\d-\d\d$/.test(given) ? given : today, brand.first_weekday);
-  const [first, last] = [days[0] as string, days[6] as string];
-  const plan = usePlan(brand.slug, first, last);
-  const go = (by: number) => setParams({ week: addDays(first, by) });
-  const expected = useExpectedPlan(brand.slug, first, last).data;
+  const given = params.get("day") ?? params.get("week");
+  const anchor = isDay(given) ? given : today;
+  const [isNarrow] = useState(() => window.matchMedia?.("(max-width: 999px)").matches ?? false);
+  const asked = params.get("view");
+  const view: View = VIEWS.find((one) => one === asked) ?? (isNarrow ? "list" : "week");
+  const days = daysOf(view, anchor, brand.first_weekday);
+  const [first, last] = [days[0] as string, days.at(-1) as string];
+  const chosen = chosenIn(params);
+  const plan = usePlan(brand.slug, first, last, chosen);
+  const [weekFirst, weekLast] = [
+    weekDays(anchor, brand.first_weekday)[0] as string,
+    weekDays(anchor, brand.first_weekday)[6] as string,
+  ];
+  const isWeek = view === "week" || view === "day";
+  const expected = useExpectedPlan(brand.slug, isWeek ? weekFirst : first, isWeek ? weekLast : last).data;
+  const moving = useMoving();
+  const put = (patch: Record<string, string | null>) =>
+    setParams((old) => {
+      const next = new URLSearchParams(old);
+      next.delete("week");
+      for (const [name, value] of Object.entries(patch)) {
+        if (value === null) next.delete(name);
+        else next.set(name, value);
+      }
+      return next;
+    });
+  const go = (by: 1 | -1) => put({ day: stepped(view, anchor, by) });
   const planned = plan.data?.planned ?? [];
   const waiting = planned.filter((p) => p.state === "scheduled").length;
-  const wrong = planned.filter((p) => p.state === "failed" || p.state === "missed");
+  const title = view === "month" ? monthName(anchor) : spanText(first, last);
+  const drawn = {
+    days,
+    planned,
+    plan: plan.data,
+    expected: expected?.posts ?? [],
+    moving,
+    onDay: (day: string) => put({ view: "day", day }),
+  };
   return (
     <>
       <MinuteLine turned="future" hasBrush={false} />
-      <div className="flex h-[34px] items-center gap-3 border-b border-rule px-5 narrow:h-auto narrow:flex-wrap narrow:px-3 narrow:py-1">
-        <button type="button" aria-label="The week before" onClick={() => go(-7)} className="p-1 hover:text-berry">
+      <div className="flex min-h-[34px] flex-wrap items-center gap-x-3 border-b border-rule px-5 narrow:px-3">
+        <button
+          type="button"
+          aria-label={`The ${NAMES[view]} before`}
+          onClick={() => go(-1)}
+          className="p-1 hover:text-berry"
+        >
           <ChevronLeft size={16} />
         </button>
-        <h1 className="text-[16px]">{spanText(first, last)}</h1>
-        <button type="button" aria-label="The week after" onClick={() => go(7)} className="p-1 hover:text-berry">
+        <h1 className="min-w-[118px] text-[16px]">{title}</h1>
+        <button
+          type="button"
+          aria-label={`The ${NAMES[view]} after`}
+          onClick={() => go(1)}
+          className="p-1 hover:text-berry"
+        >
           <ChevronRight size={16} />
         </button>
-        <button type="button" onClick={() => setParams({})} className="under h-6 hover:text-berry">
-          this week
+        <button type="button" onClick={() => put({ day: null })} className="under h-6 hover:text-berry">
+          today
         </button>
-        <span className="text-muted">
-          {plural(waiting, "post")} scheduled, hours of {brand.time_zone}
-        </span>
-        {wrong.length > 0 && (
-          <span className="font-semibold text-down">
-            {plural(wrong.length, "post")} not published: open it to see why
-          </span>
-        )}
-        {expected?.weeks.map((week) => (
-          <span key={week.monday} className="min-w-0 truncate" title="Expected by seven days after each, 80 %">
-            {weekWords(week)}
-          </span>
-        ))}
-        {canChange && (
-          <Link
-            to={`/${brand.slug}/plan/new`}
-            className="ml-auto inline-flex h-7 items-center rounded-[2px] bg-berry px-3 font-semibold text-on-berry hover:opacity-90"
-          >
-            Write a post
+        <div className="flex">
+          {VIEWS.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={view === one}
+              onClick={() => put({ view: one })}
+              className="h-7 px-2 aria-pressed:border-b-2 aria-pressed:border-berry"
+            >
+              {NAMES[one]}
+            </button>
+          ))}
+        </div>
+        <Filters chosen={chosen} onChange={put} />
+        <span className="text-muted">{plural(waiting, "post")} scheduled</span>
+        {isWeek &&
+          expected?.weeks.map((week) => (
+            <span key={week.monday} className="min-w-0 truncate" title="Expected by seven days after each, 80 %">
+              {weekWords(week)}
+            </span>
+          ))}
+        <span className="ml-auto flex items-center gap-3">
+          <Link to={`/${brand.slug}/plan/files`} className="under hover:text-berry">
+            Files
           </Link>
-        )}
+          {canChange && (
+            <Link
+              to={`/${brand.slug}/plan/new`}
+              className="inline-flex h-7 items-center rounded-[2px] bg-berry px-3 font-semibold text-on-berry hover:opacity-90"
+            >
+              Write a post
+            </Link>
+          )}
+        </span>
       </div>
+      <GoingOut />
       {plan.error ? (
         <Failed error={plan.error} onRetry={() => plan.refetch()} />
       ) : !plan.data ? (
         <Loading what="Loading the plan" />
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_216px]">
-          <Week days={days} planned={planned} published={plan.data.published} expected={expected?.posts ?? []} />
-          <section className="min-w-0 overflow-y-auto border-l border-rule px-4 py-2" aria-labelledby="drafts-title">
-            <h2 id="drafts-title" className="text-[16px]">
-              Drafts without a time
-            </h2>
-            {plan.data.drafts.length === 0 && (
-              <p className="label mt-1">None. What is saved without a time waits here.</p>
-            )}
-            {plan.data.drafts.map((p) => (
-              <Link key={p.id} to={`/${brand.slug}/plan/${p.id}`} className="rowline block py-1.5 hover:text-berry">
-                <Cut className="font-semibold">{p.title || "Untitled"}</Cut>
-                <span className="label line-clamp-2">
-                  {p.state === "idea" && <span className="text-berry">idea{p.note && ": "}</span>}
-                  {p.versions[0]?.text || p.note}
-                </span>
-              </Link>
-            ))}
-          </section>
+          {view === "month" ? (
+            <MonthView {...drawn} anchor={anchor} />
+          ) : view === "list" ? (
+            <ListView {...drawn} />
+          ) : (
+            <DayGrid {...drawn} />
+          )}
+          <Aside plan={plan.data} today={today} />
         </div>
       )}
     </>
   );
 }
 
-type Expected = NonNullable<ReturnType<typeof useExpectedPlan>["data"]>["posts"];
-type Published = { id: number; at: string; network: string; text: string; index: number | null };
-
-type WeekProps = { days: string[]; planned: Planned[]; published: Published[]; expected: Expected };
-
-function Week({ days, planned, published, expected }: WeekProps) {
-  const { brand, now, today, can } = useBrand();
-  const canChange = can("plan.write");
-  const zone = brand.time_zone;
-  const navigate = useNavigate();
-  const scroll = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (scroll.current) scroll.current.scrollTop = 7.5 * HOUR;
-  }, []);
-  const start = (day: string, hour: number) => {
-    const time = `${String(Math.floor(hour)).padStart(2, "0")}:${hour % 1 >= 0.5 ? "30" : "00"}`;
-    const when = at(day, time, zone);
-    if (canChange && Date.parse(when) > now.getTime())
-      navigate(`/${brand.slug}/plan/new?at=${encodeURIComponent(when)}`);
-  };
-  return (
-    <div
-      ref={scroll}
-      className="scrolls relative min-w-0 overflow-y-auto narrow:h-[75vh] narrow:overflow-x-auto"
-      role="region"
-      aria-label="Week"
-      tabIndex={0}
-    >
-      <div className="stays sticky top-0 z-10 grid grid-cols-[44px_repeat(7,minmax(0,1fr))] narrow:min-w-[820px] border-b border-rule-strong bg-paper">
-        <span />
-        {days.map((day) => (
-          <div
-            key={day}
-            className={`border-l border-rule px-2 py-1 ${day === today ? "font-semibold text-berry" : ""}`}
-          >
-            {WEEKDAYS[weekday(day) - 1]} {shortDay(day)}
-          </div>
-        ))}
-      </div>
-      <div
-        className="stays relative grid grid-cols-[44px_repeat(7,minmax(0,1fr))] narrow:min-w-[820px]"
-        style={{ height: 24 * HOUR }}
-      >
-        <div className="relative">
-          {Array.from({ length: 23 }, (_, i) => i + 1).map((hour) => (
-            <span key={hour} className="label absolute right-2 -translate-y-1/2" style={{ top: hour * HOUR }}>
-              {String(hour).padStart(2, "0")}
-            </span>
-          ))}
-        </div>
-        {days.map((day) => {
-          const entries = [
-            ...onDay<Planned | Published>(planned, (p) => ("versions" in p ? p.scheduled_at : null), day, zone),
-            ...onDay<Planned | Published>(published, (p) => ("at" in p ? p.at : null), day, zone),
-          ];
-          return (
-            // biome-ignore lint/a11y/noStaticElementInteractions: "Write a post" offers the same by keyboard
-            // biome-ignore lint/a11y/useKeyWithClickEvents: "Write a post" offers the same by keyboard
-            <div
-              key={day}
-              className={`relative border-l border-rule ${day < today ? "bg-panel/50" : "cursor-copy"}`}
-              style={{
-                backgroundImage: `repeating-linear-gradient(to bottom, transparent 0 ${HOUR - 1}px, var(--rule) ${HOUR - 1}px ${HOUR}px)`,
-              }}
-              onClick={(event) => {
-                if (event.target === event.currentTarget)
-                  start(day, (event.clientY - event.currentTarget.getBoundingClientRect().top) / HOUR);
-              }}
-            >
-              {day === today && (
-                <div
-                  className="pointer-events-none absolute inset-x-0 z-[5] border-t-2 border-berry"
-                  style={{
-                    top:
-                      (Number(timeOf(now.toISOString(), zone).slice(0, 2)) +
-                        Number(timeOf(now.toISOString(), zone).slice(3)) / 60) *
-                      HOUR,
-                  }}
-                />
-              )}
-              {place(entries, zone, HOUR).map(({ item, top, column, columns }) => (
-                <div
-                  key={"versions" in item ? `p${item.id}` : `x${item.id}`}
-                  className="absolute px-0.5"
-                  style={{ top, left: `${(column / columns) * 100}%`, width: `${100 / columns}%` }}
-                >
-                  {"versions" in item ? (
-                    <PlannedChip
-                      planned={item}
-                      zone={zone}
-                      slug={brand.slug}
-                      expected={expected.find((e) => e.id === item.id)}
-                    />
-                  ) : (
-                    <PublishedChip post={item} slug={brand.slug} />
-                  )}
-                </div>
-              ))}
-            </div>
-          );
-        })}
-      </div>
-    </div>
-  );
-}
-
-type ChipProps = { planned: Planned; zone: string; slug: string; expected?: Expected[number] };
-
-function PlannedChip({ planned, zone, slug, expected }: ChipProps) {
-  const { networks } = useBrand();
-  const state = STATE_WORDS[planned.state] ?? { word: planned.state, tone: "quiet" as const };
-  const edge =
-    planned.state === "draft"
-      ? "border-dashed border-rule-strong"
-      : state.tone === "wrong"
-        ? "border-down"
-        : state.tone === "good"
-          ? "border-up"
-          : "border-berry";
-  return (
-    <Link
-      to={`/${slug}/plan/${planned.id}`}
-      className={`block h-[33px] overflow-hidden border border-l-[3px] bg-panel px-1 text-[12px] leading-[15px] hover:bg-wash ${edge}`}
-      title={[planned.versions[0]?.text, ...expectedLines(expected, planned, networks)].filter(Boolean).join("\n")}
-    >
-      <Cut className="font-semibold">
-        {planned.scheduled_at && timeOf(planned.scheduled_at, zone)} {planned.title || planned.versions[0]?.text}
-      </Cut>
-      <span className="flex items-center gap-1 truncate">
-        {planned.versions.map((v) => (
-          <span key={v.id} className="text-muted">
-            {networkNamed(networks, v.network).monogram}
-          </span>
-        ))}
-        <StateWord tone={state.tone}>{state.word}</StateWord>
-        {sumOf(expected) !== null && <span className="ml-auto text-muted">≈ {short(sumOf(expected) ?? 0)}</span>}
-      </span>
-    </Link>
-  );
-}
-
-/** The middles of what each of its profiles is expected to bring, added up; null where none is known. */
-function sumOf(expected: Expected[number] | undefined): number | null {
-  const known = (expected?.profiles ?? []).map((p) => p.expected.interactions?.value).filter((v) => v !== undefined);
-  return known.length ? known.reduce((a, b) => a + b, 0) : null;
-}
-
-function expectedLines(
-  expected: Expected[number] | undefined,
-  planned: Planned,
-  networks: Parameters<typeof networkNamed>[0],
-): string[] {
-  return (expected?.profiles ?? []).map((p) => {
-    const version = planned.versions.find((v) => v.profile_id === p.profile);
-    const network = version ? networkNamed(networks, version.network).name : "";
-    return `${network}: ${expectationWords(p.expected.interactions)} interactions expected`;
-  });
-}
-
-function PublishedChip({ post, slug }: { post: Published; slug: string }) {
-  const { networks } = useBrand();
-  const network = networkNamed(networks, post.network);
-  return (
-    <Link
-      to={`/${slug}/results/posts/${post.id}`}
-      className="flex h-6 items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
-      title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
-    >
-      <NetworkMark network={network} />
-      <Cut>{post.index === null ? post.text : `${figure(post.index, "index")} ${post.text}`}</Cut>
-    </Link>
-  );
+/** The day that the view stands at one step on. */
+function stepped(view: View, anchor: string, by: 1 | -1): string {
+  if (view === "month") return by === 1 ? nextMonth(anchor) : addDays(`${anchor.slice(0, 7)}-01`, -1);
+  if (view === "list") return addDays(anchor, by * 28);
+  return addDays(anchor, by * (view === "day" ? 1 : 7));
 }

@@ -1,7 +1,7 @@
 /** Drafts kept in the browser: by person, brand and post, and each tab in a slot of its own, so that two tabs never
  * write over each other. What a tab left behind when it was closed is offered to the next one. */
 
-import type { Draft } from "./rules";
+import { type Draft, EMPTY } from "./rules";
 
 export type Kept = { slot: string; draft: Draft; at: number };
 
@@ -40,6 +40,14 @@ export function keep(slot: string, draft: Draft) {
   }
 }
 
+/** A draft as it is written now; one that an earlier version of the application kept loses nothing. */
+export function asNow(kept: Draft & { shared?: string }): Draft {
+  if (kept.shared === undefined) return { ...EMPTY, ...kept };
+  const { shared, own, links: _, ...rest } = kept as Draft & { shared: string };
+  const texts = Object.entries(own as unknown as Record<string, string>).map(([id, text]) => [id, { text }]);
+  return { ...EMPTY, ...rest, text: shared, own: Object.fromEntries(texts), links: {} };
+}
+
 export function forget(slot: string) {
   localStorage.removeItem(slot);
 }
@@ -48,7 +56,7 @@ export function read(slot: string): Kept | null {
   try {
     const kept = JSON.parse(localStorage.getItem(slot) ?? "null") as Omit<Kept, "slot"> | null;
     if (kept && typeof kept.at === "number" && kept.draft && Array.isArray(kept.draft.profiles)) {
-      return { slot, draft: kept.draft, at: kept.at };
+      return { slot, draft: asNow(kept.draft), at: kept.at };
     }
   } catch {
     // What cannot be read was not ours.

@@ -6,5 +6,8 @@ export const plan: Area = {
   name: "Plan",
   routes,
   letter: "p",
-  acts: [{ name: "Write a post", path: "plan/new", permission: "plan.write" }],
+  acts: [
+    { name: "Write a post", path: "plan/new", permission: "plan.write" },
+    { name: "Look through the files", path: "plan/files", permission: "media.change" },
+  ],
 };

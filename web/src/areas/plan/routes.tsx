@@ -1,5 +1,6 @@
 import { Route } from "react-router";
 import { lazyPage } from "../../lib/lazyPage";
+import { LibraryPage } from "../media";
 
 const ComposePage = lazyPage(() => import("./ComposePage"), "ComposePage");
 const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
@@ -7,6 +8,7 @@ const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
 export const routes = (
   <Route path="plan">
     <Route index element={<PlanPage />} />
+    <Route path="files" element={<LibraryPage />} />
     <Route path="new" element={<ComposePage key="new" />} />
     <Route path=":planned" element={<ComposePage />} />
   </Route>

@@ -12,8 +12,9 @@ export const STATE_WORDS: Record<string, { word: string; tone: "good" | "wrong" 
   published: { word: "published", tone: "good" },
   failed: { word: "failed", tone: "wrong" },
   missed: { word: "missed", tone: "wrong" },
+  by_hand: { word: "by hand now", tone: "busy" },
 };
-export const EDITABLE = new Set(["idea", "draft", "scheduled", "failed", "missed"]);
+export const EDITABLE = new Set(["idea", "draft", "scheduled", "failed", "missed", "by_hand"]);
 
 export function weekDays(day: Day, firstWeekday: number): Day[] {
   const monday = mondayOf(day);
@@ -60,28 +61,124 @@ export function onDay<T>(
   });
 }
 
-/** A whole text for all versions until one is changed by itself. */
+/** What a version has of its own; what is not there follows what is common. */
+export type Own = {
+  text?: string;
+  headline?: string;
+  comment?: string;
+  media?: number[];
+  when?: { day: Day; time: string };
+};
+export type Part = "text" | "headline" | "comment" | "media";
+/** A version's tracked link: it stands in the words where the page's address stands in what is common. */
+export type LinkIn = { id: number; short: string; destination: string };
+
+/** A post as it is written: what is common, and what single versions have of their own. */
 export type Draft = {
   title: string;
-  shared: string;
-  own: Record<number, string>;
+  text: string;
+  headline: string;
+  comment: string;
+  media: number[];
+  own: Record<number, Own>;
+  options: Record<number, Record<string, string>>;
   profiles: number[];
   campaign?: number;
-  links: Record<number, number>;
+  links: Record<number, LinkIn>;
   day: Day;
   time: string;
   /** Which edition of the planned post this was begun from; none for a new one. */
   edition?: number;
 };
 
-export function textFor(draft: Draft, profile: number): string {
-  return draft.own[profile] ?? draft.shared;
+export const EMPTY = { title: "", text: "", headline: "", comment: "", media: [], own: {}, options: {}, links: {} };
+
+const ADDRESS = /https?:\/\/[^\s<>"]+[^\s<>".,;:!?)\]'»”’]/gi;
+
+/** The whole addresses in a text, in their order. */
+export function addressesIn(text: string): string[] {
+  return text.match(ADDRESS) ?? [];
 }
 
-/** Put a link into a text: on a line of its own at the end, once. */
-export function withLink(text: string, link: string): string {
-  if (text.includes(link)) return text;
-  return text.trim() ? `${text.trimEnd()}\n${link}` : link;
+function linked(text: string, link: LinkIn | undefined): string {
+  return link ? text.replace(ADDRESS, (found) => (found === link.destination ? link.short : found)) : text;
+}
+
+/** A part of a version: its own, or what is common with its own link in it. */
+export function partOf<P extends Part>(draft: Draft, profile: number, part: P): Draft[P] {
+  const own = draft.own[profile]?.[part] as Draft[P] | undefined;
+  const found = own ?? draft[part];
+  return (typeof found === "string" ? linked(found, draft.links[profile]) : found) as Draft[P];
+}
+
+export function textFor(draft: Draft, profile: number): string {
+  return partOf(draft, profile, "text");
+}
+
+/** A draft in which a version's part is changed; what is the same as the common part again is not its own. */
+export function withPart<P extends Part>(
+  draft: Draft,
+  profile: number | null,
+  part: P,
+  value: Draft[P],
+): Partial<Draft> {
+  if (profile === null) return { [part]: value } as Partial<Draft>;
+  const { [part]: _, ...rest } = draft.own[profile] ?? {};
+  const common = partOf({ ...draft, own: {} }, profile, part);
+  const isSame = JSON.stringify(common) === JSON.stringify(value);
+  return { own: { ...draft.own, [profile]: isSame ? rest : { ...rest, [part]: value } } };
+}
+
+/** What of a version differs from what is common, in words. */
+export function ownParts(draft: Draft, profile: number): string[] {
+  const own = draft.own[profile] ?? {};
+  const words = { text: "text", headline: "title", comment: "first comment", media: "files", when: "time" };
+  return (Object.keys(words) as (keyof typeof words)[])
+    .filter((part) => own[part] !== undefined)
+    .map((part) => words[part]);
+}
+
+/** Put a page into a text: on a line of its own at the end, once. */
+export function withPage(text: string, page: string): string {
+  if (addressesIn(text).includes(page)) return text;
+  return text.trim() ? `${text.trimEnd()}\n${page}` : page;
+}
+
+/** A text without the addresses in it. */
+export function withoutAddresses(text: string): string {
+  return text
+    .replace(ADDRESS, "")
+    .replace(/[ \t]+$/gm, "")
+    .replace(/\n{3,}/g, "\n\n")
+    .trimEnd();
+}
+
+/** Hashtags put at the end of a text, those that stand in it already left out. */
+export function withHashtags(text: string, tags: string[]): string {
+  const there = new Set((text.match(/#[\p{L}\p{N}_]+/gu) ?? []).map((tag) => tag.toLowerCase()));
+  const more = tags.map((tag) => `#${tag}`).filter((tag) => !there.has(tag.toLowerCase()));
+  if (more.length === 0) return text;
+  return text.trim() ? `${text.trimEnd()}\n${more.join(" ")}` : more.join(" ");
+}
+
+/** What is sent to the server of a draft. instantOf: a day and time as an instant. */
+export function contentOf(draft: Draft, profiles: number[], instantOf: (day: Day, time: string) => string | null) {
+  return {
+    common: { text: draft.text, headline: draft.headline, first_comment: draft.comment, media: draft.media },
+    versions: profiles.map((id) => {
+      const own = draft.own[id] ?? {};
+      return {
+        profile_id: id,
+        text: own.text ?? null,
+        headline: own.headline ?? null,
+        first_comment: own.comment ?? null,
+        media: own.media ?? null,
+        options: draft.options[id] ?? {},
+        link_id: draft.links[id]?.id ?? null,
+        scheduled_at: own.when ? instantOf(own.when.day, own.when.time) : null,
+      };
+    }),
+  };
 }
 
 /** What went out, or is on its way: nothing of it can be changed here. */
@@ -97,10 +194,27 @@ export function differences(
 ): Difference[] {
   const campaign = (draft: Draft) => (draft.campaign ? (names.campaigns[draft.campaign] ?? "a campaign") : "none");
   const every = [...new Set([...theirs.profiles, ...mine.profiles])];
-  const version = (draft: Draft, profile: number) =>
-    draft.profiles.includes(profile) ? textFor(draft, profile) : "not published there";
+  const files = (media: number[]) =>
+    media.length === 0 ? "none" : `${media.length}: ${media.map((n) => `no. ${n}`).join(", ")}`;
+  const version = (draft: Draft, profile: number) => {
+    if (!draft.profiles.includes(profile)) return "not published there";
+    const own = draft.own[profile] ?? {};
+    const told = [
+      own.text !== undefined && own.text,
+      own.headline !== undefined && `Title: ${own.headline}`,
+      own.comment !== undefined && `First comment: ${own.comment}`,
+      own.media !== undefined && `Files: ${files(own.media)}`,
+      own.when !== undefined && `At ${own.when.day} ${own.when.time}`,
+      ...Object.entries(draft.options[profile] ?? {}).map(([key, value]) => value && `${key}: ${value}`),
+    ].filter(Boolean);
+    return told.length ? told.join("\n") : "as for all";
+  };
   const rows = [
     { what: "Working title", mine: mine.title, theirs: theirs.title },
+    { what: "Text for all", mine: mine.text, theirs: theirs.text },
+    { what: "Title", mine: mine.headline, theirs: theirs.headline },
+    { what: "First comment", mine: mine.comment, theirs: theirs.comment },
+    { what: "Files", mine: files(mine.media), theirs: files(theirs.media) },
     { what: "Campaign", mine: campaign(mine), theirs: campaign(theirs) },
     { what: "When", mine: `${mine.day} ${mine.time}`.trim(), theirs: `${theirs.day} ${theirs.time}`.trim() },
     ...every.map((p) => ({
@@ -111,3 +225,82 @@ export function differences(
   ];
   return rows.filter((row) => row.mine !== row.theirs);
 }
+
+export const VIEWS = ["month", "week", "day", "list"] as const;
+export type View = (typeof VIEWS)[number];
+const LIST_DAYS = 28;
+
+/** The days that a view shows: whole weeks of a month, a week, a day, or four weeks as a list. */
+export function daysOf(view: View, anchor: Day, firstWeekday: number): Day[] {
+  if (view === "day") return [anchor];
+  if (view === "week") return weekDays(anchor, firstWeekday);
+  if (view === "list") return Array.from({ length: LIST_DAYS }, (_, i) => addDays(anchor, i));
+  const first = `${anchor.slice(0, 7)}-01`;
+  const start = weekDays(first, firstWeekday)[0] as Day;
+  const shown: Day[] = [];
+  for (let day = start; shown.length % 7 !== 0 || shown.length === 0 || day.slice(0, 7) <= anchor.slice(0, 7); ) {
+    shown.push(day);
+    day = addDays(day, 1);
+  }
+  return shown;
+}
+
+/** What the address chooses of the plan. */
+export function chosenIn(params: URLSearchParams) {
+  const some = (name: string) => (params.get(name) ?? "").split(",").filter(Boolean);
+  const numbers = (name: string) =>
+    some(name)
+      .map(Number)
+      .filter((one) => Number.isSafeInteger(one) && one > 0);
+  const states = some("states").filter((one): one is keyof typeof STATE_WORDS & PlanState => one in STATE_WORDS);
+  const [profiles, networks, campaigns, text] = [
+    numbers("profiles"),
+    some("networks"),
+    numbers("campaigns"),
+    params.get("text"),
+  ];
+  return {
+    ...(profiles.length && { profiles }),
+    ...(networks.length && { networks }),
+    ...(campaigns.length && { campaigns }),
+    ...(states.length && { states }),
+    ...(text && { text }),
+  };
+}
+
+type PlanState =
+  | "idea"
+  | "draft"
+  | "in_review"
+  | "approved"
+  | "scheduled"
+  | "publishing"
+  | "published"
+  | "failed"
+  | "missed"
+  | "by_hand";
+
+/** A clash in words; titles by planned post. */
+export function clashWords(kind: "at_once" | "same_link" | "same_text" | "gap", hours: number): string {
+  const apart =
+    hours < 1
+      ? `${Math.round(hours * 60)} minutes`
+      : hours < 48
+        ? `${Math.round(hours)} hours`
+        : `${Math.round(hours / 24)} days`;
+  if (kind === "at_once") return hours === 0 ? "in the same minute" : `only ${apart} apart`;
+  if (kind === "same_link") return `the same link twice within ${apart}`;
+  if (kind === "same_text") return `the same words twice within ${apart}`;
+  return `the campaign is silent for ${apart} between`;
+}
+
+/** The instant on another day, or at another hour of it, that the clocks of a zone show. */
+export function shifted(day: Day, minutes: number): { day: Day; time: string } {
+  const whole = Math.floor(minutes / 1440);
+  const rest = minutes - whole * 1440;
+  const two = (n: number) => String(n).padStart(2, "0");
+  return { day: addDays(day, whole), time: `${two(Math.floor(rest / 60))}:${two(Math.floor(rest % 60))}` };
+}
+
+/** Whether a planned post can still be put elsewhere. */
+export const isMovable = (state: string) => state === "draft" || state === "scheduled";

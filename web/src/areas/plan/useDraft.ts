@@ -60,16 +60,34 @@ export function useDraft(place: string, { begin, given = {} }: Beginning) {
   return { draft, change, settle, isTouched, isKept, others, takeUp, throwAway };
 }
 
-/** A planned post as it is edited: text and edition of one reading. */
+/** A planned post as it is edited: what is common and what is own, of one edition. */
 export function draftOf(planned: Planned, zone: string, today: Day): Draft {
-  const own = Object.fromEntries(planned.versions.map((v) => [v.profile_id, v.text]));
+  const own = Object.fromEntries(
+    planned.versions.map((v) => {
+      const has = (part: (typeof v.own)[number]) => v.own.includes(part);
+      return [
+        v.profile_id,
+        {
+          ...(has("text") && { text: v.text }),
+          ...(has("headline") && { headline: v.headline }),
+          ...(has("first_comment") && { comment: v.first_comment }),
+          ...(has("media") && { media: v.media }),
+          ...(has("time") && v.due_at && { when: { day: dayOf(v.due_at, zone), time: timeOf(v.due_at, zone) } }),
+        },
+      ];
+    }),
+  );
   return {
     title: planned.title,
-    shared: planned.versions[0]?.text ?? "",
+    text: planned.text,
+    headline: planned.headline,
+    comment: planned.first_comment,
+    media: planned.media,
     own,
+    options: Object.fromEntries(planned.versions.map((v) => [v.profile_id, v.options])),
     profiles: planned.versions.map((v) => v.profile_id),
     campaign: planned.campaign_id ?? undefined,
-    links: Object.fromEntries(planned.versions.flatMap((v) => (v.link_id ? [[v.profile_id, v.link_id]] : []))),
+    links: Object.fromEntries(planned.versions.flatMap((v) => (v.link ? [[v.profile_id, v.link]] : []))),
     day: planned.scheduled_at ? dayOf(planned.scheduled_at, zone) : today,
     time: planned.scheduled_at ? timeOf(planned.scheduled_at, zone) : "",
     edition: planned.edition,

@@ -212,8 +212,8 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
               className="mark"
             />
             {planned.data?.planned.map((p) => {
-              if (!p.scheduled_at || p.state === "published") return null;
-              const x = toX(Date.parse(p.scheduled_at), view, width);
+              if (!p.at || p.state === "published") return null;
+              const x = toX(Date.parse(p.at), view, width);
               return (
                 // biome-ignore lint/a11y/noStaticElementInteractions: the calendar below offers the same by keyboard
                 <rect
@@ -227,7 +227,7 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                   className="cursor-pointer"
                   onClick={() => navigate(`/${brand.slug}/plan/${p.id}`)}
                 >
-                  <title>{`Planned: ${p.title || p.versions[0]?.text.slice(0, 60) || "untitled"}`}</title>
+                  <title>{`Planned: ${p.title || p.text.slice(0, 60) || "untitled"}`}</title>
                 </rect>
               );
             })}

@@ -1,0 +1,83 @@
+import type { ReactNode } from "react";
+import { useState } from "react";
+import { moment } from "../../lib/days";
+import { useBrand } from "../../study/brand";
+import { Button } from "../../ui/Button";
+import { Handing } from "./Handing";
+import type { Planned } from "./queries";
+
+/** How long something that goes out now can be taken back. */
+const GRACE_SECONDS = 300;
+
+type Props = {
+  planned?: Planned;
+  when: string | null;
+  isEditable: boolean;
+  canPublish: boolean;
+  isBlocked: boolean;
+  isPast: boolean;
+  hasProfiles: boolean;
+  isSaving: boolean;
+  isBusy: boolean;
+  onSchedule: (next: boolean) => void;
+  onSave: () => void;
+  onNow: (grace: number) => void;
+  onTakeBack: () => void;
+  onThrowAway: () => void;
+  children?: ReactNode;
+};
+
+/** What is done with what is written. */
+export function Actions(props: Props) {
+  const { planned, when, isEditable, canPublish, isBlocked, isPast, hasProfiles } = props;
+  const { brand } = useBrand();
+  const [isHanding, setHanding] = useState(false);
+  return (
+    <div className="flex flex-wrap items-center gap-2 border-t border-rule px-5 py-3">
+      {props.children}
+      {isPast && isEditable && <p className="w-full text-down">This time has passed. Choose a later one.</p>}
+      {isEditable && (
+        <>
+          {canPublish ? (
+            <>
+              <Button
+                kind="main"
+                disabled={isBlocked || !when || isPast || !hasProfiles}
+                isBusy={props.isBusy}
+                onClick={() => props.onSchedule(false)}
+              >
+                {when ? `Schedule for ${moment(when, brand.time_zone)}` : "Schedule"}
+              </Button>
+              {!planned && (
+                <Button
+                  disabled={isBlocked || !when || isPast || !hasProfiles || props.isBusy}
+                  onClick={() => props.onSchedule(true)}
+                >
+                  and write the next
+                </Button>
+              )}
+            </>
+          ) : (
+            <span className="label">Keep it as a draft: somebody who may publish sets its time.</span>
+          )}
+          <Button disabled={props.isSaving} onClick={props.onSave}>
+            {planned?.state === "scheduled" ? "Save changes" : "Save as draft"}
+          </Button>
+          {canPublish && (
+            <Button disabled={isBlocked || !hasProfiles || props.isBusy} onClick={() => props.onNow(GRACE_SECONDS)}>
+              Publish in five minutes
+            </Button>
+          )}
+        </>
+      )}
+      {canPublish && planned?.state === "scheduled" && <Button onClick={props.onTakeBack}>Take back</Button>}
+      {planned && <Button onClick={() => setHanding(true)}>Hand to other brands</Button>}
+      {planned && isEditable && (
+        <Button kind="danger" onClick={props.onThrowAway}>
+          Throw away
+        </Button>
+      )}
+      {planned && <Handing planned={planned} isOpen={isHanding} onClose={() => setHanding(false)} />}
+    </div>
+  );
+}

@@ -1,0 +1,256 @@
+import { Hash, Link2, Smile, Users } from "lucide-react";
+import { Popover } from "radix-ui";
+import { type ReactNode, type RefObject, useDeferredValue, useId, useRef, useState } from "react";
+import { useBrand } from "../../study/brand";
+import { useProfiles } from "../../study/queries";
+import { Button } from "../../ui/Button";
+import { inputLook } from "../../ui/Field";
+import { useEmoji, useHashtagSets, useKeepHashtags, useRemoveHashtags } from "./queries";
+import { withHashtags } from "./rules";
+
+type Props = {
+  label: string;
+  text: string;
+  rows: number;
+  isEditable: boolean;
+  isInvalid?: boolean;
+  describedBy?: string;
+  onText: (text: string) => void;
+  onLink?: () => void;
+  onFiles?: (files: File[]) => void;
+  children?: ReactNode;
+};
+
+/** Words being written: emoji by name, hashtags of a set, known profiles, a tracked link. Spelling is the browser's. */
+export function Words({
+  label,
+  text,
+  rows,
+  isEditable,
+  isInvalid,
+  describedBy,
+  onText,
+  onLink,
+  onFiles,
+  children,
+}: Props) {
+  const { brand } = useBrand();
+  const id = useId();
+  const field = useRef<HTMLTextAreaElement>(null);
+  const put = (words: string) => {
+    const area = field.current;
+    const [from, to] = [area?.selectionStart ?? text.length, area?.selectionEnd ?? text.length];
+    onText(text.slice(0, from) + words + text.slice(to));
+    requestAnimationFrame(() => {
+      area?.focus();
+      area?.setSelectionRange(from + words.length, from + words.length);
+    });
+  };
+  return (
+    <div>
+      <div className="flex items-end gap-3">
+        <label htmlFor={id} className="text-[13px] font-semibold">
+          {label}
+        </label>
+        {children}
+      </div>
+      <textarea
+        ref={field}
+        id={id}
+        aria-describedby={describedBy}
+        aria-invalid={isInvalid || undefined}
+        value={text}
+        readOnly={!isEditable}
+        spellCheck
+        rows={rows}
+        onChange={(event) => onText(event.target.value)}
+        onPaste={(event) => {
+          const files = [...event.clipboardData.files];
+          if (files.length && onFiles) {
+            event.preventDefault();
+            onFiles(files);
+          }
+        }}
+        className="mt-1 block w-full resize-y rounded-[2px] border border-rule-strong bg-panel px-2.5 py-2 text-[15px] leading-[21px] aria-invalid:border-down"
+      />
+      {isEditable && (
+        <div className="flex flex-wrap items-center gap-1 border-x border-b border-rule px-1 py-0.5">
+          <Emoji slug={brand.slug} onChosen={put} />
+          <Hashtags slug={brand.slug} text={text} onText={onText} />
+          <Mentions onChosen={(handle) => put(`@${handle} `)} />
+          {onLink && (
+            <button type="button" onClick={onLink} className={TOOL}>
+              <Link2 size={15} aria-hidden="true" /> tracked link
+            </button>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+const TOOL = "inline-flex h-7 items-center gap-1 px-1.5 hover:text-berry";
+
+function Tool({ name, icon, children }: { name: string; icon: ReactNode; children: (close: () => void) => ReactNode }) {
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <Popover.Root open={isOpen} onOpenChange={setOpen}>
+      <Popover.Trigger className={TOOL}>
+        {icon} {name}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          className="z-50 max-h-[320px] w-[300px] overflow-y-auto border border-rule-strong bg-panel p-2 text-ink shadow-2xl"
+        >
+          {children(() => setOpen(false))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Emoji({ slug, onChosen }: { slug: string; onChosen: (character: string) => void }) {
+  const [text, setText] = useState("");
+  const found = useEmoji(slug, useDeferredValue(text)).data ?? [];
+  const first: RefObject<HTMLInputElement | null> = useRef(null);
+  return (
+    <Tool name="emoji" icon={<Smile size={15} aria-hidden="true" />}>
+      {() => (
+        <>
+          <input
+            ref={first}
+            type="search"
+            aria-label="An emoji by its name"
+            placeholder="Its name, such as clock"
+            className={inputLook}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <ul className="mt-1 flex flex-wrap">
+            {found.map((one) => (
+              <li key={one.character}>
+                <button
+                  type="button"
+                  title={one.name}
+                  aria-label={one.name}
+                  className="h-8 w-8 text-[18px] hover:bg-wash"
+                  onClick={() => onChosen(one.character)}
+                >
+                  {one.character}
+                </button>
+              </li>
+            ))}
+          </ul>
+          {text.length > 1 && found.length === 0 && <p className="label mt-1">No emoji is called so.</p>}
+        </>
+      )}
+    </Tool>
+  );
+}
+
+function Hashtags({ slug, text, onText }: { slug: string; text: string; onText: (text: string) => void }) {
+  const sets = useHashtagSets(slug).data ?? [];
+  const keep = useKeepHashtags(slug);
+  const remove = useRemoveHashtags(slug);
+  const [name, setName] = useState("");
+  const there = (text.match(/#[\p{L}\p{N}_]+/gu) ?? []).map((tag) => tag.slice(1));
+  return (
+    <Tool name="hashtags" icon={<Hash size={15} aria-hidden="true" />}>
+      {(close) => (
+        <>
+          {sets.length === 0 && <p className="label">No sets yet. Write hashtags, then keep them as a set here.</p>}
+          <ul>
+            {sets.map((set) => (
+              <li key={set.id} className="rowline flex items-baseline gap-2 py-1">
+                <button
+                  type="button"
+                  className="min-w-0 flex-1 text-left hover:text-berry"
+                  onClick={() => {
+                    onText(withHashtags(text, set.tags));
+                    close();
+                  }}
+                >
+                  <span className="font-semibold">{set.name}</span>
+                  <span className="label block truncate">{set.tags.map((tag) => `#${tag}`).join(" ")}</span>
+                </button>
+                <button
+                  type="button"
+                  className="label under h-6 hover:text-down"
+                  aria-label={`Take the set ${set.name} away`}
+                  onClick={() => remove.mutate(set.id)}
+                >
+                  take away
+                </button>
+              </li>
+            ))}
+          </ul>
+          {there.length > 0 && (
+            <div className="mt-2 flex gap-1">
+              <input
+                aria-label="Name of the set"
+                placeholder={`Keep these ${there.length} as`}
+                className={inputLook}
+                value={name}
+                maxLength={60}
+                onChange={(event) => setName(event.target.value)}
+              />
+              <Button
+                disabled={!name.trim()}
+                isBusy={keep.isPending}
+                onClick={() => keep.mutate({ name, tags: there }, { onSuccess: () => setName("") })}
+              >
+                Keep
+              </Button>
+            </div>
+          )}
+          {keep.error && <p className="mt-1 text-down">{keep.error.message}</p>}
+        </>
+      )}
+    </Tool>
+  );
+}
+
+function Mentions({ onChosen }: { onChosen: (handle: string) => void }) {
+  const { brand } = useBrand();
+  const [text, setText] = useState("");
+  const profiles = useProfiles(brand.slug).data?.profiles ?? [];
+  const asked = text.toLowerCase();
+  const found = profiles.filter((one) => `${one.name} ${one.handle}`.toLowerCase().includes(asked)).slice(0, 30);
+  return (
+    <Tool name="mention" icon={<Users size={15} aria-hidden="true" />}>
+      {(close) => (
+        <>
+          <input
+            type="search"
+            aria-label="A profile by its name"
+            placeholder="A profile that is followed"
+            className={inputLook}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <ul>
+            {found.map((one) => (
+              <li key={one.id}>
+                <button
+                  type="button"
+                  className="block w-full truncate px-1 py-1 text-left hover:bg-wash"
+                  onClick={() => {
+                    onChosen(one.handle);
+                    close();
+                  }}
+                >
+                  {one.name}{" "}
+                  <span className="label">
+                    @{one.handle}, {one.network}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </Tool>
+  );
+}
