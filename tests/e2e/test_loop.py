@@ -253,20 +253,29 @@ def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -
     go(page, stack, "plan/new")
     page.get_by_label("Working title").fill("Loop post")
     page.get_by_label("Campaign").select_option(label="Night Openings")
-    brevi = page.get_by_label("Orrery House on Brevi")
-    brevi.fill("x" * 301)
+    common = page.get_by_role("textbox", name="Text for all")
+    common.fill("x" * 301)
     expect(page.get_by_text("1 character too long for Brevi.")).to_be_visible()
-    expect(page.get_by_role("button", name="Publish now")).to_be_disabled()
+    expect(page.get_by_role("button", name="Publish in five minutes")).to_be_disabled()
     page.reload()
-    expect(brevi).to_have_value("x" * 301)
-    brevi.fill("The loop closes tonight.")
-    commons = page.get_by_label("Orrery House on Commons", exact=True)
-    commons.fill("The loop closes tonight, with more words on Commons.")
-    page.get_by_role("button", name="put in a tracked link").first.click()
+    expect(common).to_have_value("x" * 301)
+    common.fill("The loop closes tonight.")
+    # The shop's page was connected on the way: this post is for the two main profiles.
+    for other in ("Orrery House Shop", "Doorstep", "Guildhall"):
+        box = page.get_by_role("checkbox", name=re.compile(other))
+        if box.count():
+            box.uncheck()
+    page.get_by_role("button", name=re.compile("^Orrery House on Commons")).first.click()
+    page.get_by_role("textbox", name=re.compile("^Orrery House on Commons")).fill(
+        "The loop closes tonight, with more words on Commons."
+    )
+    page.get_by_role("button", name="tracked link").first.click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Leads to").fill(f"http://127.0.0.1:{stack.standins_port}/sites/orreryhouse/night-openings")
     sheet.get_by_role("button", name="Make the link").click()
-    expect(brevi).to_have_value(re.compile(rf":{stack.links_port}/[a-z0-9]{{7}}"))
+    page.get_by_role("button", name=re.compile("^Orrery House on Brevi")).click()
+    brevi = page.get_by_role("textbox", name=re.compile("^Orrery House on Brevi"))
+    expect(brevi).to_have_value(re.compile(rf"tonight\.\s.*:{stack.links_port}/[a-z0-9]{{7}}", re.DOTALL))
     minute = page.evaluate(
         """() => new Intl.DateTimeFormat('sv-SE', {dateStyle: 'short', timeStyle: 'short', timeZone: 'Europe/Lisbon'})
               .format(new Date(Date.now() + 62000))"""
@@ -274,11 +283,6 @@ def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -
     day, clock = minute.split(" ")
     page.get_by_label("Day").fill(day)
     page.get_by_label("Time", exact=True).fill(clock)
-    # The shop's page was connected on the way: this post is for the two main profiles.
-    for other in ("Orrery House Shop", "Doorstep", "Guildhall"):
-        box = page.get_by_role("checkbox", name=re.compile(other))
-        if box.count():
-            box.uncheck()
     page.get_by_role("button", name=re.compile("^Schedule for")).click()
     chip = page.get_by_role("link", name=re.compile("Loop post"))
     expect(chip).to_contain_text("scheduled")
@@ -299,15 +303,18 @@ def test_a_worker_killed_while_sending_neither_doubles_nor_loses(page: Page, sta
     for box in page.get_by_role("checkbox").all():
         box.uncheck()
     page.get_by_role("checkbox", name=re.compile("Commons.*Orrery House$")).first.check()
-    page.get_by_label("Orrery House on Commons", exact=True).fill("This one survives a kill.")
-    page.get_by_role("button", name="Publish now").click()
+    page.get_by_role("textbox", name="Text for all").fill("This one survives a kill.")
+    page.get_by_role("button", name="Publish in five minutes").click()
+    expect(page.get_by_role("timer")).to_contain_text("goes out in")
+    page.get_by_role("button", name="Send it at once").click()
     expect(page.get_by_text("publishing")).to_be_visible(timeout=20_000)
     worker = stack.processes.pop("worker")
     os.killpg(worker.pid, signal.SIGKILL)
     worker.wait()
     world(stack, "faults", {"commons.slow": 0})
     stack.start("worker")
-    expect(page.get_by_role("listitem").filter(has_text="Commons")).to_contain_text("published", timeout=120_000)
+    fate = page.get_by_role("listitem").filter(has_text=re.compile("^Commons:"))
+    expect(fate).to_contain_text("published", timeout=120_000)
     assert len([e for e in world(stack, "sent") if "survives a kill" in e["text"]]) == 1
 
 

@@ -32,7 +32,8 @@ TABLES = {
     "pages": "links_linkpage", "sites": "site_site", "plan": "plan_plannedpost", "printed": "printing_printedpage",
     "findings": "results_finding", "metrics": "results_ownmetric", "posts": "sources_post", "tags": "results_tag",
     "rules": "results_tagrule", "connections": "sources_credential", "feeds": "sources_feed",
-    "imports": "sources_import", "profiles": "sources_profile",
+    "imports": "sources_import", "profiles": "sources_profile", "media": "media_asset", "versions": "plan_version",
+    "notes": "plan_note", "hashtags": "plan_hashtagset",
 }  # fmt: skip
 # Who asks, and how often at each address: most is to be found where most is allowed.
 ASKERS = {"nobody": ("", 1), "viewer": (VIEWER, 3), "editor": (EDITOR, 6)}

@@ -15,6 +15,7 @@ from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
 from dakika_server.demo.competitors import compare_in_sets
 from dakika_server.demo.links import load_links
+from dakika_server.demo.pictures import bring_pictures
 from dakika_server.demo.results import group_and_find
 from dakika_server.demo.site import load_visits
 from dakika_server.jobs.asking import ask
@@ -22,7 +23,8 @@ from dakika_server.links.models import TrackedLink
 from dakika_server.measures.measuring import measure_profile
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import save_planned_post, schedule_post
-from dakika_server.plan.content import VersionInput
+from dakika_server.plan.content import Common, VersionInput
+from dakika_server.plan.notes import add_note, keep_hashtags
 from dakika_server.shared import clock
 from dakika_server.sources.feeds import follow_feed
 from dakika_server.sources.intake import PostIn, take_audience, take_posts, take_profile_days
@@ -266,5 +268,24 @@ def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:
         )
         if day != 5:
             schedule_post(editor, planned, at=when)
+    pictures = bring_pictures(editor, brand)
+    opens = start + timedelta(days=4, hours=20)
+    save_planned_post(
+        editor, brand, title="The orrery by lamplight", scheduled_at=opens, campaign_id=opening.pk,
+        common=Common(
+            text="The planets turn once a night, by hand. Come and turn them. #skytonight",
+            headline="The orrery by lamplight", media=(pictures["orrery.jpg"].pk, pictures["roof.jpg"].pk),
+            first_comment="Doors at eight, the last turn at eleven.",
+        ),
+        versions=[
+            VersionInput(profile_id=own["pictor"].pk),
+            VersionInput(profile_id=own["commons"].pk, text="The planets turn once a night, by hand. Bring the children."),
+            VersionInput(profile_id=own["corkboard"].pk, media=[pictures["orrery.jpg"].pk],
+                         options={"board": "Night sky"}, scheduled_at=opens + timedelta(hours=1)),
+        ],
+    )  # fmt: skip
+    keep_hashtags(editor, brand, name="Night sky", tags=["skytonight", "orrery", "lisbon"])
+    first = (start + timedelta(days=8)).date()
+    add_note(editor, brand, first=first, last=first + timedelta(days=1), text="Closed for the winter winding")
     save_planned_post(editor, brand, title="Guest book", versions=[
         VersionInput(profile_id=own["commons"].pk, text="“I came for the rain and stayed for the pendulums.”")])  # fmt: skip

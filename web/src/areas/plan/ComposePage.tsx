@@ -45,8 +45,8 @@ export function ComposePage() {
   };
   const begin = (): Draft => {
     if (planned.data) return draftOf(planned.data, zone, today);
-    // After eleven in the evening the next full hour is tomorrow's.
-    const soon = new Date(now.getTime() + 3600_000).toISOString();
+    // The next full hour that leaves half an hour to write; late in the evening that is tomorrow's.
+    const soon = new Date(now.getTime() + 5_400_000).toISOString();
     return {
       ...EMPTY,
       profiles: ready.map((p) => p.id),

@@ -7,7 +7,7 @@ import { CopyButton } from "../../ui/CopyButton";
 import { inputLook } from "../../ui/Field";
 import { StateWord } from "../../ui/Marks";
 import { contentOf } from "../media";
-import { type Planned, useByHand, useSettle } from "./queries";
+import { type Planned, useByHand, useSchedulePost, useSettle, useTakeBack } from "./queries";
 import { STATE_WORDS } from "./rules";
 
 type Version = Planned["versions"][number];
@@ -15,6 +15,7 @@ type Version = Planned["versions"][number];
 /** What became of each version, and what to do where it did not go out. */
 export function Fate({ planned, isEditable }: { planned: Planned; isEditable: boolean }) {
   const { brand, networks } = useBrand();
+  const soonest = planned.versions.find((v) => v.state === "scheduled");
   return (
     <ul className="mt-2 flex flex-col gap-1">
       {planned.versions.map((v) => {
@@ -25,6 +26,9 @@ export function Fate({ planned, isEditable }: { planned: Planned; isEditable: bo
               <span>{networkNamed(networks, v.network).name}:</span>
               <StateWord tone={state.tone}>{state.word}</StateWord>
               {v.state === "scheduled" && v.due_at && <Countdown due={v.due_at} />}
+              {v.state === "scheduled" && v.due_at && isEditable && v === soonest && (
+                <AtOnce planned={planned} due={v.due_at} />
+              )}
               {v.published_at && <span className="text-muted">{moment(v.published_at, brand.time_zone)}</span>}
               {v.post_id && (
                 <Link to={`/${brand.slug}/results/posts/${v.post_id}`} className="under hover:text-berry">
@@ -50,6 +54,33 @@ export function Fate({ planned, isEditable }: { planned: Planned; isEditable: bo
 }
 
 const SHOWN_MS = 10 * 60_000;
+
+/** In its last minutes: taken back in one step, or sent without waiting for the rest of the grace. */
+function AtOnce({ planned, due }: { planned: Planned; due: string }) {
+  const { brand } = useBrand();
+  const schedule = useSchedulePost(brand.slug);
+  const takeBack = useTakeBack(brand.slug);
+  if (Date.parse(due) - Date.now() > SHOWN_MS) return null;
+  return (
+    <>
+      <Button kind="quiet" isBusy={takeBack.isPending} onClick={() => takeBack.mutate(planned.id)}>
+        Take it back
+      </Button>
+      <Button
+        kind="quiet"
+        isBusy={schedule.isPending}
+        onClick={() => schedule.mutate({ id: planned.id, at: null, edition: planned.edition })}
+      >
+        Send it at once
+      </Button>
+      {(schedule.error ?? takeBack.error) && (
+        <span role="alert" className="text-down">
+          {(schedule.error ?? takeBack.error)?.message}
+        </span>
+      )}
+    </>
+  );
+}
 
 /** How long something can still be taken back before it goes out. */
 function Countdown({ due }: { due: string }) {

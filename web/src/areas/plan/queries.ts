@@ -116,7 +116,8 @@ export function useWriting(brand: string, planned: number | undefined, isAsked: 
   return useQuery({
     queryKey: keyOf("writing", brand, planned ?? "new"),
     enabled: isAsked,
-    refetchInterval: every(planned === undefined ? 60_000 : 10_000),
+    // Who else is here is told by nothing but asking.
+    refetchInterval: planned === undefined ? false : 10_000,
     queryFn: () =>
       unwrap(
         api.GET("/api/brands/{brand}/plan/writing", {
