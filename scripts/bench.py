@@ -252,6 +252,11 @@ def measure_competitors(stack: Stack) -> None:
     measure_inside("scripts.bench_competitors", stack)
 
 
+def measure_plan(stack: Stack) -> None:
+    """A full month, a library, files, and what is due in one minute, in a process inside Django."""
+    measure_inside("scripts.bench_plan", stack)
+
+
 def measure_scrolling(stack: Stack) -> float:
     """Frames a second while the table of a large brand is scrolled through for some seconds."""
     with browser() as opened:
@@ -281,6 +286,7 @@ PARTS = {
     "start": measure_start, "api": measure_api, "view": measure_first_view, "redirect": measure_redirect, "sources": measure_sources,
     "files": measure_files,
     "health": measure_health, "links": measure_links, "results": measure_results, "competitors": measure_competitors,
+    "plan": measure_plan,
 }  # fmt: skip
 
 

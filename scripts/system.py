@@ -32,6 +32,8 @@ def missing_packages(*, for_tests: bool) -> list[str]:
         missing.append("unicode-data")
     if for_tests and not list(Path("/usr/share/cargo/registry").glob("url-*/tests/urltestdata.json")):
         missing.append("librust-url-dev")  # the URL standard's test data
+    if for_tests and shutil.which("ffprobe") is None:
+        missing.append("ffmpeg")  # what a film is, told by somebody else
     return missing
 
 

@@ -21,6 +21,7 @@ from dakika_standins.networks.guildhall.api import guildhall_routes
 from dakika_standins.networks.longplay.api import longplay_routes
 from dakika_standins.networks.pictor.api import pictor_routes
 from dakika_standins.networks.vignette.api import vignette_routes
+from dakika_standins.sites.collection import collection_routes
 from dakika_standins.sites.drawings import drawing_routes
 from dakika_standins.sites.pages import site_routes
 from dakika_standins.state import State
@@ -42,7 +43,14 @@ def create_app(state: State, *, has_audience: bool = True, mail_port: int = 0) -
         if people:
             people.cancel()
 
-    routes = [*control_routes(), *fediverse_routes(), *drawing_routes(), *site_routes(), *mail_routes()]
+    routes = [
+        *control_routes(),
+        *fediverse_routes(),
+        *drawing_routes(),
+        *collection_routes(),
+        *site_routes(),
+        *mail_routes(),
+    ]
     for network in NETWORKS:
         routes += network()
     app = Starlette(routes=routes, lifespan=life)

@@ -102,6 +102,9 @@ class State:
         """A post's counters as its network tells them: the world's, where they were corrected less so much."""
         share = float(self.data["corrected"].get(post.id, 1.0))
         seen = self.world.counters(post, at or self.now())
+        own = len(self.data["remarks"].get(post.id, {}))
+        if own and "comments" in seen:
+            seen = {**seen, "comments": seen["comments"] + own}
         return seen if share == 1.0 else {name: round(value * share) for name, value in seen.items()}
 
     def comments(self, post: WorldPost) -> list[WorldComment]:

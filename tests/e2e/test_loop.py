@@ -281,10 +281,10 @@ def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -
               .format(new Date(Date.now() + 62000))"""
     )
     day, clock = minute.split(" ")
-    page.get_by_label("Day").fill(day)
+    page.get_by_label("Day", exact=True).fill(day)
     page.get_by_label("Time", exact=True).fill(clock)
     page.get_by_role("button", name=re.compile("^Schedule for")).click()
-    chip = page.get_by_role("link", name=re.compile("Loop post"))
+    chip = page.get_by_role("region", name="Week").get_by_role("link", name=re.compile("Loop post"))
     expect(chip).to_contain_text("scheduled")
     expect(chip).to_contain_text("published", timeout=120_000)
     sent = [entry for entry in world(stack, "sent") if "loop closes" in entry["text"]]

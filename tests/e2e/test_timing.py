@@ -76,11 +76,12 @@ def test_a_young_post_says_how_it_is_doing_and_where_it_is_heading(page: Page, s
     title = page.get_by_role("heading", name=re.compile("^Under way: "))
     expect(title).to_be_visible(timeout=60_000)
     page.get_by_role("link", name="all of them").click()
-    first = page.locator("tbody tr").first
+    # A post that went out a moment ago, by another test, has nothing yet to be held against.
+    first = page.locator("tbody tr[title^='now ']").first
     expect(first).to_have_attribute("title", re.compile(r"^now .* typical at .*, (heading for|at about)"))
     first.get_by_role("link").click()
     expect(page.get_by_text("by seven days").first).to_be_visible()
-    expect(page.get_by_text("At its present age")).to_be_visible()
+    expect(page.get_by_text("At its present age", exact=True)).to_be_visible()
 
 
 def test_what_a_post_will_bring_is_said_while_its_hour_is_chosen(page: Page, stack: Stack) -> None:

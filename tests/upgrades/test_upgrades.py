@@ -27,6 +27,8 @@ UNSAID = {
     # The week of hours is asked and told otherwise since, of 26 weeks instead of 190 days.
     "/timing": {"profile", "zones", "proposals", "hours", "odds", "planned", "pooled", "ticks", "alone", "posts_used",
                 "pooled_posts"},
+    # The calendar tells of posts what it shows; each is told whole at its own address.
+    "/plan?": {"planned", "drafts"},
     "/results/basis": {"over"}, "/results/metrics": {"metrics", "names"},
 }  # fmt: skip
 FOLDER = Path(__file__).parent

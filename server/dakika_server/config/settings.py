@@ -49,6 +49,10 @@ DEFAULT_FROM_EMAIL = os.environ.get("DAKIKA_MAIL_FROM", "Dakika <dakika@localhos
 WORKER_PLACES = os.environ.get("DAKIKA_WORKER_PLACES", "")
 # Where the stand-ins run, and nowhere else: the one address inside that is called.
 STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "")
+# A collection of pictures elsewhere that may be used; the demo's is a stand-in.
+COLLECTION_ADDRESS = os.environ.get(
+    "DAKIKA_COLLECTION_ADDRESS", f"{STANDINS_ADDRESS}/collection" if STANDINS_ADDRESS else ""
+)
 # Folders with definition files and connectors of further networks, beside our own.
 NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]
 # By which networks know this installation: DAKIKA_NETWORK_BREVI_ID and DAKIKA_NETWORK_BREVI_SECRET, by key.

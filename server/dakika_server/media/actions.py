@@ -112,12 +112,18 @@ def edit_asset(actor: Any, brand: Brand, pk: int, edits: Mapping[str, Any]) -> A
         raise Http404
     if source.kind != Asset.Kind.PICTURE or source.state != Asset.State.READY:
         raise Conflict("no_picture", "Only a picture that was looked into can be worked on.")
+    return _to_be_made(actor, source, edits, source.name)
+
+
+def _to_be_made(actor: Any, source: Asset, edits: Mapping[str, Any], name: str) -> Asset:
+    """An asset that a worker makes of another; the same work on the same bytes is the same asset."""
+    brand = source.brand
     digest = hashlib.sha256(bytes(source.digest) + json.dumps(edits, sort_keys=True).encode()).digest()
     with transaction.atomic():
         made, is_new = Asset.objects.get_or_create(
             brand=brand, digest=digest,
             defaults={
-                "created_by": actor, "created_at": clock.now(), "name": source.name, "words": source.words,
+                "created_by": actor, "created_at": clock.now(), "name": name[:200], "words": source.words,
                 "file": f"{brand.pk}/to-be-made/{uuid4().hex}", "size": source.size, "tags": source.tags,
                 "origin": source.origin, "focus_x": source.focus_x, "focus_y": source.focus_y, "made_from": source,
                 "edits": dict(edits),
@@ -127,6 +133,33 @@ def edit_asset(actor: Any, brand: Brand, pk: int, edits: Mapping[str, Any]) -> A
             audit.record(actor, "edit_asset", made, brand_id=brand.pk, made_from=source.pk)
             ask("media.check_one", asset_id=made.pk)
     return made
+
+
+def take_still(actor: Any, brand: Brand, pk: int, seconds: float) -> Asset:
+    """Have a picture made of what a video shows at some seconds, such as its cover.
+
+    Raises Http404, and Conflict for what is no video that is ready.
+    """
+    require(actor, brand, "media.change")
+    source = Asset.objects.filter(brand=brand, pk=pk).first()
+    if source is None:
+        raise Http404
+    if source.kind != Asset.Kind.VIDEO or source.state != Asset.State.READY:
+        raise Conflict("no_video", "Only a video that was looked into has stills.")
+    seconds = round(min(seconds, source.seconds or 0.0), 2)
+    return _to_be_made(actor, source, {"still": seconds}, f"{source.name} at {seconds:.1f} s")
+
+
+def make_sequence(actor: Any, brand: Brand, pictures: Sequence[int], *, seconds: float, shape: float) -> Asset:
+    """Have a short video made of pictures one after the other. Raises field errors for what are no pictures."""
+    require(actor, brand, "media.change")
+    found = Asset.objects.filter(
+        brand=brand, pk__in=pictures, kind=Asset.Kind.PICTURE, state=Asset.State.READY
+    ).in_bulk()  # fmt: skip
+    if set(found) != set(pictures):
+        raise field_errors({"pictures": "Choose pictures that are there and were looked into."})
+    edits = {"sequence": list(pictures), "seconds": seconds, "shape": shape}
+    return _to_be_made(actor, found[pictures[0]], edits, f"{len(pictures)} pictures of {seconds:.1f} s")
 
 
 def change_asset(

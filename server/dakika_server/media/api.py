@@ -11,8 +11,17 @@ from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.media import storage
-from dakika_server.media.actions import add_asset, change_asset, edit_asset, remove_asset, replace_asset
+from dakika_server.media.actions import (
+    add_asset,
+    change_asset,
+    edit_asset,
+    make_sequence,
+    remove_asset,
+    replace_asset,
+    take_still,
+)
 from dakika_server.media.bringing import add_from_address
+from dakika_server.media.collection import bring_from_collection, search_collection
 from dakika_server.media.library import tags_of, uses_of, zipped
 from dakika_server.media.models import Asset, Rendition
 from dakika_server.media.serializers import (
@@ -22,10 +31,15 @@ from dakika_server.media.serializers import (
     AssetSerializer,
     AssetsQuerySerializer,
     AssetsSerializer,
+    CollectionQuerySerializer,
     EditsSerializer,
+    FoundPictureSerializer,
     FromAddressSerializer,
+    FromCollectionSerializer,
     ReplacedSerializer,
     ReplaceSerializer,
+    SequenceSerializer,
+    StillSerializer,
     TagsSerializer,
     UsesSerializer,
 )
@@ -143,6 +157,57 @@ class ReplaceView(BrandView):
         """Wherever nothing went out yet; the old one stays in the library."""
         posts = replace_asset(request.user, self.brand, pk, read(ReplaceSerializer, request.data)["by"])
         return Response(ReplacedSerializer({"posts": posts}).data)
+
+
+class StillView(BrandView):
+    """A picture of a video."""
+
+    changes = "media.change"
+
+    @extend_schema(operation_id="take_still", request=StillSerializer, responses={201: AssetSerializer})
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """What it shows at a moment, such as for its cover; made by the worker."""
+        seconds = read(StillSerializer, request.data)["seconds"]
+        return Response(AssetSerializer(take_still(request.user, self.brand, pk, seconds)).data, status=201)
+
+
+class SequenceView(BrandView):
+    """Pictures as a short video."""
+
+    changes = "media.change"
+
+    @extend_schema(operation_id="make_sequence", request=SequenceSerializer, responses={201: AssetSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """One after the other, in the order given; made by the worker."""
+        asked = read(SequenceSerializer, request.data)
+        made = make_sequence(
+            request.user, self.brand, asked["pictures"], seconds=asked["seconds"], shape=asked["shape"]
+        )
+        return Response(AssetSerializer(made).data, status=201)
+
+
+class CollectionView(BrandView):
+    """The outside collection of pictures."""
+
+    changes = "media.change"
+
+    @extend_schema(
+        operation_id="search_collection", parameters=[CollectionQuerySerializer],
+        responses=FoundPictureSerializer(many=True),
+    )  # fmt: skip
+    def get(self, request: Request, brand: str) -> Response:
+        """Pictures by a word, with author and licence."""
+        found = search_collection(read(CollectionQuerySerializer, request.query_params)["text"])
+        return Response(FoundPictureSerializer(found, many=True).data)
+
+    @extend_schema(
+        operation_id="bring_from_collection", request=FromCollectionSerializer, responses={201: AssetSerializer}
+    )
+    def post(self, request: Request, brand: str) -> Response:
+        """Bring one; whose it is and its licence are kept with it."""
+        key = read(FromCollectionSerializer, request.data)["key"]
+        asset, is_new = bring_from_collection(request.user, self.brand, key)
+        return Response(AssetSerializer(asset).data, 201 if is_new else 200)
 
 
 class FromAddressView(BrandView):

@@ -6,7 +6,8 @@ from typing import IO
 
 from django.db import transaction
 
-from dakika_server.media import looking, pictures, storage
+from dakika_server.media import films, looking, storage
+from dakika_server.media import pictures as pictures_of
 from dakika_server.media.models import Asset, Rendition
 from dakika_server.shared import apart, clock
 
@@ -57,17 +58,34 @@ def check(asset_id: int) -> None:
 
 
 def _make(asset: Asset) -> None:
-    """Make the bytes of an asset that comes of another, in a child with bounds; written down before the look."""
-    source = asset.made_from
-    full = source and source.renditions.filter(purpose=Rendition.Purpose.FULL).first()
+    """Make the bytes of an asset that comes of others, in a child with bounds; written down before the look."""
+    edits = asset.edits
+    bounds = {"seconds": SECONDS, "megabytes": MEGABYTES}
+    if asset.made_from is None:
+        raise FileNotFoundError
+    made: bytes
+    if "sequence" in edits:
+        found = Asset.objects.filter(brand=asset.brand_id).prefetch_related("renditions").in_bulk(edits["sequence"])
+        pictures = [_full(found[number]) for number in edits["sequence"] if number in found]
+        made = apart.called(films.sequence_of, pictures, edits["seconds"], edits["shape"], **bounds)
+    elif "still" in edits:
+        with storage.opened(asset.made_from.file) as opened:
+            content = opened.read()
+        made = apart.called(films.still_of, content, edits["still"], **bounds)
+    else:
+        made = apart.called(pictures_of.edited_from, _full(asset.made_from), edits, **bounds)
+    asset.file, asset.size = storage.keep(asset.brand_id, made), len(made)
+    asset.save(update_fields=["file", "size"])
+
+
+def _full(asset: Asset) -> bytes:
+    """The bytes of a picture as we wrote it. Raises FileNotFoundError."""
+    full = next((one for one in asset.renditions.all() if one.purpose == Rendition.Purpose.FULL), None)
     if full is None:
         raise FileNotFoundError
     with storage.opened(full.file) as opened:
-        made: bytes = apart.called(
-            pictures.edited_from, opened.read(), asset.edits, seconds=SECONDS, megabytes=MEGABYTES
-        )
-    asset.file, asset.size = storage.keep(asset.brand_id, made), len(made)
-    asset.save(update_fields=["file", "size"])
+        content: bytes = opened.read()
+    return content
 
 
 def _on_disk(asset: Asset) -> IO[bytes]:

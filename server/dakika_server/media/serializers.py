@@ -123,6 +123,43 @@ class EditsSerializer(serializers.Serializer[Any]):
         return given
 
 
+class StillSerializer(serializers.Serializer[Any]):
+    """Which moment of a video."""
+
+    seconds = serializers.FloatField(min_value=0, max_value=100_000)
+
+
+class SequenceSerializer(serializers.Serializer[Any]):
+    """Pictures to be shown one after the other. seconds: of each. shape: width divided by height."""
+
+    pictures = serializers.ListField(child=serializers.IntegerField(**NUMBER), min_length=1, max_length=20)
+    seconds = serializers.FloatField(min_value=0.5, max_value=10, default=2)
+    shape = serializers.FloatField(min_value=0.2, max_value=5, default=0.5625)
+
+
+class CollectionQuerySerializer(serializers.Serializer[Any]):
+    """What to look for in the outside collection."""
+
+    text = serializers.CharField(max_length=100)
+
+
+class FoundPictureSerializer(serializers.Serializer[Any]):
+    """A picture of the outside collection: what is to be seen, whose it is, and under which licence."""
+
+    key = serializers.CharField()
+    title = serializers.CharField()
+    author = serializers.CharField()
+    licence = serializers.CharField()
+    page = serializers.CharField()
+    preview = serializers.CharField()
+
+
+class FromCollectionSerializer(serializers.Serializer[Any]):
+    """A picture of the outside collection to be brought."""
+
+    key = serializers.RegexField(r"^[\w-]{1,80}$")
+
+
 class FromAddressSerializer(serializers.Serializer[Any]):
     """Where a file is to be fetched from."""
 

@@ -109,6 +109,7 @@ const MADE_OF = {
   assets: ["media"],
   asset: ["media"],
   "asset tags": ["media"],
+  collection: [],
   "asset uses": ["media", "plan"],
   sources: ["sources"],
   profile: ["sources", "posts"],

@@ -9,6 +9,7 @@ const ANSWERS = {
   "GET //networks": [sample("Network", { key: "commons", name: "Commons", offer: { has_publishing: true } })],
   "GET /sources": sample("Sources", { profiles: profiles as never }),
   "POST /plan/check": [],
+  "GET /results/groups": sample("Groups"),
   "GET /timing": sample("Timing"),
 };
 
@@ -16,6 +17,7 @@ const PLANNED = {
   id: 9,
   state: "draft",
   edition: 1,
+  text: "Late",
   versions: [{ id: 1, profile_id: 1, network: "commons", text: "Late", state: "draft" }],
 };
 
@@ -31,7 +33,7 @@ describe("a session that ends while somebody is at work", () => {
         return session("mira@ninthbell.example");
       },
     });
-    const text = (await screen.findByLabelText(/Orrery House on/)) as HTMLTextAreaElement;
+    const text = (await screen.findByLabelText("Text for all")) as HTMLTextAreaElement;
     await user.clear(text);
     await user.type(text, "Not lost");
     await user.click(screen.getByRole("button", { name: "Save as draft" }));
@@ -43,7 +45,7 @@ describe("a session that ends while somebody is at work", () => {
     expect(text.value).toBe("Not lost");
     await user.click(screen.getByRole("button", { name: "Save as draft" }));
     await waitFor(() => expect(address()).toContain("/plan/9"));
-    expect(server.sent("POST /plan")[1]?.body).toMatchObject({ versions: [{ text: "Not lost" }] });
+    expect(server.sent("POST /plan")[1]?.body).toMatchObject({ common: { text: "Not lost" } });
   });
 
   it("promises that what is looked at stays when a question in the background meets it", async () => {
@@ -56,7 +58,7 @@ describe("a session that ends while somebody is at work", () => {
         return session("mira@ninthbell.example");
       },
     });
-    const text = (await screen.findByLabelText(/Orrery House on/)) as HTMLTextAreaElement;
+    const text = (await screen.findByLabelText("Text for all")) as HTMLTextAreaElement;
     await user.type(text, " indeed");
     isIn = false; // the page asks again every three seconds
     const dialog = within(await screen.findByRole("dialog", { name: "Your session has ended" }, { timeout: 6000 }));

@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from dakika_server.brands.models import Brand
-from dakika_server.media import actions, checking
+from dakika_server.media import actions, checking, storage
 from dakika_server.media.colours import contrast
 from dakika_server.media.models import Asset
 from dakika_server.media.pictures import Edits, Words, box_around, edited, fitted
-from dakika_server.media.testing import brought, picture
+from dakika_server.media.testing import brought, picture, video
 
 JSON = "application/json"
 sides = st.integers(2, 3000)
@@ -23,6 +23,11 @@ parts = st.floats(0, 1)
 
 def opened(content: bytes) -> Any:
     return Image.open(io.BytesIO(content))
+
+
+def kept(name: str) -> bytes:
+    with storage.opened(name) as file:
+        return bytes(file.read())
 
 
 def noise(width: int, height: int) -> bytes:
@@ -148,3 +153,61 @@ def test_a_copy_of_the_same_for_another_brand_is_its_own(
     copied = actions.copy_asset(editor, Asset.objects.get(pk=source.pk), other)
     assert (copied.brand, copied.words, copied.focus_x) == (other, "A clock", 0.1)
     assert copied.file != source.file
+
+
+@pytest.mark.django_db
+@pytest.mark.usefixtures("media_folder")
+def test_a_still_shows_the_moment_and_pictures_become_a_film(brand: Brand, editor: Any, client_of: Any) -> None:
+    """The film's seconds and pixels are read back by ffprobe of Debian."""
+    import json
+    import subprocess
+    import tempfile
+
+    film = brought(editor, brand, video(frames=100), "film.mp4")
+    pictures = [brought(editor, brand, picture(w, h), f"{w}.jpg") for w, h in ((300, 200), (90, 160))]
+    client = client_of(editor)
+    base = "/api/brands/orrery-house/media"
+    late, early = (client.post(f"{base}/{film.pk}/still", {"seconds": s}, content_type=JSON).json() for s in (1.5, 0.0))
+    brightness = []
+    for made in (early, late):
+        checking.check(made["id"])
+        asset = Asset.objects.get(pk=made["id"])
+        assert (asset.kind, asset.made_from_id) == ("picture", film.pk)
+        brightness.append(float(np.asarray(opened(kept(asset.renditions.get(purpose="full").file))).mean()))
+    assert brightness[1] > brightness[0] + 50, "the film grows brighter"
+    asked = {"pictures": [one.pk for one in pictures], "seconds": 1.5, "shape": 0.5625}
+    made = client.post(f"{base}/sequences", asked, content_type=JSON).json()
+    checking.check(made["id"])
+    asset = Asset.objects.get(pk=made["id"])
+    assert (asset.state, asset.kind, asset.media_type) == ("ready", "video", "video/mp4")
+    assert asset.width / asset.height == pytest.approx(0.5625, abs=0.01)  # type: ignore[operator]
+    with tempfile.NamedTemporaryFile(suffix=".mp4") as file:
+        file.write(kept(asset.file))
+        file.flush()
+        told = json.loads(subprocess.run(
+            ["ffprobe", "-v", "error", "-print_format", "json", "-show_format", "-show_streams", file.name],
+            check=True, capture_output=True,
+        ).stdout)  # fmt: skip
+    assert float(told["format"]["duration"]) == pytest.approx(3.0, abs=0.1)
+    assert float(told["format"]["duration"]) == pytest.approx(asset.seconds, abs=0.05)
+    assert (told["streams"][0]["width"], told["streams"][0]["height"]) == (asset.width, asset.height)
+    for wrong in ({"pictures": [film.pk]}, {"pictures": []}, {"pictures": [pictures[0].pk], "seconds": 99}):
+        assert client.post(f"{base}/sequences", wrong, content_type=JSON).status_code == 400
+    assert client.post(f"{base}/{pictures[0].pk}/still", {"seconds": 1}, content_type=JSON).status_code == 409
+
+
+@pytest.mark.django_db
+@pytest.mark.usefixtures("media_folder")
+def test_pictures_from_elsewhere_keep_author_and_licence(brand: Brand, editor: Any, client_of: Any, world: Any, settings: Any) -> None:  # fmt: skip
+    settings.COLLECTION_ADDRESS = f"{world.address}/collection"
+    client = client_of(editor)
+    base = "/api/brands/orrery-house/media/collection"
+    found = client.get(f"{base}?text=tower+night").json()
+    assert [one["title"] for one in found] == ["A tower clock by night"]
+    made = client.post(base, {"key": found[0]["key"]}, content_type=JSON).json()
+    assert found[0]["author"] in made["origin"]
+    assert found[0]["licence"] in made["origin"]
+    assert client.post(base, {"key": "no-such"}, content_type=JSON).status_code == 400
+    assert client.post(base, {"key": "../x"}, content_type=JSON).status_code == 400
+    settings.COLLECTION_ADDRESS = ""
+    assert "No outside collection" in client.get(f"{base}?text=tower").json()["detail"]

@@ -92,6 +92,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/media/{id}/still": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What it shows at a moment, such as for its cover; made by the worker. */
+        post: operations["take_still"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/media/{id}/uses": {
         parameters: {
             query?: never;
@@ -109,6 +126,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/media/collection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Pictures by a word, with author and licence. */
+        get: operations["search_collection"];
+        put?: never;
+        /** @description Bring one; whose it is and its licence are kept with it. */
+        post: operations["bring_from_collection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/media/from-address": {
         parameters: {
             query?: never;
@@ -120,6 +155,23 @@ export interface paths {
         put?: never;
         /** @description Fetched with all guards, then looked into as any other. */
         post: operations["add_asset_from_address"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/media/sequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One after the other, in the order given; made by the worker. */
+        post: operations["make_sequence"];
         delete?: never;
         options?: never;
         head?: never;
@@ -264,10 +316,23 @@ export interface components {
             blur: number;
             words?: components["schemas"]["WordsOnRequest"][];
         };
+        /** @description A picture of the outside collection: what is to be seen, whose it is, and under which licence. */
+        FoundPicture: {
+            key: string;
+            title: string;
+            author: string;
+            licence: string;
+            page: string;
+            preview: string;
+        };
         /** @description Where a file is to be fetched from. */
         FromAddressRequest: {
             /** Format: uri */
             address: string;
+        };
+        /** @description A picture of the outside collection to be brought. */
+        FromCollectionRequest: {
+            key: string;
         };
         /** @description What is said of a file. */
         PatchedAssetChangeRequest: {
@@ -311,6 +376,25 @@ export interface components {
         /** @description In how many planned posts it was replaced. */
         Replaced: {
             posts: number;
+        };
+        /** @description Pictures to be shown one after the other. seconds: of each. shape: width divided by height. */
+        SequenceRequest: {
+            pictures: number[];
+            /**
+             * Format: double
+             * @default 2
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @default 0.5625
+             */
+            shape: number;
+        };
+        /** @description Which moment of a video. */
+        StillRequest: {
+            /** Format: double */
+            seconds: number;
         };
         /** @description A tag, and how many files have it. */
         Tags: {
@@ -636,6 +720,41 @@ export interface operations {
             };
         };
     };
+    take_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StillRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     asset_uses: {
         parameters: {
             query?: never;
@@ -667,6 +786,72 @@ export interface operations {
             };
         };
     };
+    search_collection: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPicture"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_from_collection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromCollectionRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_asset_from_address: {
         parameters: {
             query?: never;
@@ -679,6 +864,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FromAddressRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asset"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_sequence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SequenceRequest"];
             };
         };
         responses: {

@@ -5,7 +5,7 @@ import { Button } from "../../ui/Button";
 import { Field, inputLook } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toast";
-import { type Asset, contentOf, type Edits, useChangeAsset, useEditAsset } from "./queries";
+import { type Asset, contentOf, type Edits, useChangeAsset, useEditAsset, useStill } from "./queries";
 import { boxAround } from "./rules";
 
 const SHAPES = [
@@ -114,13 +114,7 @@ function Edit({ asset, onClose, onMade }: { asset: Asset; onClose: () => void; o
       {asset.message && <p className="text-muted">{asset.message}</p>}
       {asset.origin && <p className="text-muted">From elsewhere: {asset.origin}</p>}
       {asset.kind === "video" && asset.state === "ready" && (
-        // biome-ignore lint/a11y/useMediaCaption: it is the person's own file, without captions of ours
-        <video
-          controls
-          preload="metadata"
-          src={contentOf(brand.slug, asset.id, "original")}
-          className="max-h-[280px] w-full bg-wash"
-        />
+        <Film asset={asset} canChange={canChange} onMade={onMade} />
       )}
       <fieldset disabled={!canChange} className="flex flex-col gap-3">
         <Field label="Alternative text" help="What is to be seen, for those who do not see it; sent with the post">
@@ -257,6 +251,47 @@ function Edit({ asset, onClose, onMade }: { asset: Asset; onClose: () => void; o
             </p>
           )}
         </section>
+      )}
+    </div>
+  );
+}
+
+/** A video to be looked at, and a picture of the moment it stands at, such as for its cover. */
+function Film({ asset, canChange, onMade }: { asset: Asset; canChange: boolean; onMade?: (asset: Asset) => void }) {
+  const { brand } = useBrand();
+  const film = useRef<HTMLVideoElement>(null);
+  const still = useStill(brand.slug, asset.id);
+  const say = useToast();
+  return (
+    <div>
+      {/* biome-ignore lint/a11y/useMediaCaption: it is the person's own file, without captions of ours */}
+      <video
+        ref={film}
+        controls
+        preload="metadata"
+        src={contentOf(brand.slug, asset.id, "original")}
+        className="max-h-[280px] w-full bg-wash"
+      />
+      {canChange && (
+        <Button
+          className="mt-2"
+          isBusy={still.isPending}
+          onClick={() =>
+            still.mutate(film.current?.currentTime ?? 0, {
+              onSuccess: (made) => {
+                say("A picture of this moment is being made.");
+                onMade?.(made);
+              },
+            })
+          }
+        >
+          A picture of this moment
+        </Button>
+      )}
+      {still.error && (
+        <p role="alert" className="text-down">
+          {still.error.message}
+        </p>
       )}
     </div>
   );

@@ -9,6 +9,7 @@ import { inputLook } from "../../ui/Field";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { Bring } from "./Bring";
+import { Collection } from "./Collection";
 import { EditSheet } from "./EditSheet";
 import { Picker, TagChoice } from "./Picker";
 import {
@@ -18,6 +19,7 @@ import {
   useAssets,
   useRemoveAsset,
   useReplaceAsset,
+  useSequence,
   useUses,
   useZip,
 } from "./queries";
@@ -80,6 +82,7 @@ export function LibraryPage() {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px]">
         <div className="min-w-0 overflow-y-auto px-5 py-3 narrow:px-3">
           {canChange && <Bring onBrought={(asset) => setChosen([asset.id])} />}
+          {canChange && <Collection onBrought={(asset) => setChosen([asset.id])} />}
           {found.error ? (
             <Failed error={found.error} onRetry={() => found.refetch()} />
           ) : !found.data ? (
@@ -131,7 +134,12 @@ export function LibraryPage() {
         </div>
         <section className="min-w-0 overflow-y-auto border-l border-rule px-4 py-3" aria-label="The chosen file">
           {chosen.length > 1 ? (
-            <Several chosen={chosen} onDone={() => setChosen([])} />
+            <Several
+              chosen={chosen}
+              arePictures={chosen.every((id) => assets.find((one) => one.id === id)?.kind === "picture")}
+              onDone={() => setChosen([])}
+              onMade={(made) => setChosen([made.id])}
+            />
           ) : current ? (
             <One key={current.id} asset={current} onOpen={() => setOpen(current)} onGone={() => setChosen([])} />
           ) : (
@@ -228,8 +236,20 @@ function One({ asset, onOpen, onGone }: { asset: Asset; onOpen: () => void; onGo
   );
 }
 
-function Several({ chosen, onDone }: { chosen: number[]; onDone: () => void }) {
-  const { brand } = useBrand();
+const SHAPES = [
+  { name: "9:16", shape: 9 / 16 },
+  { name: "1:1", shape: 1 },
+  { name: "4:5", shape: 0.8 },
+  { name: "16:9", shape: 16 / 9 },
+] as const;
+
+type SeveralProps = { chosen: number[]; arePictures: boolean; onDone: () => void; onMade: (asset: Asset) => void };
+
+function Several({ chosen, arePictures, onDone, onMade }: SeveralProps) {
+  const { brand, can } = useBrand();
+  const sequence = useSequence(brand.slug);
+  const [seconds, setSeconds] = useState(2);
+  const [shape, setShape] = useState<number>(SHAPES[0].shape);
   const zip = useZip(brand.slug);
   return (
     <>
@@ -255,6 +275,49 @@ function Several({ chosen, onDone }: { chosen: number[]; onDone: () => void }) {
           Choose none
         </Button>
       </div>
+      {can("media.change") && arePictures && (
+        <fieldset className="mt-4">
+          <legend className="text-[15px] font-semibold">As a short video</legend>
+          <p className="label">One after the other, in the order in which they were chosen.</p>
+          <div className="mt-1 flex flex-wrap items-center gap-2">
+            <label className="flex items-center gap-1">
+              <input
+                type="number"
+                min={0.5}
+                max={10}
+                step={0.5}
+                value={seconds}
+                onChange={(event) => setSeconds(Number(event.target.value))}
+                className="h-8 w-[64px] rounded-[2px] border border-rule-strong bg-panel px-1"
+              />
+              seconds each
+            </label>
+            <select
+              aria-label="Shape of the video"
+              className="h-8 border border-rule-strong bg-panel px-1"
+              value={shape}
+              onChange={(event) => setShape(Number(event.target.value))}
+            >
+              {SHAPES.map((one) => (
+                <option key={one.name} value={one.shape}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+            <Button
+              isBusy={sequence.isPending}
+              onClick={() => sequence.mutate({ pictures: chosen, seconds, shape }, { onSuccess: onMade })}
+            >
+              Make it
+            </Button>
+          </div>
+          {sequence.error && (
+            <p role="alert" className="mt-1 text-down">
+              {sequence.error.message}
+            </p>
+          )}
+        </fieldset>
+      )}
       {zip.error && (
         <p role="alert" className="mt-1 text-down">
           {zip.error.message}

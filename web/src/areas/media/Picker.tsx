@@ -5,6 +5,7 @@ import { inputLook } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { Bring } from "./Bring";
+import { Collection } from "./Collection";
 import { type Asset, type Kind, useAssets, useTags } from "./queries";
 import { factsOf } from "./rules";
 import { Thumb } from "./Thumb";
@@ -35,6 +36,7 @@ export function Picker({ isOpen, onClose, title, chosen, onChosen, kind, most = 
   return (
     <Sheet isOpen={isOpen} onClose={onClose} title={title}>
       <Bring onBrought={(asset) => !chosen.includes(asset.id) && put(asset)} />
+      <Collection onBrought={(asset) => !chosen.includes(asset.id) && put(asset)} />
       <div className="mt-3 flex gap-2">
         <input
           type="search"

@@ -107,6 +107,44 @@ export function useEditAsset(brand: string, id: number) {
   });
 }
 
+export function useStill(brand: string, id: number) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (seconds: number) =>
+      unwrap(api.POST("/api/brands/{brand}/media/{id}/still", { params: { path: { brand, id } }, body: { seconds } })),
+    onSuccess: () => changed("media"),
+  });
+}
+
+export function useSequence(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (body: { pictures: number[]; seconds: number; shape: number }) =>
+      unwrap(api.POST("/api/brands/{brand}/media/sequences", { params: { path: { brand } }, body })),
+    onSuccess: () => changed("media"),
+  });
+}
+
+export function useCollection(brand: string, text: string) {
+  return useQuery({
+    queryKey: keyOf("collection", brand, text),
+    enabled: text.trim().length > 1,
+    staleTime: 600_000,
+    retry: false,
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/media/collection", { params: { path: { brand }, query: { text } } })),
+  });
+}
+
+export function useBringFromCollection(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (key: string) =>
+      unwrap(api.POST("/api/brands/{brand}/media/collection", { params: { path: { brand } }, body: { key } })),
+    onSuccess: () => changed("media"),
+  });
+}
+
 export function useReplaceAsset(brand: string, id: number) {
   const changed = useChanged(brand);
   return useMutation({

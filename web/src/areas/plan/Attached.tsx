@@ -123,7 +123,12 @@ export function Attached({ media, isEditable, onMedia, bringing }: Props) {
       <EditSheet
         asset={open}
         onClose={() => setOpen(null)}
-        onMade={(made) => isEditable && open && onMedia(media.map((id) => (id === open.id ? made.id : id)))}
+        // A worked-on picture takes the first one's place; a still of a video comes beside it.
+        onMade={(made) =>
+          isEditable &&
+          open &&
+          onMedia(open.kind === "video" ? [...media, made.id] : media.map((id) => (id === open.id ? made.id : id)))
+        }
       />
     </div>
   );

@@ -57,7 +57,7 @@ export function PlannedChip({ entry, expected, moving, step = { days: 7 }, isLin
       onDragEnd={() => moving.let()}
       onKeyDown={keys}
       aria-keyshortcuts={isMovable ? "Alt+ArrowLeft Alt+ArrowRight Alt+ArrowUp Alt+ArrowDown" : undefined}
-      className={`block overflow-hidden border border-l-[3px] bg-panel px-1 text-[12px] leading-[15px] hover:bg-wash ${isLine ? "h-[18px] py-px" : "h-[33px]"} ${edge}`}
+      className={`block overflow-hidden border border-l-[3px] bg-panel px-1 text-[12px] leading-[15px] hover:bg-wash ${isLine ? "h-6 py-1" : "h-[33px]"} ${edge}`}
       title={[entry.text, ...expectedLines(expected, entry, networks)].filter(Boolean).join("\n")}
     >
       <Cut className={isLine ? "" : "font-semibold"}>{name}</Cut>
@@ -97,7 +97,7 @@ export function PublishedChip({ post }: { post: Out }) {
   return (
     <Link
       to={`/${brand.slug}/results/posts/${post.id}`}
-      className="flex h-[18px] items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
+      className="flex h-6 items-center gap-1 overflow-hidden bg-paper text-[12px] text-muted hover:text-ink"
       title={`${post.text}${post.index === null ? "" : ` · index ${figure(post.index, "index")}`}`}
     >
       <NetworkMark network={network} />

@@ -1,5 +1,5 @@
 import { type DragEvent, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { at, dayOf, shortDay, timeOf, WEEKDAYS, weekday } from "../../lib/days";
 import { useBrand } from "../../study/brand";
@@ -16,6 +16,8 @@ const STEP = 15;
 type Props = {
   days: string[];
   planned: Entry[];
+  /** Free standing slots: an instant, and whose. */
+  slots: { at: string; profile: number; name: string }[];
   plan: Schemas["Plan"] | undefined;
   expected: Expected;
   moving: Moving;
@@ -23,7 +25,7 @@ type Props = {
 };
 
 /** Days by their hours: a click on an empty hour writes for it, a post or a picture can be dropped on one. */
-export function DayGrid({ days, planned, plan, expected, moving, onDay: open }: Props) {
+export function DayGrid({ days, planned, slots, plan, expected, moving, onDay: open }: Props) {
   const { brand, now, today, can } = useBrand();
   const canChange = can("plan.write");
   const zone = brand.time_zone;
@@ -146,6 +148,17 @@ export function DayGrid({ days, planned, plan, expected, moving, onDay: open }: 
                 style={{ top: hoursOf(timeOf(now.toISOString(), zone)) * HOUR }}
               />
             )}
+            {onDay(slots, (slot) => slot.at, day, zone).map(({ item, instant }) => (
+              <Link
+                key={`${item.profile}-${instant}`}
+                to={`/${brand.slug}/plan/new?at=${encodeURIComponent(instant)}&profile=${item.profile}`}
+                className="absolute inset-x-0.5 h-6 truncate border border-dashed border-rule-strong px-1 text-[12px] leading-[22px] text-muted hover:border-berry hover:text-berry"
+                style={{ top: hoursOf(timeOf(instant, zone)) * HOUR }}
+                title={`Free standing slot: ${item.name}`}
+              >
+                {timeOf(instant, zone)} free, {item.name}
+              </Link>
+            ))}
             {placed[i]?.map(({ item, top, column, columns: many }) => (
               <div
                 key={"versions" in item ? `p${item.id}` : `x${item.id}`}

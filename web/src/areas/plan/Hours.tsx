@@ -78,6 +78,21 @@ export function Hours({ profiles, texts, campaign, when, onWhen }: Props) {
   );
 }
 
+/** What the audience's clocks show at the chosen minute, where it lives by others than the brand's. */
+function Clocks({ groups, when }: { groups: Schemas["AudienceGroup"][]; when: string }) {
+  const { brand } = useBrand();
+  if (groups.every((group) => timeOf(when, group.zone) === timeOf(when, brand.time_zone))) return null;
+  return (
+    <p className="label">
+      {groups
+        .map((group) => `${timeOf(when, group.zone)} in ${cityOf(group.zone)} (${Math.round(group.share * 10)} in 10)`)
+        .join(", ")}
+    </p>
+  );
+}
+
+const cityOf = (zone: string) => (zone.split("/").at(-1) ?? zone).replaceAll("_", " ");
+
 type OneProps = {
   profile: Profile;
   when: string | null;
@@ -109,6 +124,7 @@ function OneProfile({ profile, when, expected, onWhen }: OneProps) {
           </span>
         )}
       </div>
+      {when && week && <Clocks groups={week.groups} when={when} />}
       {week && day !== null && <SmallStrip week={week} day={day} hour={hour + minute / 60} />}
       {onWhen && week && week.free.length > 0 && (
         <div className="mt-1 flex flex-wrap gap-1.5">

@@ -12,7 +12,7 @@ import type { Moving } from "./useMoving";
 
 const LEAST_HEIGHT = 104;
 const HEAD = 34;
-const LINE = 19;
+const LINE = 25;
 type Props = {
   days: string[];
   anchor: string;
@@ -122,7 +122,7 @@ export function MonthView({ days, anchor, planned, plan, expected, moving, onDay
                   <button
                     type="button"
                     onClick={() => open(day)}
-                    className="label under h-[18px] px-1 text-left hover:text-berry"
+                    className="label under h-6 px-1 text-left hover:text-berry"
                   >
                     {items.length - fits(items.length, roomOf(day))} more
                   </button>

@@ -1,12 +1,14 @@
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { addDays, monthName, nextMonth, spanText } from "../../lib/days";
+import { addDays, daysBetween, monthName, nextMonth, spanText } from "../../lib/days";
 import { plural } from "../../lib/format";
-import { useBrand } from "../../study/brand";
+import { networkNamed, useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
+import { useProfiles } from "../../study/queries";
 import { Failed, Loading } from "../../ui/States";
 import { useExpectedPlan, weekWords } from "../foresight";
+import { useSlots } from "../timing";
 import { Aside } from "./Aside";
 import { DayGrid } from "./DayGrid";
 import { Filters } from "./Filters";
@@ -22,7 +24,7 @@ const isDay = (told: string | null): told is string => told !== null && /^\d{4}-
 
 /** What is planned, and beside it what was published and how it did: by month, week, day, or as a list. */
 export function PlanPage() {
-  const { brand, today, can } = useBrand();
+  const { brand, networks, today, can } = useBrand();
   const canChange = can("plan.write");
   const [params, setParams] = useSearchParams();
   const given = params.get("day") ?? params.get("week");
@@ -41,6 +43,18 @@ export function PlanPage() {
   const isWeek = view === "week" || view === "day";
   const expected = useExpectedPlan(brand.slug, isWeek ? weekFirst : first, isWeek ? weekLast : last).data;
   const moving = useMoving();
+  const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((p) => p.kind === "own");
+  const slots = useSlots(
+    brand.slug,
+    isWeek && last >= today ? own.map((p) => p.id) : [],
+    Math.min(60, Math.max(1, daysBetween(today, last) + 1)),
+  ).data;
+  const free = (slots ?? [])
+    .filter((slot) => !slot.is_taken)
+    .map((slot) => {
+      const profile = own.find((p) => p.id === slot.profile);
+      return { at: slot.at, profile: slot.profile, name: profile ? networkNamed(networks, profile.network).name : "" };
+    });
   const put = (patch: Record<string, string | null>) =>
     setParams((old) => {
       const next = new URLSearchParams(old);
@@ -109,6 +123,9 @@ export function PlanPage() {
             </span>
           ))}
         <span className="ml-auto flex items-center gap-3">
+          <Link to={`/${brand.slug}/timing/rhythm`} className="under hover:text-berry">
+            Rhythm
+          </Link>
           <Link to={`/${brand.slug}/plan/files`} className="under hover:text-berry">
             Files
           </Link>
@@ -134,7 +151,7 @@ export function PlanPage() {
           ) : view === "list" ? (
             <ListView {...drawn} />
           ) : (
-            <DayGrid {...drawn} />
+            <DayGrid {...drawn} slots={canChange ? free : []} />
           )}
           <Aside plan={plan.data} today={today} />
         </div>

@@ -53,6 +53,7 @@ const ANSWERS = {
   "GET /sources": sample("Sources", { profiles: profiles as never }),
   "POST /plan/check": checked,
   "GET /timing": sample("Timing"),
+  "GET /results/groups": sample("Groups"),
 };
 
 const text = () => screen.findByLabelText("Text for all") as Promise<HTMLTextAreaElement>;

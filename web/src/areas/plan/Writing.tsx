@@ -5,6 +5,7 @@ import { useBrand, useNetwork } from "../../study/brand";
 import { Field } from "../../ui/Field";
 import { NetworkMark } from "../../ui/Marks";
 import { type Asset, useBringing } from "../media";
+import { Advice } from "./Advice";
 import { Attached } from "./Attached";
 import { type Check, useOptions } from "./queries";
 import { type Draft, type Part, partOf, withoutAddresses } from "./rules";
@@ -66,6 +67,7 @@ export function Writing({ draft, scope, profiles, check, isEditable, change, onP
         </Words>
         {scope && check && <Counted check={check} />}
         {isOwn("text") && common.trim() !== "" && <Difference before={common} after={text} />}
+        {scope && isEditable && <Advice profile={scope} />}
         {scope && check && (
           <Said check={check} onLinksOut={isEditable ? () => onPart("text", withoutAddresses(text)) : undefined} />
         )}

@@ -97,9 +97,9 @@ describe("what the line shows", () => {
     const { drawn, address } = await line(PERIOD, {
       "GET /plan": sample("Plan", {
         planned: [
-          { id: 9, title: "Night opening", scheduled_at: "2026-12-01T19:00:00Z", state: "scheduled" },
-          { id: 10, title: "Out already", scheduled_at: "2026-11-24T19:00:00Z", state: "published" },
-          { id: 11, title: "Some day", scheduled_at: null, state: "draft" },
+          { id: 9, title: "Night opening", at: "2026-12-01T19:00:00Z", state: "scheduled" },
+          { id: 10, title: "Out already", at: "2026-11-24T19:00:00Z", state: "published" },
+          { id: 11, title: "Some day", at: null, state: "draft" },
         ] as never,
       }),
       "GET /plan/9": sample("PlannedPost", { id: 9, title: "Night opening" }),
