@@ -28,13 +28,13 @@ VIEWS = {
     "findings": "results/findings",
     "competitors": "competitors/axes?rows=profile&x=followers",
     "gap": "competitors/gap?vs=c1",
-    "works": "competitors/works?of=format&first=2026-08-28&last=2026-11-24",
     "links": "links?first=2026-08-28&last=2026-11-24",
     "funnel": "site?first=2026-08-28&last=2026-11-24",
     "timing": "timing",
     "rhythm": "timing/rhythm",
     "plan": "plan",
-    "compose": "plan/new",
+    "compose": "",
+    "library": "plan/files",
     "sources": "sources",
     "file": "",
 }
@@ -51,6 +51,11 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                 if name == "post":
                     page.goto(f"{address}/orrery-house/results/posts?sort=-index")
                     page.get_by_role("row").nth(1).click()
+                elif name == "compose":
+                    page.goto(f"{address}/orrery-house/plan?view=list")
+                    page.get_by_role("link", name="The orrery by lamplight").first.click()
+                    page.get_by_role("button", name="Orrery House on Commons").click()
+                    page.get_by_role("button", name="Preview").click()
                 elif name == "file":
                     page.goto(f"{address}/orrery-house/sources/import")
                     page.get_by_label("File to bring in").set_input_files(
@@ -61,6 +66,8 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                 if name == "rhythm":
                     page.get_by_role("button", name="Propose times for").click()
                     page.get_by_role("button", name="Keep these times").first.wait_for(timeout=60_000)
+                if name == "library":
+                    page.get_by_role("button", name="orrery.jpg").click()
                 page.wait_for_load_state("networkidle")
                 page.wait_for_timeout(500)
                 page.screenshot(path=folder / f"{name}{'-dark' if scheme == 'dark' else ''}.png")
@@ -79,6 +86,7 @@ def main() -> int:
         stack.load_demo()
         # No worker runs here, so that nothing moves while pictures are taken.
         stack.manage("look_ahead", advice="See the lines above.")
+        stack.manage("look_into_files", advice="See the lines above.")
         stack.start_rest()
         with step("Taking the pictures"):
             draw(ROOT / "docs" / "screenshots", stack.address)

@@ -8,6 +8,7 @@ from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import lru_cache
 from itertools import pairwise
 
 import regex
@@ -52,9 +53,12 @@ def clashes(plan: Iterable[Planned]) -> list[Clash]:
                       campaign=first.campaign if kind == "gap" else None)  # fmt: skip
         found.setdefault((kind, first.post, second.post), (first.at, clash))
 
-    for kind, near, key in (("at_once", AT_ONCE, lambda _: 0), ("same_link", SAME_LINK, lambda one: one.link),
-                            ("same_text", SAME_TEXT, lambda one: _words(one.text))):  # fmt: skip
-        for first, second in _neighbours(rows, lambda one, key=key: key(one) is not None and (one.profile, key(one))):  # type: ignore[misc]
+    keys: dict[str, tuple[timedelta, Callable[[Planned], Hashable]]] = {
+        "at_once": (AT_ONCE, lambda _: 0), "same_link": (SAME_LINK, lambda one: one.link),
+        "same_text": (SAME_TEXT, lambda one: _words(one.text)),
+    }  # fmt: skip
+    for kind, (near, key) in keys.items():
+        for first, second in _neighbours(rows, key, within=lambda one: one.profile):
             if first.post != second.post and second.at - first.at < near:
                 note(kind, first, second)
     for first, second in _neighbours(rows, lambda one: one.campaign):
@@ -63,18 +67,25 @@ def clashes(plan: Iterable[Planned]) -> list[Clash]:
     return [clash for _, clash in sorted(found.values(), key=lambda one: (one[0], one[1].kind, one[1].first))]
 
 
-def _neighbours(rows: Sequence[Planned], key: Callable[[Planned], Hashable]) -> Iterable[tuple[Planned, Planned]]:
-    """Each with the next of the same key; what has none is left out."""
+def _neighbours(
+    rows: Sequence[Planned], key: Callable[[Planned], Hashable], within: Callable[[Planned], Hashable] = lambda _: 0
+) -> Iterable[tuple[Planned, Planned]]:
+    """Each with the next of the same key within the same; what has no key is left out."""
     together: dict[Hashable, list[Planned]] = defaultdict(list)
     for one in rows:
         found = key(one)
-        if found is not None and found is not False:
-            together[found].append(one)
+        if found is not None:
+            together[within(one), found].append(one)
     for group in together.values():
         yield from pairwise(group)
 
 
+_ADDRESS = regex.compile(r"https?://\S+")
+_WORD = regex.compile(r"[\p{L}\p{N}]+")
+
+
+@lru_cache(maxsize=4096)
 def _words(text: str) -> tuple[str, ...] | None:
     """The words of a text without addresses and signs; None where they are too few to say anything."""
-    words = tuple(regex.findall(r"[\p{L}\p{N}]+", regex.sub(r"https?://\S+", " ", text).casefold()))
+    words = tuple(_WORD.findall(_ADDRESS.sub(" ", text).casefold()))
     return words if len(words) >= FEWEST_WORDS else None

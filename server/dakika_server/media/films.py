@@ -6,7 +6,7 @@ A sequence shows each picture whole, on a ground of one colour, for the same tim
 import io
 from collections.abc import Sequence
 from fractions import Fraction
-from typing import Any
+from typing import Any, cast
 
 RATE = 25
 LONGEST_SIDE = 1280
@@ -19,7 +19,8 @@ def still_of(content: bytes, seconds: float) -> bytes:
     """The picture that a video shows at some seconds, the last one where it is shorter, as a JPEG."""
     import av
 
-    with av.open(io.BytesIO(content), options={"protocol_whitelist": ""}, metadata_errors="ignore") as container:
+    container: Any = av.open(io.BytesIO(content), options={"protocol_whitelist": ""}, metadata_errors="ignore")
+    with container:
         stream: Any = container.streams.video[0]
         stream.thread_type = "NONE"
         if stream.time_base:
@@ -63,7 +64,7 @@ def sequence_of(pictures: Sequence[bytes], seconds: float, shape: float) -> byte
             image.thumbnail(size, Image.Resampling.LANCZOS)
             shown = Image.new("RGB", size, GROUND)
             shown.paste(image, ((size[0] - image.width) // 2, (size[1] - image.height) // 2))
-            frame = av.VideoFrame.from_image(shown)
+            frame: Any = cast(Any, av.VideoFrame).from_image(shown)
             for _ in range(round(seconds * RATE)):
                 frame.pts, frame.time_base = at, Fraction(1, RATE)
                 at += 1

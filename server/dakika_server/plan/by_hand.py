@@ -3,8 +3,6 @@
 from datetime import datetime, timedelta
 from typing import Any
 
-from dakika_core.networks.definition import Format
-from dakika_core.networks.post_rules import Kind
 from dakika_core.plan.states import State
 from django.db import transaction
 
@@ -12,7 +10,7 @@ from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
 from dakika_server.links.models import LinkUse
 from dakika_server.media.models import Asset
-from dakika_server.plan.content import is_by_hand
+from dakika_server.plan.content import format_of, is_by_hand
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
@@ -61,9 +59,8 @@ def is_out(actor: Any, version: Version, *, address: str, at: datetime | None) -
         if not is_by_hand(version.profile) or version.state not in WAITS:
             raise Conflict("not_by_hand", "This is not waiting to be published by hand.")
         external = address.strip() or f"by-hand-{version.pk}"
-        kinds = set(Asset.objects.filter(pk__in=version.media).values_list("kind", flat=True))
-        format_ = Format.SHORT_VIDEO if Kind.VIDEO in kinds else Format.IMAGE if kinds else (
-            Format.LINK if version.link_id else Format.TEXT)  # fmt: skip
+        kinds = list(Asset.objects.filter(pk__in=version.media).values_list("kind", flat=True))
+        format_ = format_of(version.profile.network, kinds, has_link=version.link_id is not None)
         take_posts(version.profile, [
             PostIn(external_id=external[:200], published_at=when, format=format_.value, text=version.text,
                    url=address.strip()[:500], campaign_id=version.planned_post.campaign_id)

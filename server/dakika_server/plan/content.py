@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
-from dakika_core.networks.definition import NetworkDefinition, TextRule
+from dakika_core.networks.definition import Format, NetworkDefinition, TextRule
 from dakika_core.networks.post_rules import Attachment, Content, Kind, PostCheck, check_post
 from dakika_core.plan.content import common_of, effective, own_of
 
@@ -74,6 +74,15 @@ def whole(common: Common, version: VersionInput, link: TrackedLink | None) -> Wh
     shared = {name: _clean(value) for name, value in vars(common).items()} | {"media": list(common.media)}
     own = own_of(shared, version.written(), links)
     return Whole(values=effective(shared, own, links), own=tuple(own))
+
+
+def format_of(network: str, kinds: Sequence[str], *, has_link: bool) -> Format:
+    """What a post of these files will most likely be there, until the network says."""
+    if Kind.VIDEO in kinds:
+        return Format.LONG_VIDEO if network == "longplay" else Format.SHORT_VIDEO
+    if kinds:
+        return Format.ALBUM if len(kinds) > 1 else Format.IMAGE
+    return Format.LINK if has_link else Format.TEXT
 
 
 def is_by_hand(profile: Profile) -> bool:

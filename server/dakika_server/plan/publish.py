@@ -10,7 +10,6 @@ import logging
 from datetime import timedelta
 
 from dakika_core.networks.definition import Format
-from dakika_core.networks.post_rules import Kind
 from dakika_core.plan.states import State
 from django.db import OperationalError, transaction
 
@@ -21,7 +20,7 @@ from dakika_server.networks.connectors.base import NetworkError, NotAuthorised, 
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.definitions import network, network_name
 from dakika_server.notices.actions import notify
-from dakika_server.plan.content import is_by_hand
+from dakika_server.plan.content import format_of, is_by_hand
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.outgoing import MediaGone, media_out, post_out
 from dakika_server.plan.pauses import is_paused
@@ -180,13 +179,8 @@ def _tell(version: Version, what: str, text: str) -> None:
 
 
 def _format_of(version: Version) -> Format:
-    """What it will most likely be there, until the network says."""
     kinds = list(Asset.objects.filter(pk__in=version.media).values_list("kind", flat=True))
-    if Kind.VIDEO in kinds:
-        return Format.LONG_VIDEO if version.profile.network == "longplay" else Format.SHORT_VIDEO
-    if kinds:
-        return Format.ALBUM if len(kinds) > 1 else Format.IMAGE
-    return Format.LINK if version.link_id else Format.TEXT
+    return format_of(version.profile.network, kinds, has_link=version.link_id is not None)
 
 
 def _record(version: Version, published: Published) -> None:

@@ -6,6 +6,8 @@ from datetime import datetime
 from dakika_core.plan.states import State
 from django.db.models import Prefetch, QuerySet
 
+from dakika_server.media.models import Asset
+from dakika_server.plan.content import format_of
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.sources.models import Profile
 from dakika_server.timing.planned import Planned
@@ -42,15 +44,21 @@ def times_of(profile: Profile, now: datetime) -> list[datetime]:
 
 def planned_of(profiles: Sequence[int], start: datetime, end: datetime) -> list[Planned]:
     """What is planned on some profiles in [start, end), for the strips of timing."""
-    found = Version.objects.filter(
-        profile__in=profiles, state__in=WAITING, due_at__gte=start, due_at__lt=end,
-    ).select_related("planned_post")  # fmt: skip
+    found = list(
+        Version.objects.filter(profile__in=profiles, state__in=WAITING, due_at__gte=start, due_at__lt=end)
+        .select_related("planned_post", "profile")
+    )  # fmt: skip
+    files = {number for version in found for number in version.media}
+    kinds = dict(Asset.objects.filter(pk__in=files).values_list("pk", "kind")) if files else {}
     return [
         Planned(
             id=version.planned_post_id, profile_id=version.profile_id, at=version.due_at,
             title=(version.planned_post.title or version.text)[:80], edition=version.planned_post.edition,
             state=version.planned_post.state, campaign_id=version.planned_post.campaign_id,
-            format="link" if version.link_id or "http" in version.text else "text",
+            format=format_of(
+                version.profile.network, [kinds[number] for number in version.media if number in kinds],
+                has_link=version.link_id is not None or "http" in version.text,
+            ).value,
         )
         for version in found
         if version.due_at is not None

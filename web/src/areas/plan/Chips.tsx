@@ -68,8 +68,10 @@ export function PlannedChip({ entry, expected, moving, step = { days: 7 }, isLin
               {networkNamed(networks, v.network).monogram}
             </span>
           ))}
-          <StateWord tone={state.tone}>{state.word}</StateWord>
-          {sum !== null && <span className="ml-auto text-muted">≈ {short(sum)}</span>}
+          <span className="min-w-0 truncate">
+            <StateWord tone={state.tone}>{state.word}</StateWord>
+          </span>
+          {sum !== null && <span className="ml-auto shrink-0 text-muted">≈ {short(sum)}</span>}
         </span>
       )}
     </Link>

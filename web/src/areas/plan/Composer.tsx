@@ -139,7 +139,9 @@ export function Composer({ planned, begin, given, profiles }: Props) {
         {isEditable && (
           <Left kept={kept} server={isTouched ? null : server.content} onServer={(found) => change(asNow(found))} />
         )}
-        {planned && <Fate planned={planned} isEditable={canPublish} />}
+        {planned && planned.state !== "draft" && planned.state !== "idea" && (
+          <Fate planned={planned} isEditable={canPublish} />
+        )}
         <div className="mt-2 grid grid-cols-2 gap-4">
           <Field label="Working title" help="For the calendar; not published">
             {(props) => (

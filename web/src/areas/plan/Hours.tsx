@@ -12,6 +12,8 @@ type Profile = Schemas["Profile"];
 type Props = {
   profiles: Profile[];
   texts: Record<number, string>;
+  /** What kinds of files go with it on each profile. */
+  kinds: Record<number, string[]>;
   campaign: number | undefined;
   /** The instant that is chosen. */
   when: string | null;
@@ -19,12 +21,12 @@ type Props = {
 };
 
 /** Beside the field of time: each profile's hours of that day, what the post will bring then, and hours that are free. */
-export function Hours({ profiles, texts, campaign, when, onWhen }: Props) {
+export function Hours({ profiles, texts, kinds, campaign, when, onWhen }: Props) {
   const { brand } = useBrand();
   const posts = profiles.map((p) => ({
     profile: p.id,
     at: when ?? "",
-    format: /https?:/.test(texts[p.id] ?? "") ? ("link" as const) : ("text" as const),
+    format: formatOf(p.network, kinds[p.id] ?? [], /https?:/.test(texts[p.id] ?? "")),
     campaign: campaign ?? null,
   }));
   const expected = useExpected(brand.slug, useDeferredValue(when ? posts : []));
@@ -76,6 +78,13 @@ export function Hours({ profiles, texts, campaign, when, onWhen }: Props) {
       )}
     </div>
   );
+}
+
+/** What a post of these files will most likely be there, as the server has it too. */
+function formatOf(network: string, kinds: string[], hasLink: boolean) {
+  if (kinds.includes("video")) return network === "longplay" ? ("long_video" as const) : ("short_video" as const);
+  if (kinds.length) return kinds.length > 1 ? ("album" as const) : ("image" as const);
+  return hasLink ? ("link" as const) : ("text" as const);
 }
 
 /** What the audience's clocks show at the chosen minute, where it lives by others than the brand's. */

@@ -5,8 +5,9 @@ import { Check } from "../../ui/Check";
 import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { TimeField } from "../../ui/TimeField";
+import { useAssetsOf } from "../media";
 import { Hours } from "./Hours";
-import { type Draft, textFor } from "./rules";
+import { type Draft, partOf, textFor } from "./rules";
 
 type Props = {
   draft: Draft;
@@ -26,6 +27,9 @@ export function When({ draft, scope, profiles, when, isEditable, error, change }
   const shown = own ?? { day: draft.day, time: draft.time };
   const put = (next: { day: string; time: string }) =>
     scope && own ? change({ own: { ...draft.own, [scope.id]: { ...draft.own[scope.id], when: next } } }) : change(next);
+  const files = [...new Set(profiles.flatMap((p) => partOf(draft, p.id, "media")))];
+  const assets = useAssetsOf(brand.slug, files);
+  const kindOf = (id: number) => assets[files.indexOf(id)]?.kind || [];
   const setOwn = (isOn: boolean) => {
     if (!scope) return;
     const { when: _, ...rest } = draft.own[scope.id] ?? {};
@@ -72,6 +76,7 @@ export function When({ draft, scope, profiles, when, isEditable, error, change }
       <Hours
         profiles={scope ? [scope] : profiles}
         texts={Object.fromEntries(profiles.map((p) => [p.id, textFor(draft, p.id)]))}
+        kinds={Object.fromEntries(profiles.map((p) => [p.id, partOf(draft, p.id, "media").flatMap(kindOf)]))}
         campaign={draft.campaign}
         when={when}
         onWhen={isEditable ? (at) => put({ day: dayOf(at, zone), time: timeOf(at, zone) }) : undefined}
