@@ -200,6 +200,22 @@ def test_a_picture_is_worked_on_and_the_first_stays(page: Page, stack: Stack) ->
     expect(page.get_by_role("button", name=re.compile("plain.png"))).to_have_count(2)
 
 
+def test_a_large_file_comes_in_parts(page: Page, stack: Stack) -> None:
+    import numpy as np
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.fromarray(np.random.default_rng(2).integers(0, 255, (2450, 2450, 3), dtype=np.uint8)).save(out, "PNG")
+    assert out.tell() > 16_000_000
+    go(page, stack, "plan/files")
+    with page.expect_response(re.compile(r"/media/uploads/\d+\?start=16000000")) as last:
+        page.get_by_label("Files to bring").set_input_files(
+            {"name": "noise.png", "mimeType": "image/png", "buffer": out.getvalue()}
+        )
+    assert last.value.status == 200
+    expect(page.get_by_text(re.compile("^2450 × 2450"))).to_be_visible()
+
+
 def test_a_stranger_finds_no_files_of_the_brand(stack: Stack, chromium: Browser) -> None:
     stranger = new_page(chromium)
     try:

@@ -64,7 +64,7 @@ def add_asset(actor: Any, brand: Brand, *, name: str, size: int, file: IO[bytes]
     try:
         with transaction.atomic():
             asset = Asset.objects.create(
-                brand=brand, created_by=actor, created_at=clock.now(), name=_called(name), file=kept, digest=digest,
+                brand=brand, created_by=actor, created_at=clock.now(), name=called(name), file=kept, digest=digest,
                 size=size,
             )  # fmt: skip
             audit.record(actor, "add_asset", asset, brand_id=brand.pk, name=asset.name)
@@ -173,7 +173,7 @@ def change_asset(
     with transaction.atomic():
         asset = _of(brand, pk)
         if name is not None:
-            asset.name = _called(name)
+            asset.name = called(name)
         if words is not None:
             asset.words = " ".join(words.split())[:1000]
         if tags is not None:
@@ -225,7 +225,7 @@ def _of(brand: Brand, pk: int) -> Asset:
     return found
 
 
-def _called(name: str) -> str:
+def called(name: str) -> str:
     """A name as people read it: no path, no control characters."""
     cleaned = "".join(letter for letter in name if letter.isprintable()).replace("\\", "/").rpartition("/")[2]
     return cleaned.strip()[:200] or "file"

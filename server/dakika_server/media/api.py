@@ -6,6 +6,7 @@ from django.db.models import Prefetch, Q, QuerySet
 from django.http import FileResponse, Http404, HttpResponseBase
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
+from rest_framework.parsers import BaseParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -23,7 +24,7 @@ from dakika_server.media.actions import (
 from dakika_server.media.bringing import add_from_address
 from dakika_server.media.collection import bring_from_collection, search_collection
 from dakika_server.media.library import tags_of, uses_of, zipped
-from dakika_server.media.models import Asset, Rendition
+from dakika_server.media.models import Asset, Rendition, Upload
 from dakika_server.media.serializers import (
     AssetChangeSerializer,
     AssetChoiceSerializer,
@@ -36,15 +37,19 @@ from dakika_server.media.serializers import (
     FoundPictureSerializer,
     FromAddressSerializer,
     FromCollectionSerializer,
+    PartQuerySerializer,
     ReplacedSerializer,
     ReplaceSerializer,
     SequenceSerializer,
     StillSerializer,
     TagsSerializer,
+    UploadInputSerializer,
+    UploadSerializer,
     UsesSerializer,
 )
+from dakika_server.media.uploads import LARGEST_PART, begin_upload, finish, take_part
 from dakika_server.shared.paging import paged
-from dakika_server.shared.parsers import uploads_up_to
+from dakika_server.shared.parsers import JSONParser, uploads_up_to
 
 PAGE = 60
 ORIGINAL = "original"
@@ -157,6 +162,57 @@ class ReplaceView(BrandView):
         """Wherever nothing went out yet; the old one stays in the library."""
         posts = replace_asset(request.user, self.brand, pk, read(ReplaceSerializer, request.data)["by"])
         return Response(ReplacedSerializer({"posts": posts}).data)
+
+
+class PartParser(BaseParser):
+    """A part of a file, as it comes, as far as a part may go."""
+
+    media_type = "application/octet-stream"
+
+    def parse(self, stream: Any, media_type: Any = None, parser_context: Any = None) -> Any:
+        """Its bytes; one more than allowed where there are more."""
+        del media_type, parser_context
+        return stream.read(LARGEST_PART + 1)
+
+
+def _told(upload: Upload, asset: Asset | None, pk: int) -> Response:
+    values = {"id": pk, "size": upload.size, "received": upload.received, "part": LARGEST_PART, "asset": asset}
+    return Response(UploadSerializer(values).data)
+
+
+class UploadsView(BrandView):
+    """Large files in parts."""
+
+    changes = "media.change"
+
+    @extend_schema(operation_id="begin_upload", request=UploadInputSerializer, responses=UploadSerializer)
+    def post(self, request: Request, brand: str) -> Response:
+        """Begin, or go on where the same file broke off."""
+        asked = read(UploadInputSerializer, request.data)
+        upload = begin_upload(request.user, self.brand, name=asked["name"], size=asked["size"])
+        return _told(upload, None, upload.pk)
+
+
+class UploadView(BrandView):
+    """One of them."""
+
+    changes = "media.change"
+    parser_classes = [PartParser, JSONParser]
+
+    @extend_schema(operation_id="read_upload", responses=UploadSerializer)
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """How far it is."""
+        return _told(*finish(request.user, self.brand, pk), pk)
+
+    @extend_schema(
+        operation_id="send_part", parameters=[PartQuerySerializer],
+        request={"application/octet-stream": OpenApiTypes.BINARY}, responses=UploadSerializer,
+    )  # fmt: skip
+    def put(self, request: Request, brand: str, pk: int) -> Response:
+        """The next part; with the last one comes the file."""
+        start = read(PartQuerySerializer, request.query_params)["start"]
+        content = request.data if isinstance(request.data, bytes) else b""
+        return _told(*take_part(request.user, self.brand, pk, start=start, content=content), pk)
 
 
 class StillView(BrandView):

@@ -8,7 +8,7 @@ from django.db import transaction
 
 from dakika_server.media import films, looking, storage
 from dakika_server.media import pictures as pictures_of
-from dakika_server.media.models import Asset, Rendition
+from dakika_server.media.models import Asset, Rendition, Upload
 from dakika_server.shared import apart, clock
 
 log = logging.getLogger(__name__)
@@ -111,5 +111,6 @@ def take_away_nobodys() -> int:
     old = set(storage.older_than(clock.now() - storage.LEFT_ALONE))
     for rows in (Asset.objects.all(), Rendition.objects.all()):
         old -= set(rows.filter(file__in=list(old)).values_list("file", flat=True)) if old else set()
+    old -= {part for parts in Upload.objects.values_list("parts", flat=True) for part in parts}
     storage.away(sorted(old))
     return len(old)

@@ -21,8 +21,10 @@ def check_one(asset_id: int) -> None:
 def sweep_storage(timestamp: int) -> None:
     """Files that no row tells of."""
     from dakika_server.media.checking import take_away_nobodys
+    from dakika_server.media.uploads import forget_unfinished
 
     del timestamp
+    forget_unfinished()
     take_away_nobodys()
 
 

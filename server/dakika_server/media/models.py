@@ -84,3 +84,23 @@ class Rendition(models.Model):
 
     def __str__(self) -> str:
         return f"{self.purpose} of {self.asset_id}"
+
+
+class Upload(models.Model):
+    """A large file that comes in parts, so that a connection that breaks off costs one part and not the file."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+", db_index=False)
+    name = models.CharField(max_length=200)
+    size = models.BigIntegerField(help_text="bytes, of all of it")
+    received = models.BigIntegerField(default=0)
+    parts = ArrayField(models.CharField(max_length=120), default=list, help_text="names in the storage, in their order")
+    touched_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["person", "brand", "name", "size"], name="one_upload_of_a_file"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.received} of {self.size}"

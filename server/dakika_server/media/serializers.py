@@ -123,6 +123,29 @@ class EditsSerializer(serializers.Serializer[Any]):
         return given
 
 
+class UploadInputSerializer(serializers.Serializer[Any]):
+    """A large file that is to come in parts."""
+
+    name = serializers.CharField(max_length=1000)
+    size = serializers.IntegerField(min_value=1, max_value=2**40, help_text="bytes")
+
+
+class PartQuerySerializer(serializers.Serializer[Any]):
+    """Where the part begins."""
+
+    start = serializers.IntegerField(min_value=0, max_value=2**40)
+
+
+class UploadSerializer(serializers.Serializer[Any]):
+    """How far an upload is. asset: the file, once all of it is there."""
+
+    id = serializers.IntegerField()
+    size = serializers.IntegerField()
+    received = serializers.IntegerField(help_text="bytes: where to go on")
+    part = serializers.IntegerField(help_text="bytes that a part may have")
+    asset = AssetSerializer(allow_null=True)
+
+
 class StillSerializer(serializers.Serializer[Any]):
     """Which moment of a video."""
 

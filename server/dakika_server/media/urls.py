@@ -13,6 +13,8 @@ from dakika_server.media.api import (
     SequenceView,
     StillView,
     TagsView,
+    UploadsView,
+    UploadView,
     UsesView,
     ZipView,
 )
@@ -21,6 +23,8 @@ HOME = "brands/<slug:brand>/media"
 urlpatterns = [
     path(HOME, AssetsView.as_view()),
     path(f"{HOME}/from-address", FromAddressView.as_view()),
+    path(f"{HOME}/uploads", UploadsView.as_view()),
+    path(f"{HOME}/uploads/<int:pk>", UploadView.as_view()),
     path(f"{HOME}/collection", CollectionView.as_view()),
     path(f"{HOME}/sequences", SequenceView.as_view()),
     path(f"{HOME}/<int:pk>/still", StillView.as_view()),

@@ -12,19 +12,21 @@ export function useBringing(onBrought: (asset: Asset) => void) {
   const bring = useBring(brand.slug);
   const say = useToast();
   const [left, setLeft] = useState(0);
+  const [share, setShare] = useState(0);
   const go = async (files: File[]) => {
     setLeft((n) => n + files.length);
     for (const file of files) {
       try {
-        onBrought(await bring.mutateAsync(file));
+        onBrought(await bring.mutateAsync({ file, onProgress: setShare }));
       } catch (error) {
         say(`${file.name}: ${(error as Error).message}`, "wrong");
       } finally {
         setLeft((n) => n - 1);
+        setShare(0);
       }
     }
   };
-  return { go, left };
+  return { go, left, share };
 }
 
 type Props = { onBrought: (asset: Asset) => void; children?: ReactNode };
@@ -33,7 +35,7 @@ type Props = { onBrought: (asset: Asset) => void; children?: ReactNode };
 export function Bring({ onBrought, children }: Props) {
   const { brand } = useBrand();
   const chosen = useRef<HTMLInputElement>(null);
-  const { go, left } = useBringing(onBrought);
+  const { go, left, share } = useBringing(onBrought);
   const from = useBringFrom(brand.slug);
   const [address, setAddress] = useState<string | null>(null);
   const [isOver, setOver] = useState(false);
@@ -113,7 +115,7 @@ export function Bring({ onBrought, children }: Props) {
         )}
         {left > 0 && (
           <span role="status" className="text-muted">
-            {left} on the way
+            {left} on the way{share > 0 && `, ${Math.round(share * 100)} % of this one`}
           </span>
         )}
       </div>

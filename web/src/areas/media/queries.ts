@@ -1,7 +1,7 @@
 /** What files of people are asked of the server. */
 
 import { useInfiniteQuery, useMutation, useQueries, useQuery } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "../../api/client";
+import { api, ProblemError, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
 import { moving } from "../../api/live";
 import { keptWithin } from "../../lib/keep";
@@ -62,10 +62,15 @@ export function useUses(brand: string, id: number) {
   });
 }
 
+/** From this size on a file goes in parts, so that a connection that breaks off costs one of them. */
+const IN_PARTS = 16_000_000;
+const TRIES = 6;
+
 export function useBring(brand: string) {
   const changed = useChanged(brand);
   return useMutation({
-    mutationFn: (file: File) => {
+    mutationFn: ({ file, onProgress }: { file: File; onProgress?: (share: number) => void }) => {
+      if (file.size > IN_PARTS) return inParts(brand, file, onProgress);
       const body = new FormData();
       body.append("file", file, file.name || "pasted.png");
       return unwrap(
@@ -78,6 +83,46 @@ export function useBring(brand: string) {
     },
     onSuccess: () => changed("media"),
   });
+}
+
+const waiting = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+/** A large file part by part; what broke off is tried again, and goes on where the server has got to. */
+async function inParts(brand: string, file: File, onProgress?: (share: number) => void): Promise<Asset> {
+  const path = { brand };
+  let told = await unwrap(
+    api.POST("/api/brands/{brand}/media/uploads", { params: { path }, body: { name: file.name, size: file.size } }),
+  );
+  const id = told.id;
+  for (let failed = 0; ; ) {
+    if (told.asset) return told.asset;
+    onProgress?.(told.received / file.size);
+    try {
+      if (told.received >= file.size) {
+        told = await unwrap(api.GET("/api/brands/{brand}/media/uploads/{id}", { params: { path: { brand, id } } }));
+      } else {
+        const part = file.slice(told.received, told.received + told.part);
+        told = await unwrap(
+          api.PUT("/api/brands/{brand}/media/uploads/{id}", {
+            params: { path: { brand, id }, query: { start: told.received } },
+            body: part as never,
+            bodySerializer: (bytes) => bytes as never,
+            headers: { "Content-Type": "application/octet-stream" },
+          }),
+        );
+      }
+      failed = 0;
+    } catch (error) {
+      failed += 1;
+      const status = error instanceof ProblemError ? error.status : 0;
+      // What was refused for good is said; what broke off, or was the wrong place, goes on.
+      if (failed >= TRIES || (status >= 400 && status < 500 && status !== 409)) throw error;
+      await waiting(failed * failed * 500);
+      told = await unwrap(api.GET("/api/brands/{brand}/media/uploads/{id}", { params: { path: { brand, id } } })).catch(
+        () => told,
+      );
+    }
+  }
 }
 
 export function useBringFrom(brand: string) {
