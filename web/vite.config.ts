@@ -8,5 +8,5 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { target: "es2023", sourcemap: false, chunkSizeWarningLimit: 700 },
   server: { proxy: { "/api": server, "/l": server } },
-  test: { environment: "node", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/testing/setup.ts"], testTimeout: 60_000 },
+  test: { environment: "node", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/testing/setup.ts"], testTimeout: 180_000 },
 });

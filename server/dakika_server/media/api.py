@@ -196,7 +196,7 @@ class UploadsView(BrandView):
 class UploadView(BrandView):
     """One of them."""
 
-    changes = "media.change"
+    reads = changes = "media.change"
     parser_classes = [PartParser, JSONParser]
 
     @extend_schema(operation_id="read_upload", responses=UploadSerializer)

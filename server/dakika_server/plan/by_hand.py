@@ -52,6 +52,7 @@ def is_out(actor: Any, version: Version, *, address: str, at: datetime | None) -
     if when > now + timedelta(minutes=5):
         raise field_errors({"at": "This is still to come."})
     with transaction.atomic():
+        planned = PlannedPost.objects.select_for_update().get(pk=version.planned_post_id)
         version = (
             Version.objects.select_for_update(of=("self",))
             .select_related("profile__brand", "planned_post").get(pk=version.pk)
@@ -73,7 +74,6 @@ def is_out(actor: Any, version: Version, *, address: str, at: datetime | None) -
         version.save()
         if version.link_id:
             LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
-        planned = PlannedPost.objects.select_for_update().get(pk=version.planned_post_id)
         planned.settle()
         planned.save(update_fields=["state"])
         audit.record(actor, "published_by_hand", planned, brand_id=planned.brand_id, version=version.pk)

@@ -63,6 +63,8 @@ def end_pause(actor: Any, brand: Brand, *, profile_id: int | None, send_overdue:
         waiting = waiting_in(pause).filter(due_at__lte=now)
         pause.delete()
         for version in waiting:
+            # The post's row before its versions', as everywhere.
+            PlannedPost.objects.select_for_update().get(pk=version.planned_post_id)
             if is_paused(version.profile):
                 continue
             overdue += 1

@@ -130,6 +130,7 @@ def _first_comment_failed(version: Version, message: str) -> None:
 def _begin(version_id: int) -> Version | None:
     """Mark a version as being published, if it is still to be."""
     with transaction.atomic():
+        _lock_post_of(version_id)
         found = (
             Version.objects.select_for_update(of=("self",))
             .select_related("profile__brand", "planned_post")
@@ -160,6 +161,12 @@ def _begin(version_id: int) -> Version | None:
     return version
 
 
+def _lock_post_of(version_id: int) -> None:
+    """Take the post's row before its versions', as everybody does who changes both: nobody waits in a ring."""
+    owner = Version.objects.filter(pk=version_id).values("planned_post")
+    PlannedPost.objects.select_for_update().filter(pk__in=owner).first()
+
+
 def miss(version: Version, why: str) -> None:
     """The minute of a version went by; within a transaction."""
     version.state, version.error, version.remedy = State.MISSED.value, why, Remedy.LATER
@@ -186,6 +193,7 @@ def _format_of(version: Version) -> Format:
 def _record(version: Version, published: Published) -> None:
     """Remember what the network said, with the post it made, and ask for its first reading."""
     with transaction.atomic():
+        _lock_post_of(version.pk)
         format_ = _format_of(version)
         if not Post.objects.filter(profile=version.profile, external_id=published.external_id).exists():
             # Once collected, a post is as the network shows it, not as we wrote it.
@@ -203,8 +211,7 @@ def _record(version: Version, published: Published) -> None:
         said = Version.Said.WAITING if comments else Version.Said.NONE
         Version.objects.filter(pk=version.pk).update(
             first_comment_state=said, remedy="", state=State.PUBLISHED.value, published_at=published.published_at,
-            external_id=published.external_id,
-            post=post, error="",
+            external_id=published.external_id, post=post, error="",
         )  # fmt: skip
         if version.link_id:
             LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
@@ -227,6 +234,7 @@ def _wait_or_fail(version: Version, error: Unavailable, remedy: str = Remedy.LAT
 def _fail(version: Version, message: str, remedy: str) -> None:
     log.warning("version %s was not published", version.pk)
     with transaction.atomic():
+        _lock_post_of(version.pk)
         Version.objects.filter(pk=version.pk).update(state=State.FAILED.value, error=message[:500], remedy=remedy)
         settle(version.planned_post_id)
         _tell(version, "failed", f"A post on {network_name(version.profile.network)} was not published")

@@ -9,7 +9,7 @@ setToday(NOW.slice(0, 10));
 if (typeof window !== "undefined") {
   const { configure } = await import("@testing-library/react");
   // A busy machine is no defect: what comes late has come.
-  configure({ asyncUtilTimeout: 40_000 });
+  configure({ asyncUtilTimeout: 90_000 });
 
   const WIDE = 1200;
   const TALL = 400;

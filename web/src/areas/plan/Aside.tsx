@@ -124,7 +124,7 @@ export function Aside({ plan, today }: Props) {
               className="under min-h-6 text-left hover:text-down"
               onClick={() => setOpened("pause")}
             >
-              Pause everything
+              Pause everything, or a profile
             </button>
           </>
         )}

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
+import { useProfiles } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
@@ -37,7 +38,7 @@ export function GoingOut() {
       )}
       {canPublish && !pauses.some((one) => one.profile === null) && (rows.length > 0 || pauses.length > 0) && (
         <button type="button" className="under ml-3 h-6 hover:text-berry" onClick={() => setPausing(true)}>
-          Pause everything
+          Pause
         </button>
       )}
       <PauseSheet isOpen={isPausing} onClose={() => setPausing(false)} />
@@ -171,28 +172,33 @@ function Paused({ pause, canPublish }: { pause: Told["pauses"][number]; canPubli
   );
 }
 
-/** Letting nothing out any more, with the reason for the others. */
-export function PauseSheet({
-  isOpen,
-  onClose,
-  profile = null,
-  name,
-}: {
-  isOpen: boolean;
-  onClose: () => void;
-  profile?: number | null;
-  name?: string;
-}) {
-  const { brand } = useBrand();
+/** Letting nothing out any more, of all or of one profile, with the reason for the others. */
+export function PauseSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const { brand, networks } = useBrand();
   const pause = usePause(brand.slug);
+  const profiles = (useProfiles(brand.slug).data?.profiles ?? []).filter((one) => one.kind === "own");
   const [why, setWhy] = useState("");
+  const [profile, setProfile] = useState<number | null>(null);
   return (
-    <Sheet isOpen={isOpen} onClose={onClose} title={name ? `Pause ${name}` : "Pause everything"} form="dialog">
-      <p>
-        Nothing goes out{name ? ` on ${name}` : " of this brand"} until somebody ends the pause. What is planned stays
-        as it is.
-      </p>
-      <div className="mt-3">
+    <Sheet isOpen={isOpen} onClose={onClose} title="Pause" form="dialog">
+      <p>Nothing goes out until somebody ends the pause. What is planned stays as it is.</p>
+      <div className="mt-3 flex flex-col gap-3">
+        <Field label="What">
+          {(props) => (
+            <select
+              {...props}
+              value={profile ?? ""}
+              onChange={(event) => setProfile(Number(event.target.value) || null)}
+            >
+              <option value="">everything of this brand</option>
+              {profiles.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name} on {networkNamed(networks, one.network).name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
         <Field label="Why" help="For the others who plan here">
           {(props) => <input {...props} maxLength={300} value={why} onChange={(event) => setWhy(event.target.value)} />}
         </Field>
