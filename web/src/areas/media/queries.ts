@@ -44,10 +44,6 @@ export function useAssetsOf(brand: string, ids: number[]): (Asset | undefined)[]
   return useQueries({ queries: ids.map((id) => oneOf(brand, id)) }).map((found) => found.data);
 }
 
-export function useAsset(brand: string, id: number) {
-  return useQuery(oneOf(brand, id));
-}
-
 export function useTags(brand: string) {
   return useQuery({
     queryKey: keyOf("asset tags", brand),

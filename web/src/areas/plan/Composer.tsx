@@ -268,7 +268,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             {isTouched && isEditable && (
               <p className={kept.isKept ? "label w-full" : "w-full text-down"}>
                 {kept.isKept
-                  ? "Not saved yet; kept in this browser and on the server."
+                  ? `Not saved yet; kept in this browser${server.isKept ? " and on the server" : ""}.`
                   : "Not saved yet, and this browser keeps nothing: save it before you leave."}
               </p>
             )}

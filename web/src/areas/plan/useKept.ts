@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useKeepWriting, useLeaveWriting, useWriting } from "./queries";
 import type { Draft } from "./rules";
 
@@ -17,11 +17,18 @@ export function useKept(
   const { mutate: keep } = useKeepWriting(brand, planned);
   const leave = useLeaveWriting(brand, planned);
   const last = useRef<Draft | null>(null);
+  // What the server has taken: only that is said to be there.
+  const [taken, setTaken] = useState<Draft | null>(null);
   useEffect(() => {
     if (!isTouched || !isWriter || draft === last.current) return;
     const timer = setTimeout(() => {
       last.current = draft;
-      keep(draft);
+      keep(draft, {
+        onSuccess: () => setTaken(draft),
+        onError: () => {
+          last.current = null;
+        },
+      });
     }, AFTER_MS);
     return () => clearTimeout(timer);
   }, [draft, isTouched, isWriter, keep]);
@@ -36,6 +43,7 @@ export function useKept(
   const isDraft = content !== null && content !== undefined && Array.isArray(content.profiles);
   return {
     others: told.data?.others ?? [],
+    isKept: taken === draft,
     content: isDraft && told.data?.at ? { draft: content, at: told.data.at } : null,
     leave: () => leave.mutate(),
   };
