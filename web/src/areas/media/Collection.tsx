@@ -39,7 +39,7 @@ export function Collection({ onBrought }: { onBrought: (asset: Asset) => void })
         </p>
       )}
       {found.data?.length === 0 && <p className="label mt-1">The collection has nothing of the kind.</p>}
-      <ul className="stays mt-2 grid grid-cols-3 gap-2">
+      <ul className="stays mt-2 grid grid-cols-[repeat(auto-fill,minmax(110px,1fr))] gap-2">
         {found.data?.map((one) => (
           <li key={one.key}>
             <button

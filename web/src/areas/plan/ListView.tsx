@@ -37,7 +37,13 @@ export function ListView({ days, planned, plan, expected }: Props) {
   }
   return (
     <div className="min-w-0 overflow-y-auto px-5 py-2 narrow:px-3" role="region" aria-label="List" tabIndex={0}>
-      <table className="w-full border-collapse text-left">
+      <table className="w-full table-fixed border-collapse text-left">
+        <colgroup>
+          <col className="w-[52px]" />
+          <col />
+          <col className="w-[64px]" />
+          <col className="w-[104px]" />
+        </colgroup>
         <tbody>
           {shown.map(({ day, holidays, notes, items }) => (
             <Fragment key={day}>
@@ -79,7 +85,7 @@ function Row({ entry, time, expected }: { entry: Entry; time: string; expected?:
   const sum = sumOf(expected);
   return (
     <tr className="rowline align-top">
-      <td className="w-[56px] py-1">{time}</td>
+      <td className="py-1">{time}</td>
       <td className="py-1 pr-3">
         <Link to={`/${brand.slug}/plan/${entry.id}`} className="font-semibold hover:text-berry">
           {entry.title || entry.text || "untitled"}
@@ -93,7 +99,7 @@ function Row({ entry, time, expected }: { entry: Entry; time: string; expected?:
           ))}
         </span>
       </td>
-      <td className="w-[150px] py-1 text-right">
+      <td className="py-1 text-right">
         <StateWord tone={state.tone}>{state.word}</StateWord>
         {sum !== null && <span className="label block">≈ {short(sum)} expected</span>}
       </td>
