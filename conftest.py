@@ -1,5 +1,6 @@
 """How the tests share two processors: those that need one thing together stay together."""
 
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -27,6 +28,19 @@ def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix: N
     from django.db import connection
 
     connection.settings_dict["OPTIONS"] = {**connection.settings_dict.get("OPTIONS", {}), "options": _OPTIONS}
+
+
+@pytest.fixture(autouse=True)
+def _queue_left_empty(request: pytest.FixtureRequest) -> Iterator[None]:
+    """What commits leaves no jobs to the next: Django's flush empties the tables of models alone, not the queue's."""
+    mark = request.node.get_closest_marker("django_db")
+    commits = "transactional_db" in request.fixturenames or (mark is not None and mark.kwargs.get("transaction"))
+    yield
+    if commits:
+        from django.db import connection
+
+        with connection.cursor() as cursor:
+            cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
 
 
 class _Together(LoadFileScheduling):  # type: ignore[misc]

@@ -1,7 +1,6 @@
 """Promise: a job whose worker died is taken up again, one that kills its workers is given up, and connections are not kept."""
 
 import asyncio
-from collections.abc import Iterator
 from datetime import timedelta
 from typing import Any
 
@@ -16,14 +15,6 @@ from dakika_server.jobs.tasks import in_database
 
 pytestmark = pytest.mark.django_db(transaction=True)
 QUIET = timedelta(seconds=21)
-
-
-@pytest.fixture(autouse=True)
-def only_ours(transactional_db: Any) -> Iterator[None]:
-    """The queue's tables are not the models', so that nobody else empties them."""
-    yield
-    with connection.cursor() as cursor:
-        cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_workers CASCADE")
 
 
 def held(*, silent_for: timedelta, attempts: int = 1) -> int:
