@@ -8,6 +8,7 @@ from datetime import UTC, date, datetime, timedelta
 from email.utils import format_datetime
 from typing import Any
 
+import httpx
 from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
@@ -18,6 +19,7 @@ from dakika_standins.world.rules import FORMATS, RULES
 from dakika_standins.world.scenario import Account
 
 CALLS_PER_MINUTE = 600
+LONGEST_ON_CARD = 200
 CLIENTS = {"dakika": "stand-in-secret"}
 Grant = dict[str, Any]
 Handler = Callable[[Request, State, Any], Awaitable[Any]]
@@ -150,6 +152,34 @@ class NetworkApi:
         if not body or len(body) > self.largest_upload or not media_type.startswith(self.takes or ("none",)):
             return self.refuse(415, "not a file that is taken", media_type)
         return state.keep_upload(self.key, grant["owner"], body, media_type)
+
+    async def take_from(self, address: str, state: State, grant: Grant) -> Response | str:
+        """Fetch a file for a post from an address: its identifier, or what to refuse it with. This machine's alone."""
+        if httpx.URL(address).host not in ("127.0.0.1", "localhost"):
+            return self.refuse(422, "address not reached")
+        body = bytearray()
+        try:
+            async with httpx.AsyncClient(timeout=20) as client, client.stream("GET", address) as answer:
+                answer.raise_for_status()
+                async for chunk in answer.aiter_bytes():
+                    body += chunk
+                    if len(body) > self.largest_upload:
+                        return self.refuse(415, "too large")
+        except httpx.HTTPError:
+            return self.refuse(422, "address not reached")
+        media_type = answer.headers.get("content-type", "").partition(";")[0]
+        if not body or not media_type.startswith(self.takes or ("none",)):
+            return self.refuse(415, "not a file that is taken", media_type)
+        return state.keep_upload(self.key, grant["owner"], bytes(body), media_type)
+
+    def is_card(self, state: State, grant: Grant, card: Any, words: tuple[str, ...], picture: str) -> bool:
+        """Whether what stands on a link's card is taken: nothing at all, or short words and a picture brought before."""
+        if card is None:
+            return True
+        if not isinstance(card, dict) or any(len(str(card.get(word) or "")) > LONGEST_ON_CARD for word in words):
+            return False
+        shown = state.uploaded(self.key, grant["owner"], [str(card[picture])]) if card.get(picture) else []
+        return shown is not None and all(one.startswith("image/") for one in shown)
 
     def format_of(self, media_types: list[str], text: str) -> str:
         """The format of a post of these files and words."""

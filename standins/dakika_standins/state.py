@@ -45,6 +45,8 @@ class State:
             self.data["remarks"] = {k: v for k, v in self.data["remarks"].items() if isinstance(v, dict)}
         self.world = World(seed=SEED, anchor=date.fromisoformat(self.data["anchor"]))
         self.calls: dict[str, list[float]] = {}
+        # Files that come in parts, until they are whole: what is there, how long, of which type.
+        self.parts: dict[str, tuple[bytearray, int, str]] = {}
         self.sent_posts: list[WorldPost] = [self._rebuild(entry) for entry in self.data["sent"]]
         self._ordered: dict[str, tuple[tuple[int, int], list[WorldPost]]] = {}
         self._by_id: dict[str, WorldPost] = {}
@@ -118,8 +120,10 @@ class State:
         every = [*own, *self.world.comments(post, self.now())]
         return sorted((c for c in every if c.id not in removed), key=lambda c: c.at)
 
-    def send(self, key: str, *, text: str, format: str, idempotency_key: str) -> tuple[WorldPost, bool]:
-        """Publish once per idempotency key: the post, and whether it is new."""
+    def send(
+        self, key: str, *, text: str, format: str, idempotency_key: str, card: dict[str, Any] | None = None
+    ) -> tuple[WorldPost, bool]:  # fmt: skip
+        """Publish once per idempotency key: the post, and whether it is new. card: what stands on its link's card."""
         known = self.data["keys"].get(f"{key}:{idempotency_key}") if idempotency_key else None
         if known is not None:
             return next(p for p in self.sent_posts if p.id == known), False
@@ -127,7 +131,7 @@ class State:
         post = self.world.published_here(key, text=text, at=self.now(), format=format, number=number)
         self.data["sent"].append(
             {"key": key, "text": text, "format": format, "at": post.published_at.isoformat(), "number": number,
-             "id": post.id}
+             "id": post.id, "card": card}
         )  # fmt: skip
         if idempotency_key:
             self.data["keys"][f"{key}:{idempotency_key}"] = post.id
@@ -153,6 +157,29 @@ class State:
             self.data["faults"][f"{network}.revoked"] = 1.0
         self.save()
         return identifier
+
+    def begin_parts(self, network: str, owner: str, digest: str, size: int, media_type: str) -> tuple[str, int]:
+        """A file that comes in parts: what it is called, and how many bytes of it are there. The same goes on."""
+        name = f"{network}:{owner}:{digest}"
+        self.parts.setdefault(name, (bytearray(), size, media_type))
+        return digest, len(self.parts[name][0])
+
+    def add_part(self, network: str, owner: str, digest: str, at: int, part: bytes) -> tuple[int, str | None] | None:
+        """Another part: how many bytes are there, and what the file is called once it is whole.
+
+        None where no such file is begun, or the part does not go on where the file ends.
+        """
+        begun = self.parts.get(f"{network}:{owner}:{digest}")
+        if begun is None or at != len(begun[0]) or at + len(part) > begun[1]:
+            return None
+        body, size, media_type = begun
+        body += part
+        if len(body) < size:
+            return len(body), None
+        del self.parts[f"{network}:{owner}:{digest}"]
+        if hashlib.sha256(body).hexdigest() != digest:
+            return None
+        return size, self.keep_upload(network, owner, bytes(body), media_type)
 
     def uploaded(self, network: str, owner: str, identifiers: list[str]) -> list[str] | None:
         """The media types of files that an owner brought; None where one of them is not there.

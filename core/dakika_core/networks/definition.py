@@ -108,7 +108,10 @@ class AccountRule:
 
 @dataclass(frozen=True, kw_only=True)
 class Offer:
-    """What else a network gives beside posts and their counters, for one's own profiles."""
+    """What else a network gives beside posts and their counters, for one's own profiles.
+
+    has_own_preview: whether a post may say what stands on the card of its link, instead of the page.
+    """
 
     has_presence: bool = False
     has_comments: bool = False
@@ -116,6 +119,7 @@ class Offer:
     has_search: bool = False
     has_publishing: bool = False
     has_first_comment: bool = False
+    has_own_preview: bool = False
     audience: tuple[str, ...] = ()
 
 

@@ -21,16 +21,23 @@ class State(StrEnum):
 NEXT: dict[State, frozenset[State]] = {
     State.IDEA: frozenset({State.DRAFT}),
     State.DRAFT: frozenset({State.IDEA, State.IN_REVIEW, State.SCHEDULED}),
-    State.IN_REVIEW: frozenset({State.DRAFT, State.APPROVED}),
-    State.APPROVED: frozenset({State.DRAFT, State.SCHEDULED}),
-    State.SCHEDULED: frozenset({State.DRAFT, State.PUBLISHING, State.MISSED, State.BY_HAND}),
+    State.IN_REVIEW: frozenset({State.DRAFT, State.APPROVED, State.MISSED}),
+    State.APPROVED: frozenset({State.DRAFT, State.IN_REVIEW, State.SCHEDULED}),
+    State.SCHEDULED: frozenset({State.DRAFT, State.IN_REVIEW, State.PUBLISHING, State.MISSED, State.BY_HAND}),
     State.BY_HAND: frozenset({State.PUBLISHED, State.DRAFT, State.SCHEDULED, State.MISSED}),
     State.PUBLISHING: frozenset({State.PUBLISHED, State.FAILED}),
-    State.FAILED: frozenset({State.DRAFT, State.SCHEDULED, State.PUBLISHING}),
-    State.MISSED: frozenset({State.DRAFT, State.SCHEDULED}),
+    State.FAILED: frozenset({State.DRAFT, State.IN_REVIEW, State.SCHEDULED, State.PUBLISHING}),
+    State.MISSED: frozenset({State.DRAFT, State.IN_REVIEW, State.SCHEDULED}),
     State.PUBLISHED: frozenset(),
 }
-EDITABLE = frozenset({State.IDEA, State.DRAFT, State.SCHEDULED, State.FAILED, State.MISSED, State.BY_HAND})
+EDITABLE = frozenset({
+    State.IDEA, State.DRAFT, State.IN_REVIEW, State.APPROVED, State.SCHEDULED, State.FAILED, State.MISSED,
+    State.BY_HAND,
+})  # fmt: skip
+_BY_WEIGHT = (
+    State.FAILED, State.MISSED, State.BY_HAND, State.PUBLISHING, State.SCHEDULED, State.IN_REVIEW, State.APPROVED,
+    State.DRAFT,
+)  # fmt: skip
 
 
 def may_become(now: State, wanted: State) -> bool:
@@ -40,7 +47,7 @@ def may_become(now: State, wanted: State) -> bool:
 
 def overall(states: list[State]) -> State:
     """State of a planned post from those of its versions: what needs attention comes first."""
-    for state in (State.FAILED, State.MISSED, State.BY_HAND, State.PUBLISHING, State.SCHEDULED, State.DRAFT):
+    for state in _BY_WEIGHT:
         if state in states:
             return state
     return states[0] if states else State.DRAFT

@@ -16,6 +16,8 @@ from dakika_server.shared.errors import field_errors
 from dakika_server.shared.hooks import Hook
 
 MOST_SLUGS = 50
+# Addresses that are something else's.
+TAKEN_SLUGS = frozenset({"guest", "api", "health", "ready", "static", "assets", "go"})
 MOST_PREFERENCES = 40
 LONGEST_PREFERENCE = 4_000
 zone_changed: Hook[[Brand], None] = Hook("a brand has another time zone")
@@ -30,7 +32,7 @@ def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> B
         raise field_errors({"name": "Your role lets you make no brands. Ask an admin of your team."})
     name = _checked(name, time_zone)
     base = slugify(name)[:40] or "brand"
-    for number in range(1, MOST_SLUGS):
+    for number in range(2 if base in TAKEN_SLUGS else 1, MOST_SLUGS):
         slug = base if number == 1 else f"{base}-{number}"
         try:
             with transaction.atomic():

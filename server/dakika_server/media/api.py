@@ -7,8 +7,10 @@ from django.http import FileResponse, Http404, HttpResponseBase
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.parsers import BaseParser
+from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
+from rest_framework.views import APIView
 
 from dakika_server.brands.views import BrandView, read
 from dakika_server.media import storage
@@ -23,6 +25,7 @@ from dakika_server.media.actions import (
 )
 from dakika_server.media.bringing import add_from_address
 from dakika_server.media.collection import bring_from_collection, search_collection
+from dakika_server.media.lending import lent
 from dakika_server.media.library import tags_of, uses_of, zipped
 from dakika_server.media.models import Asset, Rendition, Upload
 from dakika_server.media.serializers import (
@@ -305,6 +308,23 @@ class ZipView(BrandView):
         return FileResponse(
             zipped(self.brand, numbers), as_attachment=True, filename="files.zip", content_type="application/zip"
         )
+
+
+class LentView(APIView):
+    """A file that a network was told where to fetch. Not part of the described API: networks come here."""
+
+    permission_classes = (AllowAny,)
+    authentication_classes = ()
+
+    @extend_schema(exclude=True)
+    def get(self, request: Request, token: str) -> HttpResponseBase:
+        """Its bytes, for an hour after the address was made."""
+        asset = lent(token)
+        try:
+            content = storage.opened(asset.file)
+        except FileNotFoundError:
+            raise Http404 from None
+        return FileResponse(content, as_attachment=True, content_type=asset.media_type, headers=_ONLY_SHOWN)
 
 
 class AssetContentView(BrandView):

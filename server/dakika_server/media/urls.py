@@ -9,6 +9,7 @@ from dakika_server.media.api import (
     CollectionView,
     EditsView,
     FromAddressView,
+    LentView,
     ReplaceView,
     SequenceView,
     StillView,
@@ -21,6 +22,7 @@ from dakika_server.media.api import (
 
 HOME = "brands/<slug:brand>/media"
 urlpatterns = [
+    path("media/lent/<str:token>", LentView.as_view()),
     path(HOME, AssetsView.as_view()),
     path(f"{HOME}/from-address", FromAddressView.as_view()),
     path(f"{HOME}/uploads", UploadsView.as_view()),

@@ -34,6 +34,7 @@ class OfferSerializer(serializers.Serializer[Any]):
     has_search = serializers.BooleanField()
     has_publishing = serializers.BooleanField()
     has_first_comment = serializers.BooleanField()
+    has_own_preview = serializers.BooleanField()
     audience = serializers.ListField(child=serializers.CharField())
 
 

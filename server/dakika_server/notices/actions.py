@@ -1,5 +1,6 @@
 """Telling people, and their reading of it."""
 
+from collections.abc import Collection
 from typing import Any
 
 from django.db import transaction
@@ -13,15 +14,20 @@ MOST_SHOWN = 60
 
 
 def notify(
-    brand: Brand, *, kind: str, key: str, text: str, detail: str = "", path: str = "", permission: str = "brand.read"
-) -> int:
-    """Tell everybody of the brand who has a permission, each once by the key; how many were told anew."""
+    brand: Brand, *, kind: str, key: str, text: str, detail: str = "", path: str = "", permission: str = "brand.read",
+    people: Collection[int] | None = None,
+) -> int:  # fmt: skip
+    """Tell everybody of the brand who has a permission, each once by the key; how many were told anew.
+
+    people: those of them alone, by their numbers.
+    """
     rows = [
         Notification(
             brand=brand, person_id=member.user_id, at=clock.now(), key=key[:160], kind=kind, text=text[:400],
             detail=detail[:600], path=path[:400],
         )
         for member in members_who(brand, permission)
+        if people is None or member.user_id in people
     ]  # fmt: skip
     before = Notification.objects.filter(brand=brand, key=key[:160]).count()
     with transaction.atomic():

@@ -30,6 +30,7 @@ from dakika_server.plan.content import (
 )
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.queries import planned_of
+from dakika_server.plan.reviewing import back_to_review, require_allowed
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.models import Post, Profile
@@ -88,9 +89,9 @@ def save_planned_post(
             (one, profiles[one.profile_id], link, whole(common, one, link))
             for one, link in ((one, links.get(one.link_id or 0)) for one in versions)
         ])  # fmt: skip
-        if was_scheduled and planned.state == State.SCHEDULED:
+        if not back_to_review(actor, planned) and was_scheduled and planned.state == State.SCHEDULED:
             require_publishable(planned)
-            _enqueue(planned)
+            enqueue(planned)
         audit.record(actor, action, planned, brand_id=brand.pk)
     return planned
 
@@ -176,11 +177,12 @@ def schedule_post(
         raise field_errors({"scheduled_at": "This is more than a year ahead."})
     with transaction.atomic():
         planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
-        _require_newest(planned, edition)
+        require_newest(planned, edition)
         state = State(planned.state)
         if state is not State.SCHEDULED and not may_become(state, State.SCHEDULED):
             raise Conflict("not_editable", f"The post is {state.value.replace('_', ' ')} and cannot be scheduled.")
         require_publishable(planned)
+        require_allowed(planned)
         _move_versions(planned, when)
         planned.state, planned.scheduled_at = State.SCHEDULED.value, when
         planned.edition += 1
@@ -189,7 +191,7 @@ def schedule_post(
         if at is not None and waiting.filter(due_at__lt=now - timedelta(minutes=1)).exists():
             raise field_errors({"scheduled_at": "The time of one of its versions has passed. Choose a later one."})
         waiting.update(state=State.SCHEDULED.value, error="", remedy="", attempts=0)
-        _enqueue(planned)
+        enqueue(planned)
         audit.record(actor, "schedule_post", planned, brand_id=planned.brand_id, at=when.isoformat())
     return planned
 
@@ -197,18 +199,20 @@ def schedule_post(
 def move_post(actor: Any, planned: PlannedPost, *, at: datetime, edition: int) -> PlannedPost:
     """Put a planned post at another time, whatever its state: a draft stays one, a scheduled one is scheduled anew.
 
+    One that waits for a yes goes on waiting; one that all said yes to is scheduled.
+
     Raises Conflict where a colleague has changed it since it was read, or where it went out; field errors for a time
     that has passed.
     """
-    if planned.state == State.SCHEDULED.value:
+    if planned.state in (State.SCHEDULED.value, State.APPROVED.value):
         return schedule_post(actor, planned, at=at, edition=edition)
     require(actor, planned.brand, "plan.write")
     if at < clock.now() - timedelta(minutes=1):
         raise field_errors({"scheduled_at": "This time has passed. Choose a later one."})
     with transaction.atomic():
         planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
-        _require_newest(planned, edition)
-        if planned.state != State.DRAFT.value:
+        require_newest(planned, edition)
+        if planned.state not in (State.DRAFT.value, State.IN_REVIEW.value):
             raise Conflict("not_editable", f"The post is {planned.state.replace('_', ' ')} and cannot be moved.")
         _move_versions(planned, at)
         planned.scheduled_at = at
@@ -259,8 +263,8 @@ def fill_slots(actor: Any, brand: Brand, profiles: Sequence[int], *, days: int) 
 
 
 def take_back(actor: Any, planned: PlannedPost) -> PlannedPost:
-    """Make a scheduled post a draft again. Its jobs find that and do nothing."""
-    require(actor, planned.brand, "plan.publish")
+    """Make a scheduled post, or one that waits for a yes, a draft again. Its jobs find that and do nothing."""
+    require(actor, planned.brand, "plan.write" if planned.state == State.IN_REVIEW else "plan.publish")
     with transaction.atomic():
         planned = PlannedPost.objects.select_for_update().get(pk=planned.pk)
         if not may_become(State(planned.state), State.DRAFT):
@@ -292,11 +296,12 @@ def _locked(planned: PlannedPost, edition: int | None) -> PlannedPost:
         raise Conflict("not_editable", f"The post is {current.state.replace('_', ' ')} and cannot be changed.")
     if edition is None:
         raise Problem("edition_missing", "Say which edition of the post this changes: the one that was read.")
-    _require_newest(current, edition)
+    require_newest(current, edition)
     return current
 
 
-def _require_newest(current: PlannedPost, edition: int | None) -> None:
+def require_newest(current: PlannedPost, edition: int | None) -> None:
+    """Raises Conflict where somebody changed the post since an edition was read."""
     if edition is not None and edition != current.edition:
         raise Conflict(
             "changed_meanwhile",
@@ -321,7 +326,10 @@ def _require_media(brand: Brand, common: Common, versions: Sequence[VersionInput
     every = [common.media, *(version.media for version in versions if version.media is not None)]
     if any(len(one) > MOST_MEDIA or len(set(one)) != len(one) for one in every):
         raise field_errors({"media": f"A post takes each file once, and at most {MOST_MEDIA}."})
-    assets_of(brand, {number for one in every for number in one})
+    cards = [version.options.get("card_picture", "") for version in versions]
+    if any(one and not (one.isascii() and one.isdecimal()) for one in cards):
+        raise field_errors({"media": "The picture of a link's card is none of the files."})
+    assets_of(brand, {number for one in every for number in one} | {int(one) for one in cards if one})
 
 
 def _links(brand: Brand, versions: Sequence[VersionInput]) -> dict[int, TrackedLink]:
@@ -350,7 +358,8 @@ def require_publishable(planned: PlannedPost) -> None:
             raise Problem("not_publishable", f"{name}: {blocking[0]}", profile_id=version.profile_id)
 
 
-def _enqueue(planned: PlannedPost) -> None:
+def enqueue(planned: PlannedPost) -> None:
+    """Have what did not go out sent at its minute, its files brought before; within a transaction."""
     for version in planned.versions.exclude(state__in=SENT):
         ask("plan.publish", schedule_at=version.due_at, version_id=version.pk)
         if version.media and version.due_at is not None:

@@ -12,7 +12,7 @@ from dakika_server.networks.connectors.base import NetworkError, Target
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.networks.fetcher import FetchError, fetch, place_for_people
 from dakika_server.plan.content import rules_of
-from dakika_server.plan.pages import PageSays, page_says
+from dakika_server.plan.pages import PageSays, page_says, with_embed
 from dakika_server.shared import apart
 from dakika_server.sources.collect import token_of
 from dakika_server.sources.models import Profile
@@ -20,6 +20,7 @@ from dakika_server.sources.models import Profile
 KEPT_SECONDS = 600
 MOST_EMOJI = 40
 SECONDS, MEGABYTES = 5, 300
+EMBED_BYTES = 200_000
 _EMOJI = regex.compile(r"\p{Emoji_Presentation}")
 
 
@@ -64,9 +65,22 @@ def preview(address: str) -> dict[str, Any]:
         return {**nothing, "status": got.status}
     try:
         said: PageSays = apart.called(page_says, got.text, got.address, seconds=SECONDS, megabytes=MEGABYTES)
+        if said.embed:
+            said = _embedded(said)
     except apart.TooMuch:
         return {**nothing, "status": got.status, "problem": "The page is too large to be read."}
     return {**vars(said), "host": urlsplit(got.address).hostname or "", "status": got.status, "problem": ""}
+
+
+def _embedded(said: PageSays) -> PageSays:
+    """A page with what its oEmbed document adds; without, where that cannot be had."""
+    try:
+        with place_for_people():
+            got = fetch(said.embed, accept="application/json", most_bytes=EMBED_BYTES)
+    except FetchError:
+        return said
+    found: PageSays = apart.called(with_embed, said, got.text, got.address, seconds=SECONDS, megabytes=MEGABYTES)
+    return found
 
 
 @lru_cache(maxsize=1)

@@ -25,7 +25,7 @@ def _forget_posts(post_ids: list[int]) -> None:
 def _connect() -> None:
     watch({
         "plan_plannedpost": "plan", "plan_version": Watched(thing="plan", brand=BRAND_OF_VERSION),
-        "plan_note": "plan", "plan_pause": "plan",
+        "plan_note": "plan", "plan_pause": "plan", "plan_followedcalendar": "plan",
     })  # fmt: skip
     permit(ROWS)
     add_waiting(jobs.WAITING)

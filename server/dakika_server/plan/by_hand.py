@@ -1,17 +1,20 @@
 """Channels that nothing is connected to: a person publishes at the minute, and says that it is out."""
 
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import Any
 
 from dakika_core.plan.states import State
 from django.db import transaction
+from django.db.models import QuerySet
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
 from dakika_server.links.models import LinkUse
 from dakika_server.media.models import Asset
+from dakika_server.networks.definitions import all_networks
 from dakika_server.plan.content import format_of, is_by_hand
-from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.plan.models import ChannelRules, PlannedPost, Version
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
 from dakika_server.sources.intake import PostIn, take_posts
@@ -20,10 +23,10 @@ from dakika_server.sources.models import Post, Profile
 WAITS = (State.SCHEDULED.value, State.BY_HAND.value, State.MISSED.value)
 
 
-def add_channel(actor: Any, brand: Brand, *, name: str) -> Profile:
+def add_channel(actor: Any, brand: Brand, *, name: str, rules: Mapping[str, Any] | None = None) -> Profile:
     """A channel of one's own that is planned for and published to by hand; its results come by file.
 
-    Raises a field error for a name that is there already.
+    rules: fields of ChannelRules; None where nobody knows any. Raises a field error for a name that is there already.
     """
     require(actor, brand, "plan.publish")
     name = " ".join(name.replace("\x00", "").split())
@@ -37,8 +40,29 @@ def add_channel(actor: Any, brand: Brand, *, name: str) -> Profile:
             brand=brand, network=key, external_id=f"file:by-hand-{key}", handle=key, name=name[:200], kind="own",
             added_at=clock.now(), history_done_at=clock.now(),
         )  # fmt: skip
+        if rules is not None:
+            ChannelRules.objects.create(profile=made, **rules)
         audit.record(actor, "add_channel", made, brand_id=brand.pk)
     return made
+
+
+def channels(brand: Brand) -> QuerySet[Profile]:
+    """Channels of a brand that nothing is connected to and no definition is known of, with their rules."""
+    own = Profile.objects.filter(brand=brand, kind="own", is_followed=True).exclude(network__in=list(all_networks()))
+    return own.select_related("brand", "channel_rules").order_by("name", "pk")
+
+
+def set_channel_rules(actor: Any, profile: Profile, rules: Mapping[str, Any] | None) -> None:
+    """Say what a channel without a connection takes; None forgets it. Raises Conflict for a network's profile."""
+    require(actor, profile.brand, "plan.publish")
+    if profile.network in all_networks():
+        raise Conflict("not_by_hand", f"{profile.name} is on a network whose rules are known.")
+    with transaction.atomic():
+        if rules is None:
+            ChannelRules.objects.filter(profile=profile).delete()
+        else:
+            ChannelRules.objects.update_or_create(profile=profile, defaults=dict(rules))
+        audit.record(actor, "set_channel_rules", profile, brand_id=profile.brand_id)
 
 
 def is_out(actor: Any, version: Version, *, address: str, at: datetime | None) -> Version:

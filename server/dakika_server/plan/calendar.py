@@ -9,10 +9,10 @@ from dakika_core.plan.clashes import Clash, Planned, clashes
 from dakika_core.plan.states import State
 from dakika_core.timing.audience import country_of
 from dakika_core.values.period import Period
-from django.db.models import FilteredRelation, Q, QuerySet
+from django.db.models import F, FilteredRelation, Q, QuerySet
 
 from dakika_server.brands.models import Brand, Campaign
-from dakika_server.plan.models import Note, Pause, PlannedPost, Version
+from dakika_server.plan.models import CalendarEvent, FollowedCalendar, Note, Pause, PlannedPost, Version
 from dakika_server.plan.pauses import waiting_in
 from dakika_server.sources.models import Post
 
@@ -20,6 +20,7 @@ NOT_OUT = (State.FAILED.value, State.MISSED.value, State.BY_HAND.value)
 SHOWN_TEXT = 160
 MOST_WAITING = 50
 MOST_DRAFTS = 200
+MOST_EVENTS = 2_000
 _VERSION = ("pk", "planned_post_id", "profile_id", "profile__network", "profile__name", "state", "due_at", "error",
             "remedy", "text", "media", "link_id", "first_comment_state", "first_comment_error")  # fmt: skip
 
@@ -106,7 +107,9 @@ def calendar(brand: Brand, period: Period, chosen: Filter) -> dict[str, Any]:
         "clashes": [_told(one) for one in clashes(_planned_in(brand, period, chosen))],
         "notes": list(Note.objects.filter(brand=brand, first__lte=period.last, last__gte=period.first)
                       .order_by("first", "pk").values("id", "first", "last", "text")),
-        "days": days_of_year(brand, period),
+        "days": days_of_year(brand, period), "events": events_of(brand, period),
+        "calendars": list(FollowedCalendar.objects.filter(brand=brand).order_by("name", "pk")
+                          .values("id", "name", "address", "fetched_at", "message")),
         "campaigns": list(Campaign.objects.filter(brand=brand, first_day__lte=period.last, last_day__gte=period.first)
                           .order_by("first_day").values("id", "name", "first_day", "last_day", "colour")),
     }  # fmt: skip
@@ -173,6 +176,16 @@ def days_of_year(brand: Brand, period: Period) -> list[dict[str, Any]]:
         for day, name in sorted(found.items())
         if period.first <= day <= period.last
     ]
+
+
+def events_of(brand: Brand, period: Period) -> list[dict[str, Any]]:
+    """Events of followed calendars in a period, those of whole days first."""
+    found = CalendarEvent.objects.filter(
+        calendar__in=FollowedCalendar.objects.filter(brand=brand), first__lte=period.last, last__gte=period.first
+    )
+    in_order = found.order_by("first", F("at").asc(nulls_first=True), "pk")
+    rows = in_order.values("id", "calendar", "first", "last", "at", "text")[:MOST_EVENTS]
+    return [dict(row) for row in rows]
 
 
 def to_settle(brand: Brand) -> list[dict[str, Any]]:

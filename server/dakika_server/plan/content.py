@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
-from dakika_core.networks.definition import Format, NetworkDefinition, TextRule
+from dakika_core.networks.definition import Format, MediaRule, Need, NetworkDefinition, TextRule
 from dakika_core.networks.post_rules import Attachment, Content, Kind, PostCheck, check_post
 from dakika_core.plan.content import common_of, effective, own_of
 
@@ -14,11 +14,14 @@ from dakika_server.links.models import TrackedLink
 from dakika_server.links.serializers.making import short_address
 from dakika_server.media.models import Asset
 from dakika_server.networks.definitions import all_networks, network_name
+from dakika_server.plan.models import ChannelRules
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 
 LONGEST_TEXT = 20_000
 MOST_MEDIA = 20
+# A person takes the files along: no weight is too much for that.
+HEAVIEST_MB = 1_000_000.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -92,12 +95,36 @@ def is_by_hand(profile: Profile) -> bool:
 
 
 def rules_of(profile: Profile) -> NetworkDefinition:
-    """The rules of a profile's network; of a channel that nothing is known of, none but a length."""
+    """The rules of a profile's network, or of a channel as somebody said them; where nobody did, none but a length."""
     found = all_networks().get(profile.network)
-    return found or NetworkDefinition(
-        key=profile.network, name=network_name(profile.network), monogram="", half_life_hours=24.0,
-        text=TextRule(limit=LONGEST_TEXT, needs_text=False),
+    if found is not None:
+        return found
+    said = _said_of(profile)
+    if said is None:
+        text, media = TextRule(limit=LONGEST_TEXT, needs_text=False), MediaRule(most_pictures=MOST_MEDIA)
+    else:
+        text = TextRule(
+            limit=said.text_limit, title_limit=said.title_limit, needs_text=said.needs_text,
+            most_hashtags=said.most_hashtags, has_links=said.has_links,
+        )  # fmt: skip
+        media = MediaRule(
+            need=Need.PICTURE if said.needs_picture else Need.NOTHING, most_pictures=said.most_pictures,
+            takes_videos=said.takes_videos, longest_seconds=said.longest_seconds, takes_documents=said.takes_documents,
+            largest_picture_mb=HEAVIEST_MB, largest_video_mb=HEAVIEST_MB,
+        )  # fmt: skip
+    return NetworkDefinition(
+        key=profile.network, name=network_name(profile.network), monogram="", half_life_hours=24.0, text=text,
+        media=media,
     )  # fmt: skip
+
+
+def _said_of(profile: Profile) -> ChannelRules | None:
+    """What somebody said that a channel takes."""
+    try:
+        found: ChannelRules = profile.channel_rules
+    except ChannelRules.DoesNotExist:
+        return None
+    return found
 
 
 def assets_of(brand: Brand, numbers: Iterable[int]) -> dict[int, Asset]:
@@ -125,7 +152,7 @@ def check_content(profile: Profile, values: Mapping[str, Any], assets: Mapping[i
     """A version's values held against the rules of its profile's network. Files that are unknown are left out."""
     rules = rules_of(profile)
     known = [assets[number] for number in values.get("media", ()) if number in assets]
-    is_checked = profile.network in all_networks()
+    is_checked = profile.network in all_networks() or _said_of(profile) is not None
     content = Content(
         text=values.get("text", ""), headline=values.get("headline", ""),
         first_comment=values.get("first_comment", "") if is_checked else "",

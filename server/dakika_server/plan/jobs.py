@@ -46,6 +46,38 @@ def first_comment(version_id: int) -> None:
         first_comment.configure(schedule_in={"seconds": int(later.seconds) + 1}).defer(version_id=version_id)
 
 
+@app.periodic(cron="* * * * *")
+@app.task(queue="upkeep", name="plan.look_after_reviews", queueing_lock="plan.look_after_reviews")
+@in_database
+def look_after_reviews(timestamp: int) -> None:
+    """Remind of what waits for a yes, and miss what nobody said yes to by its minute."""
+    from dakika_server.plan.saying import look_after_reviews as look_after
+
+    del timestamp
+    look_after()
+
+
+@app.task(queue="collect", name="plan.refresh_calendar")
+@in_database
+def refresh_calendar(calendar_id: int) -> None:
+    """Ask for a followed calendar anew."""
+    from dakika_server.plan.followed import refresh_calendar as refresh
+
+    refresh(calendar_id)
+
+
+@app.periodic(cron="*/10 * * * *")
+@app.task(queue="upkeep", name="plan.refresh_calendars", queueing_lock="plan.refresh_calendars")
+@in_database
+def refresh_calendars(timestamp: int) -> None:
+    """Ask for followed calendars that are due."""
+    from dakika_server.plan.followed import due_calendars
+
+    del timestamp
+    for pk in due_calendars():
+        refresh_calendar.configure(queueing_lock=f"plan.refresh_calendar-{pk}").defer(calendar_id=pk)
+
+
 def _silent() -> Iterable[int]:
     """First comments that nobody writes any more."""
     from dakika_server.plan.models import Version

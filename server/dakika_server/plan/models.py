@@ -37,11 +37,24 @@ class PlannedPost(models.Model):
     first_comment = models.TextField(blank=True, default="", db_default="")
     media = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="assets, in their order")
     edition = models.PositiveIntegerField(default=1)
+    approved = models.CharField(
+        max_length=64, blank=True, default="", db_default="", help_text="digest of what was said yes to by all"
+    )
+    submitted_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    submitted_at = models.DateTimeField(null=True)
+    reminded_at = models.DateTimeField(null=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     created_at = models.DateTimeField()
 
     class Meta:
-        indexes = [models.Index(fields=["brand", "scheduled_at"], name="planned_by_brand_time")]
+        indexes = [
+            models.Index(fields=["brand", "scheduled_at"], name="planned_by_brand_time"),
+            models.Index(
+                fields=["scheduled_at"],
+                name="planned_in_review_by_time",
+                condition=Q(state__in=["in_review", "approved"]),
+            ),
+        ]
         constraints = [
             models.CheckConstraint(
                 condition=~Q(state__in=["scheduled", "publishing", "published"]) | Q(scheduled_at__isnull=False),
@@ -162,6 +175,206 @@ class Note(models.Model):
             models.CheckConstraint(condition=Q(last__gte=models.F("first")), name="notes_end_after_they_begin")
         ]
         indexes = [models.Index(fields=["brand", "last"], name="note_by_brand_day")]
+
+    def __str__(self) -> str:
+        return self.text
+
+
+class ChannelRules(models.Model):
+    """What a channel without a connection takes, as somebody of the brand said. None: nothing is known; 0: none."""
+
+    profile = models.OneToOneField(Profile, on_delete=models.CASCADE, related_name="channel_rules")
+    text_limit = models.PositiveIntegerField()
+    title_limit = models.PositiveIntegerField(default=0)
+    needs_text = models.BooleanField(default=False)
+    most_hashtags = models.PositiveIntegerField(null=True)
+    has_links = models.BooleanField(default=True)
+    most_pictures = models.PositiveIntegerField(default=0)
+    needs_picture = models.BooleanField(default=False)
+    takes_videos = models.BooleanField(default=False)
+    longest_seconds = models.PositiveIntegerField(null=True)
+    takes_documents = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return f"rules of {self.profile_id}"
+
+
+class FollowedCalendar(models.Model):
+    """A calendar of somebody else, shown beside the plan; asked for anew some times a day."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="followed_calendars", db_index=False)
+    address = models.URLField(max_length=2000)
+    name = models.CharField(max_length=200)
+    etag = models.CharField(max_length=300, blank=True)
+    fetched_at = models.DateTimeField(null=True)
+    next_at = models.DateTimeField(null=True, db_index=True)
+    failures = models.PositiveIntegerField(default=0)
+    message = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "address"], name="one_followed_calendar_each")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class CalendarEvent(models.Model):
+    """An event of a followed calendar, as it stood when it was last asked for. at: None takes whole days."""
+
+    calendar = models.ForeignKey(FollowedCalendar, on_delete=models.CASCADE, related_name="events", db_index=False)
+    first = models.DateField()
+    last = models.DateField()
+    at = models.DateTimeField(null=True)
+    text = models.CharField(max_length=200)
+
+    class Meta:
+        indexes = [models.Index(fields=["calendar", "last"], name="event_by_calendar_day")]
+
+    def __str__(self) -> str:
+        return self.text
+
+
+class ReviewRules(models.Model):
+    """Who has to say yes before a brand's posts go out: no step, one, or two, each a role."""
+
+    brand = models.OneToOneField(Brand, on_delete=models.CASCADE, related_name="review_rules")
+    steps = ArrayField(models.CharField(max_length=10), default=list)
+    may_approve_own = models.BooleanField(default=False)
+    remind_hours = models.PositiveIntegerField(default=24)
+
+    def __str__(self) -> str:
+        return f"{self.brand_id}: {', '.join(self.steps) or 'nobody'}"
+
+
+class Guest(models.Model):
+    """Somebody without an account, who sees what a link of their own shows. Only a digest of the link is kept.
+
+    Campaigns or days bound what is shown; where neither is named, nothing is.
+    """
+
+    class May(models.TextChoices):
+        """What a guest may do; each may what stands before it."""
+
+        LOOK = "look"
+        COMMENT = "comment"
+        VOTE = "vote"
+        APPROVE = "approve"
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="guests", db_index=False)
+    name = models.CharField(max_length=80)
+    digest = models.CharField(max_length=64, unique=True)
+    may = models.CharField(max_length=8, choices=May.choices)
+    campaigns = models.ManyToManyField(Campaign, related_name="+")
+    first_day = models.DateField(null=True)
+    last_day = models.DateField(null=True)
+    until = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True)
+    seen_at = models.DateTimeField(null=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["brand", "-made_at"], name="guest_by_brand")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Said(models.Model):
+    """By whom: a person of the team, or a guest."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    guest = models.ForeignKey(Guest, on_delete=models.SET_NULL, null=True, related_name="+")
+    name = models.CharField(max_length=120, help_text="as they were called then")
+    at = models.DateTimeField()
+
+    class Meta:
+        abstract = True
+
+
+class ReviewVerdict(Said):
+    """A yes at a step, or a wish for a change, to what had a digest then."""
+
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="verdicts")
+    step = models.PositiveSmallIntegerField()
+    is_yes = models.BooleanField()
+    words = models.TextField(blank=True)
+    digest = models.CharField(max_length=64)
+
+    def __str__(self) -> str:
+        return f"{self.name}: {'yes' if self.is_yes else 'change'}"
+
+
+class Remark(Said):
+    """What somebody says about a post, some words of it, a picture, or one of its versions."""
+
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="remarks")
+    profile = models.ForeignKey(Profile, on_delete=models.SET_NULL, null=True, related_name="+")
+    quote = models.CharField(max_length=300, blank=True)
+    asset = models.BigIntegerField(null=True)
+    text = models.TextField()
+    settled_at = models.DateTimeField(null=True)
+    settled_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+
+    def __str__(self) -> str:
+        return self.text[:60]
+
+
+class Vote(models.Model):
+    """For (1) or against (-1) a post or an idea; one each."""
+
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="votes", db_index=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="+")
+    guest = models.ForeignKey(Guest, on_delete=models.CASCADE, null=True, related_name="+")
+    value = models.SmallIntegerField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["planned_post", "person", "guest"], nulls_distinct=False, name="one_vote_each"
+            ),
+            models.CheckConstraint(condition=Q(value__in=[-1, 1]), name="votes_are_for_or_against"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.value} for {self.planned_post_id}"
+
+
+class Look(models.Model):
+    """What a post was like when somebody looked at it last, so that what changed since can be shown."""
+
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, related_name="looks", db_index=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="+")
+    guest = models.ForeignKey(Guest, on_delete=models.CASCADE, null=True, related_name="+")
+    content = models.JSONField()
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["planned_post", "person", "guest"], nulls_distinct=False, name="one_look_each"
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.planned_post_id} at {self.at}"
+
+
+class Task(models.Model):
+    """Something that somebody is to do, about a post, a campaign, or by itself."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="tasks", db_index=False)
+    planned_post = models.ForeignKey(PlannedPost, on_delete=models.CASCADE, null=True, related_name="tasks")
+    campaign = models.ForeignKey(Campaign, on_delete=models.CASCADE, null=True, related_name="tasks")
+    text = models.CharField(max_length=300)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tasks")
+    due_on = models.DateField(null=True)
+    done_at = models.DateTimeField(null=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["brand", "person", "done_at", "due_on"], name="task_by_person")]
 
     def __str__(self) -> str:
         return self.text

@@ -24,16 +24,18 @@ from dakika_server.plan.content import format_of, is_by_hand
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.outgoing import MediaGone, media_out, post_out
 from dakika_server.plan.pauses import is_paused
+from dakika_server.plan.reviewing import is_allowed
 from dakika_server.shared import clock
 from dakika_server.sources.actions import request_run
 from dakika_server.sources.collect import token_of
-from dakika_server.sources.intake import PostIn, take_posts
-from dakika_server.sources.models import Post
+from dakika_server.sources.intake import PostIn, take_published
 
 log = logging.getLogger(__name__)
 # Nothing is sent later than this without asking: the moment it was written for has gone.
 STILL_WORTH_SENDING = timedelta(minutes=15)
 MOST_ATTEMPTS = 8
+# A profile is read so long after a post: many that go out in one minute are read at once.
+FIRST_READING = timedelta(seconds=20)
 Remedy = Version.Remedy
 
 
@@ -147,6 +149,9 @@ def _begin(version_id: int) -> Version | None:
         if version.state == State.SCHEDULED and now - due > STILL_WORTH_SENDING:
             miss(version, "Its time passed while nothing could be sent. Send it now, or choose a new time.")
             return None
+        if version.state == State.SCHEDULED and not is_allowed(version.planned_post):
+            miss(version, "It was changed after somebody said yes to it. Ask for the yes again.")
+            return None
         if is_by_hand(version.profile):
             if version.state == State.SCHEDULED:
                 version.state = State.BY_HAND.value
@@ -195,15 +200,11 @@ def _record(version: Version, published: Published) -> None:
     with transaction.atomic():
         _lock_post_of(version.pk)
         format_ = _format_of(version)
-        if not Post.objects.filter(profile=version.profile, external_id=published.external_id).exists():
-            # Once collected, a post is as the network shows it, not as we wrote it.
-            take_posts(
-                version.profile,
-                [PostIn(external_id=published.external_id, published_at=published.published_at, format=format_.value,
-                        text=version.text, url=published.url, campaign_id=version.planned_post.campaign_id,
-                        next_reading_at=published.published_at)],
-            )  # fmt: skip
-        post = Post.objects.get(profile=version.profile, external_id=published.external_id)
+        post = take_published(version.profile, PostIn(
+            external_id=published.external_id, published_at=published.published_at, format=format_.value,
+            text=version.text, url=published.url, campaign_id=version.planned_post.campaign_id,
+            next_reading_at=published.published_at,
+        ))  # fmt: skip
         if post.campaign_id is None and version.planned_post.campaign_id:
             post.campaign_id = version.planned_post.campaign_id
             post.save(update_fields=["campaign"])
@@ -216,7 +217,7 @@ def _record(version: Version, published: Published) -> None:
         if version.link_id:
             LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
         settle(version.planned_post_id)
-        request_run(version.profile)
+        request_run(version.profile, after=FIRST_READING)
         if said:
             ask("plan.say_first", version_id=version.pk)
 

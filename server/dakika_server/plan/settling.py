@@ -9,6 +9,7 @@ from dakika_server.brands.permissions import require
 from dakika_server.jobs.asking import ask
 from dakika_server.plan.actions import require_publishable
 from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.plan.reviewing import require_allowed
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict
 
@@ -33,6 +34,7 @@ def settle_version(actor: Any, version: Version, what: str) -> None:
             raise Conflict("settled", "This is settled already.")
         elif what == "send":
             require_publishable(planned)
+            require_allowed(planned)
             version.state, version.due_at, version.attempts = State.SCHEDULED.value, clock.now(), 0
             version.error, version.remedy = "", ""
             version.save()

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from dakika_server.plan.api import aids, calendar, posts
+from dakika_server.plan.api import aids, calendar, guests, posts, review
 
 HOME = "brands/<slug:brand>/plan"
 urlpatterns = [
@@ -11,9 +11,12 @@ urlpatterns = [
     path(f"{HOME}/pauses", calendar.PausesView.as_view()),
     path(f"{HOME}/notes", calendar.NotesView.as_view()),
     path(f"{HOME}/notes/<int:pk>", calendar.NoteView.as_view()),
+    path(f"{HOME}/calendars", calendar.CalendarsView.as_view()),
+    path(f"{HOME}/calendars/<int:pk>", calendar.CalendarView.as_view()),
     path(f"{HOME}/versions/<int:pk>/settle", calendar.SettleView.as_view()),
     path(f"{HOME}/versions/<int:pk>/by-hand", posts.ByHandView.as_view()),
     path(f"{HOME}/channels", posts.ChannelsView.as_view()),
+    path(f"{HOME}/channels/<int:pk>", posts.ChannelView.as_view()),
     path(f"{HOME}/ideas", posts.IdeasView.as_view()),
     path(f"{HOME}/again/<int:pk>", posts.WriteAgainView.as_view()),
     path(f"{HOME}/fill", posts.FillView.as_view()),
@@ -24,6 +27,25 @@ urlpatterns = [
     path(f"{HOME}/hashtags", aids.HashtagSetsView.as_view()),
     path(f"{HOME}/hashtags/<int:pk>", aids.HashtagSetView.as_view()),
     path(f"{HOME}/writing", aids.WritingView.as_view()),
+    path(f"{HOME}/review-rules", review.ReviewRulesView.as_view()),
+    path(f"{HOME}/to-review", review.ToReviewView.as_view()),
+    path(f"{HOME}/people", review.PeopleView.as_view()),
+    path(f"{HOME}/tasks", review.TasksView.as_view()),
+    path(f"{HOME}/tasks/<int:pk>", review.TaskView.as_view()),
+    path(f"{HOME}/tasks/<int:pk>/done", review.TaskDoneView.as_view()),
+    path(f"{HOME}/guests", review.GuestsView.as_view()),
+    path(f"{HOME}/guests/<int:pk>", review.GuestView.as_view()),
+    path(f"{HOME}/<int:pk>/submit", review.SubmitView.as_view()),
+    path(f"{HOME}/<int:pk>/review", review.ReviewView.as_view()),
+    path(f"{HOME}/<int:pk>/remarks", review.RemarksView.as_view()),
+    path(f"{HOME}/<int:pk>/remarks/<int:remark>", review.RemarkView.as_view()),
+    path(f"{HOME}/<int:pk>/vote", review.VoteView.as_view()),
+    path("guest", guests.OpenView.as_view()),
+    path("guest/page", guests.GuestPageView.as_view()),
+    path("guest/posts/<int:pk>", guests.GuestPostView.as_view()),
+    path("guest/posts/<int:pk>/remarks", guests.GuestRemarksView.as_view()),
+    path("guest/posts/<int:pk>/vote", guests.GuestVoteView.as_view()),
+    path("guest/posts/<int:pk>/pictures/<int:asset>", guests.GuestPictureView.as_view()),
     path(f"{HOME}/<int:pk>/move", posts.MoveView.as_view()),
     path(f"{HOME}/<int:pk>/hand", posts.HandView.as_view()),
     path(f"{HOME}/<int:pk>", posts.PlannedPostView.as_view()),

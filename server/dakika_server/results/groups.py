@@ -10,7 +10,7 @@ from dakika_core.results.groups import GroupResult, Moments, compare_moments, in
 from django.core.exceptions import EmptyResultSet
 from django.db import connection
 from django.db.models import Case, Count, F, Func, QuerySet, Sum, TextField, Value, When
-from django.db.models.functions import Cast, ExtractIsoWeekDay, Length, Ln, Lower
+from django.db.models.functions import Cast, Coalesce, ExtractIsoWeekDay, Length, Ln, Lower
 from numpy.typing import NDArray
 
 from dakika_server.figures.study import Study
@@ -27,8 +27,10 @@ SEPARATOR = "\x00"
 # Characters of a post's text.
 LENGTHS = ((80, "up to 80"), (160, "81 to 160"), (280, "161 to 280"))
 LONGER = "longer than 280"
-GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "link", "language", "boosted")
+GROUPINGS = ("tag", "format", "hashtag", "campaign", "weekday", "length", "opening", "link", "language", "boosted")
 OVERLAPPING = ("tag", "hashtag")
+# Whatever the database's locale knows: what is neither space nor sign belongs to a word.
+_GAP, _WORD = "[[:space:][:punct:]]", "[^[:space:][:punct:]]"
 _NAMELESS = {"campaign": "in no campaign", "language": "not said"}
 
 
@@ -188,6 +190,9 @@ def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[A
             whens = [When(long__lte=most, then=Value(name)) for most, name in LENGTHS]
             chosen = Case(*whens, default=Value(LONGER))
             return usable.annotate(long=Length("post__text")).annotate(group_key=chosen, group_name=chosen)
+        case "opening":
+            opening = _opening_words(Lower("post__text"))
+            return usable.annotate(group_key=opening, group_name=opening)
         case "link":
             has = Case(When(post__text__iregex=r"https?://", then=Value("yes")), default=Value("no"))
             return usable.annotate(group_key=has, group_name=has)
@@ -196,6 +201,15 @@ def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[A
             return usable.annotate(group_key=is_on, group_name=is_on)
     column = {"format": "format", "language": "post__language"}[by]
     return usable.annotate(group_key=F(column), group_name=F(column))
+
+
+def _opening_words(text: Any) -> Func:
+    """The first two words of a text, whatever stands before and between them; nothing where there are fewer."""
+    first = Func(text, Value(rf"^{_GAP}*({_WORD}+{_GAP}+{_WORD}+)"), function="substring")
+    return Func(
+        Coalesce(first, Value("")), Value(rf"{_GAP}+"), Value(" "), Value("g"), function="regexp_replace",
+        output_field=TextField(),
+    )  # fmt: skip
 
 
 def _name(by: str, name: Any) -> str:
@@ -207,4 +221,6 @@ def _name(by: str, name: Any) -> str:
         return "with an address" if name == "yes" else "without one"
     if by == "hashtag":
         return f"#{name}"
+    if by == "opening":
+        return f"\u201c{name} \u2026\u201d" if name else "fewer than two words"
     return str(name or _NAMELESS.get(by, ""))

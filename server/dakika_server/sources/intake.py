@@ -120,6 +120,18 @@ def take_posts(profile: Profile, posts: Iterable[PostIn]) -> Taken:
     return Taken(posts_new=posts_new, readings_new=readings_new)
 
 
+def take_published(profile: Profile, post: PostIn) -> Post:
+    """The post that a network has just made of ours; once collected it is as the network shows it, and stays so."""
+    text = clean_text(post.text)
+    made = Post(
+        brand_id=profile.brand_id, profile=profile, external_id=post.external_id, published_at=post.published_at,
+        format=post.format, text=text, url=post.url[:2000], hashtags=[tag[:100] for tag in hashtags_of(text)],
+        campaign_id=post.campaign_id, next_reading_at=post.next_reading_at,
+    )  # fmt: skip
+    Post.objects.bulk_create([made], ignore_conflicts=True)
+    return Post.objects.get(profile=profile, external_id=post.external_id)
+
+
 def clean_text(text: str) -> str:
     """A text as it may be stored: without NUL and lone surrogates, cut where no network's text goes on."""
     return text.replace("\x00", "").encode("utf-8", "replace").decode()[:LONGEST_TEXT]

@@ -30,7 +30,9 @@ export type Thing =
   | "sets"
   | "looked"
   | "targets"
-  | "media";
+  | "media"
+  | "tasks"
+  | "guests";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -103,6 +105,13 @@ const MADE_OF = {
   "plan options": ["sources"],
   page: [],
   emoji: [],
+  channels: ["sources", "plan"],
+  "review rules": ["plan"],
+  "to review": ["plan"],
+  review: ["plan", "media"],
+  people: [],
+  tasks: ["tasks", "plan"],
+  guests: ["guests"],
   "hashtag sets": [],
   writing: ["plan"],
   "brands to hand to": [],

@@ -2,6 +2,7 @@ import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react
 import { Fragment, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
+import { GuestPage } from "../areas/plan";
 import { Shell } from "../shell/Shell";
 import { SignIn, SignInAgain } from "../shell/SignIn";
 import { AreasProvider } from "../study/areas";
@@ -39,7 +40,10 @@ export function App() {
       <Toasts>
         <BrowserRouter>
           <AreasProvider value={AREAS}>
-            <Door />
+            <Routes>
+              <Route path="/guest" element={<GuestPage />} />
+              <Route path="*" element={<Door />} />
+            </Routes>
           </AreasProvider>
         </BrowserRouter>
       </Toasts>

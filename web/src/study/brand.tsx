@@ -59,6 +59,7 @@ function fromFile(key: string): Schemas["Network"] {
       has_search: false,
       has_publishing: false,
       has_first_comment: false,
+      has_own_preview: false,
       audience: [],
     },
     half_life_hours: 0,

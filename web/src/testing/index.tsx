@@ -12,7 +12,7 @@ export { sample } from "./sample";
 export { type Answers, type Asked, BRAND, Held, NOW, Refusal } from "./server";
 
 // Whether each element is hidden takes most of the time of finding one by its role.
-configure({ defaultHidden: true, asyncUtilTimeout: 4000 });
+configure({ defaultHidden: true });
 
 type Opened = { server: FakeServer; user: UserEvent; address: () => string };
 let server: FakeServer | undefined;

@@ -15,6 +15,9 @@ OPEN_TO_ALL = ("/preferences/", "/notifications", "/results/audience/pdf", "/lin
                "/foresight/expected", "/timing/rhythms/propose", "/timing/trials/length", "/competitors/posts/looked",
                "/competitors/digest", "/media/zip")  # fmt: skip
 
+# Whoever may look at a plan may say something about it, and do what they were given to do.
+OPEN_TO_WHO_LOOKS = ("/plan/1/remarks", "/plan/1/review", "/plan/1/vote", "/plan/tasks/1/done")
+
 
 def brand_paths() -> Iterator[str]:
     def walk(patterns: Any, before: str = "") -> Iterator[str]:
@@ -44,7 +47,9 @@ def test_strangers_find_nothing(path: str, brand: Any, stranger: Any, client_of:
         assert getattr(client, method)(path).status_code in (401, 403, 405), method
 
 
-@pytest.mark.parametrize("path", [path for path in PATHS if not any(part in path for part in OPEN_TO_ALL)])
+@pytest.mark.parametrize(
+    "path", [path for path in PATHS if not any(part in path for part in (*OPEN_TO_ALL, *OPEN_TO_WHO_LOOKS))]
+)
 def test_viewers_change_nothing(path: str, viewer: Any, client_of: Any) -> None:
     theirs = client_of(viewer)
     for method in METHODS[1:]:
@@ -58,3 +63,10 @@ def test_what_is_open_to_all_is_none_the_less_of_the_brand(
     (path,) = [path for path in PATHS if path.endswith(part)]
     assert client_of(viewer).post(path, {}, content_type="application/json").status_code in (200, 202, 204, 400, 405)
     assert client_of(stranger).post(path, {}, content_type="application/json").status_code == 404
+
+
+@pytest.mark.parametrize("part", OPEN_TO_WHO_LOOKS)
+def test_what_whoever_looks_may_say_is_of_the_brand(part: str, stranger: Any, client_of: Any) -> None:
+    (path,) = [path for path in PATHS if path.endswith(part) and "/remarks/" not in path]
+    for method in METHODS[1:]:
+        assert getattr(client_of(stranger), method)(path).status_code in (404, 405)

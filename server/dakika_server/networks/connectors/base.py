@@ -1,11 +1,14 @@
 """What every connector offers, in our words. A network is added by one class and one definition file."""
 
-from collections.abc import Callable, Mapping, Sequence
+import hashlib
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import IO, Any, Protocol
 
 from dakika_core.networks.definition import Format
+
+PIECE = 1 << 20
 
 
 class NetworkError(Exception):
@@ -134,7 +137,8 @@ class NetworkComment:
 class MediaOut:
     """A picture, video or document to be sent with a post. content opens its bytes, anew for each try.
 
-    words say what is to be seen, for those who do not see it.
+    words say what is to be seen, for those who do not see it. size is in bytes, 0 where they are not counted. address
+    is where a network may fetch the bytes itself for a while; empty where it cannot.
     """
 
     name: str
@@ -144,16 +148,35 @@ class MediaOut:
     width: int | None = None
     height: int | None = None
     seconds: float | None = None
+    size: int = 0
+    address: str = ""
 
     @property
     def is_video(self) -> bool:
         """Whether it moves."""
         return self.media_type.startswith("video/")
 
-    def read(self) -> bytes:
-        """Its bytes."""
+    def __iter__(self) -> Iterator[bytes]:
+        """Its bytes in pieces, from the beginning each time: nobody holds a large file as a whole."""
         with self.content() as file:
-            return file.read()
+            while piece := file.read(PIECE):
+                yield piece
+
+    def digest(self) -> str:
+        """SHA-256 of its bytes, in hexadecimal digits."""
+        found = hashlib.sha256()
+        for piece in self:
+            found.update(piece)
+        return found.hexdigest()
+
+
+@dataclass(frozen=True, kw_only=True)
+class LinkCard:
+    """What stands on the card of a link instead of what the page says; what is empty is left to the page."""
+
+    title: str = ""
+    text: str = ""
+    picture: MediaOut | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -165,6 +188,7 @@ class PostOut:
     media: tuple[MediaOut, ...] = ()
     first_comment: str = ""
     link: str = ""
+    card: LinkCard | None = None
     options: Mapping[str, str] = field(default_factory=dict)
 
 

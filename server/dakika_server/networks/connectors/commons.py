@@ -123,8 +123,12 @@ class CommonsConnector(ClientConnector):
         attachments = [
             {"media": self._brought(target, media), "alt": media.words} for media in self._fitting(post, most=10)
         ]
+        asked: dict[str, Any] = {"message": post.text, "attachments": attachments}
+        if post.card is not None:
+            picture = post.card.picture and self._brought(target, post.card.picture)
+            asked["link"] = {"title": post.card.title, "summary": post.card.text, "media": picture}
         said = self._client.call(
-            "POST", f"{page}/posts", json={"message": post.text, "attachments": attachments},
+            "POST", f"{page}/posts", json=asked,
             headers={**self._own, "Idempotency-Key": idempotency_key},
         )  # fmt: skip
         return Published(

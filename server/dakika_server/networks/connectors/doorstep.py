@@ -86,7 +86,7 @@ class DoorstepConnector(ClientConnector):
         if post.options.get("button"):
             given["button"] = post.options["button"]
         for media in self._fitting(post, most=1, videos=False):
-            given["photo"] = {"type": media.media_type, "data": base64.b64encode(media.read()).decode()}
+            given["photo"] = {"type": media.media_type, "data": base64.b64encode(b"".join(media)).decode()}
         made = _post(self._ask("putUp", **given))
         return Published(external_id=made.external_id, url="", published_at=made.published_at)
 

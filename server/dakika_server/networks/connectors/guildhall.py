@@ -110,8 +110,12 @@ class GuildhallConnector(ClientConnector):
         """Publish; Guildhall keeps the header Request-Id."""
         home = f"{BASE}/{target.handle}"
         assets = [self._brought(target, media) for media in self._fitting(post, most=9)]
+        asked: dict[str, Any] = {"commentary": post.text, "assets": assets}
+        if post.card is not None:
+            picture = post.card.picture and self._brought(target, post.card.picture)
+            asked["card"] = {"heading": post.card.title, "abstract": post.card.text, "asset": picture}
         said = self._client.call(
-            "POST", f"{home}/updates", json={"commentary": post.text, "assets": assets},
+            "POST", f"{home}/updates", json=asked,
             headers={**self._own, "Request-Id": idempotency_key},
         )  # fmt: skip
         return Published(external_id=said["id"], url=said["page"], published_at=_instant(said["publishedAt"]))

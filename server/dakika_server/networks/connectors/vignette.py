@@ -103,6 +103,13 @@ class VignetteConnector(ClientConnector):
         ]
 
     def _brought(self, target: Target, media: MediaOut) -> str:
+        if media.address:
+            try:
+                said = self._client.call("POST", "/slots", json={"fetch": media.address}, headers=self._own)
+                return str(self._told(said)["slot"])
+            except Refused:
+                # What it cannot reach is brought to it.
+                pass
         return str(self._told(self._bring("/slots", media))["slot"])
 
     def bring(self, target: Target, media: MediaOut) -> None:

@@ -13,7 +13,7 @@ from dakika_server.plan.api.posts import common_in
 from dakika_server.plan.content import VersionInput, check_content, common_from, rules_of, whole
 from dakika_server.plan.models import HashtagSet, PlannedPost
 from dakika_server.plan.notes import keep_hashtags, remove_hashtags
-from dakika_server.plan.serializers import (
+from dakika_server.plan.serializers.aids import (
     CheckInputSerializer,
     CheckSerializer,
     EmojiQuerySerializer,

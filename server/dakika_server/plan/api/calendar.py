@@ -12,21 +12,26 @@ from rest_framework.response import Response
 from dakika_server.brands.views import BrandView, read
 from dakika_server.plan.api.posts import new_post
 from dakika_server.plan.calendar import Filter, calendar, pauses_of, to_settle
+from dakika_server.plan.followed import follow_calendar, leave_calendar
 from dakika_server.plan.models import Version
 from dakika_server.plan.notes import add_note, change_note, remove_note
 from dakika_server.plan.pauses import begin_pause, end_pause
-from dakika_server.plan.serializers import (
+from dakika_server.plan.serializers.calendar import (
     CalendarNoteInputSerializer,
     CalendarNoteSerializer,
+    FollowedCalendarInputSerializer,
+    FollowedCalendarSerializer,
     GoingOutSerializer,
     PauseEndedSerializer,
     PauseEndSerializer,
     PauseInputSerializer,
-    PlannedPostInputSerializer,
-    PlannedPostSerializer,
     PlanQuerySerializer,
     PlanSerializer,
     SettleSerializer,
+)
+from dakika_server.plan.serializers.posts import (
+    PlannedPostInputSerializer,
+    PlannedPostSerializer,
 )
 from dakika_server.plan.settling import settle_version
 
@@ -131,6 +136,33 @@ class NoteView(BrandView):
     def delete(self, request: Request, brand: str, pk: int) -> Response:
         """Take it away."""
         remove_note(request.user, self.brand, pk)
+        return Response(status=204)
+
+
+class CalendarsView(BrandView):
+    """Calendars of others."""
+
+    reads, changes = "plan.read", "plan.write"
+
+    @extend_schema(
+        operation_id="follow_calendar", request=FollowedCalendarInputSerializer,
+        responses={201: FollowedCalendarSerializer},
+    )  # fmt: skip
+    def post(self, request: Request, brand: str) -> Response:
+        """Show another beside the plan."""
+        made = follow_calendar(request.user, self.brand, **read(FollowedCalendarInputSerializer, request.data))
+        return Response(FollowedCalendarSerializer(made).data, status=201)
+
+
+class CalendarView(BrandView):
+    """One of them."""
+
+    reads, changes = "plan.read", "plan.write"
+
+    @extend_schema(operation_id="leave_calendar", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Take it away."""
+        leave_calendar(request.user, self.brand, pk)
         return Response(status=204)
 
 

@@ -18,16 +18,19 @@ from dakika_server.plan.actions import (
     schedule_post,
     take_back,
 )
-from dakika_server.plan.by_hand import add_channel, is_out
+from dakika_server.plan.by_hand import add_channel, channels, is_out, set_channel_rules
 from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.copying import write_again
 from dakika_server.plan.handing import brands_for, hand_to
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.queries import planned_posts
-from dakika_server.plan.serializers import (
+from dakika_server.plan.serializers.channels import (
     ByHandSerializer,
     ChannelInputSerializer,
+    ChannelRulesInputSerializer,
     ChannelSerializer,
+)
+from dakika_server.plan.serializers.posts import (
     FilledSerializer,
     FillSerializer,
     HandedSerializer,
@@ -194,13 +197,33 @@ class ByHandView(BrandView):
 class ChannelsView(BrandView):
     """Channels that are published to by hand."""
 
-    changes = "plan.publish"
+    reads, changes = "plan.read", "plan.publish"
+
+    @extend_schema(operation_id="list_channels", responses=ChannelSerializer(many=True))
+    def get(self, request: Request, brand: str) -> Response:
+        """Those of the brand, with what they take."""
+        return Response(ChannelSerializer(channels(self.brand), many=True).data)
 
     @extend_schema(operation_id="add_channel", request=ChannelInputSerializer, responses={201: ChannelSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """Another."""
-        made = add_channel(request.user, self.brand, name=read(ChannelInputSerializer, request.data)["name"])
-        return Response(ChannelSerializer(made).data, status=201)
+        made = add_channel(request.user, self.brand, **read(ChannelInputSerializer, request.data))
+        return Response(ChannelSerializer(channels(self.brand).get(pk=made.pk)).data, status=201)
+
+
+class ChannelView(BrandView):
+    """One of them."""
+
+    reads, changes = "plan.read", "plan.publish"
+
+    @extend_schema(operation_id="set_channel_rules", request=ChannelRulesInputSerializer, responses=ChannelSerializer)
+    def put(self, request: Request, brand: str, pk: int) -> Response:
+        """Say what it takes."""
+        profile = channels(self.brand).filter(pk=pk).first()
+        if profile is None:
+            raise Http404
+        set_channel_rules(request.user, profile, read(ChannelRulesInputSerializer, request.data)["rules"])
+        return Response(ChannelSerializer(channels(self.brand).get(pk=pk)).data)
 
 
 class FillView(BrandView):

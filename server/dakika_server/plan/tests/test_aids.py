@@ -15,7 +15,7 @@ from dakika_server.plan import aids
 from dakika_server.plan.actions import save_planned_post
 from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.models import PlannedPost, Writing
-from dakika_server.plan.pages import page_says
+from dakika_server.plan.pages import page_says, with_embed
 from dakika_server.shared import clock
 
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("media_folder")]
@@ -132,3 +132,62 @@ def test_a_post_is_handed_to_other_brands_with_their_own_profiles_files_and_link
 
 def test_options_of_a_network_without_any_are_none(brand: Brand) -> None:
     assert aids.options_of(make_profile(brand, "brevi")) == []
+
+
+def test_a_page_that_names_an_oembed_document_is_told_by_it() -> None:
+    """The discovery link and the example answer of oembed.com (4 and 2.3.4.2), from memory, with other words."""
+    page = """<title>A film</title><link rel="alternate" type="application/json+oembed"
+        href="/oembed?url=a&amp;format=json">"""
+    said = page_says(page, "https://longplay.example/watch/1")
+    assert said.embed == "https://longplay.example/oembed?url=a&format=json"
+    told = with_embed(
+        said, '{"version":"1.0","type":"video","title":"The repaired hour","author_name":"Orrery House",'
+        '"provider_name":"Longplay","thumbnail_url":"/still.jpg","html":"<script>"}', "https://longplay.example/oembed",
+    )  # fmt: skip
+    assert (told.title, told.description) == ("The repaired hour", "Orrery House · Longplay")
+    assert told.picture == "https://longplay.example/still.jpg"
+    for broken in ("", "[]", '{"title": 4, "thumbnail_url": "javascript:alert(1)"}', "[" * 100_000):
+        assert with_embed(said, broken, "https://longplay.example/oembed") == said
+
+
+def test_what_is_taken_by_a_channel_without_a_connection_is_said_and_then_checked(
+    client: Client, brand: Brand, viewer: Any, stranger: Any, client_of: Any
+) -> None:
+    rules = {"text_limit": 20, "most_pictures": 1, "needs_picture": True, "has_links": False, "most_hashtags": 1}
+    assert client_of(viewer).post(f"{BASE}/channels", {"name": "Window"}, JSON).status_code == 403
+    made = client.post(f"{BASE}/channels", {"name": "Window", "rules": rules}, JSON).json()
+    assert (made["rules"]["text_limit"], made["rules"]["title_limit"]) == (20, 0)
+
+    def problems(text: str, **more: Any) -> set[str]:
+        asked = {"versions": [{"profile_id": made["id"], "text": text, **more}]}
+        (told,) = client.post(f"{BASE}/check", asked, JSON).json()
+        return {one["code"] for one in told["problems"] if one["is_blocking"]}
+
+    assert "needs_media" in problems("Open")
+    assert len(problems("Far more words than the window has room for")) == 2
+    path = f"{BASE}/channels/{made['id']}"
+    assert (
+        client_of(stranger)
+        .put(f"/api/brands/lantern-line/plan/channels/{made['id']}", {"rules": None}, JSON)
+        .status_code
+        == 404
+    )
+    assert client.put(path, {"rules": {"text_limit": 0}}, JSON).status_code == 400
+    assert client.put(path, {"rules": {"text_limit": 9, "needs_picture": True}}, JSON).status_code == 400
+    assert client.put(path, {"rules": None}, JSON).json()["rules"] is None
+    assert problems("Far more words than the window has room for") == set()
+    assert [one["name"] for one in client.get(f"{BASE}/channels").json()] == ["Window"]
+    known = make_profile(brand, "commons")
+    assert client.put(f"{BASE}/channels/{known.pk}", {"rules": None}, JSON).status_code == 404
+
+
+def test_the_picture_of_a_card_is_one_of_the_brands_files(client: Client, brand: Brand, editor: Any) -> None:
+    profile = make_profile(brand, "commons")
+    asset = brought(editor, brand, picture())
+
+    def code(number: str) -> int:
+        options = {"card_title": "The hour", "card_picture": number}
+        body = {"title": "x", "versions": [{"profile_id": profile.pk, "text": "a", "options": options}]}
+        return int(client.post(BASE, body, JSON).status_code)
+
+    assert (code(str(asset.pk)), code("999999"), code("none"), code("\u0663")) == (201, 400, 400, 400)

@@ -75,7 +75,7 @@ STEPS: dict[str, tuple[Any, str, bool]] = {
     "before a file is brought": (ClientConnector, "_bring", False),
     "after a file was brought": (ClientConnector, "_bring", True),
     "before it is written down": ("dakika_server.plan.publish._record", "", False),
-    "while it is written down": ("dakika_server.plan.publish.take_posts", "", True),
+    "while it is written down": ("dakika_server.plan.publish.take_published", "", True),
     "before its first comment is asked for": ("dakika_server.plan.publish.ask", "", False),
 }
 

@@ -1,13 +1,24 @@
 """Promise: a post with what is to be seen comes up once on every network, however often it is sent, or says why not."""
 
 import io
+import threading
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
 from uuid import uuid4
 
 import pytest
 
 from dakika_server.media.testing import PDF, picture, video
-from dakika_server.networks.connectors.base import MediaOut, PostOut, Refused, Target, Unavailable
+from dakika_server.networks.connectors import longplay
+from dakika_server.networks.connectors.base import (
+    LinkCard,
+    MediaOut,
+    NotAuthorised,
+    PostOut,
+    Refused,
+    Target,
+    Unavailable,
+)
 from dakika_server.networks.connectors.registry import connected
 from dakika_server.sources.collect import token_of
 
@@ -151,3 +162,100 @@ def test_what_a_network_does_not_take_is_refused_in_words(
     with connected(network, token_of(profile)) as there, pytest.raises(Refused, match=words):
         there.publish(place(profile), post, idempotency_key=uuid4().hex)
     assert len(sent(world, network)) == before
+
+
+def test_a_large_file_comes_to_longplay_in_parts_and_goes_on_where_it_broke_off(
+    own_profile: Any, world: Any, monkeypatch: Any
+) -> None:
+    profile = own_profile("longplay")
+    monkeypatch.setattr(longplay, "PART", 700)
+    film = video(frames=30, width=64)
+    assert len(film) > 2_000
+    sized = MediaOut(name="film", media_type="video/mp4", content=lambda: io.BytesIO(film), size=len(film))
+    taken: list[int] = []
+    add = world.state.add_part
+
+    def breaks_off(network: str, owner: str, digest: str, at: int, part: bytes) -> Any:
+        taken.append(at)
+        if len(taken) == 2:
+            world.state.data["faults"]["longplay.revoked"] = 1.0
+        return add(network, owner, digest, at, part)
+
+    monkeypatch.setattr(world.state, "add_part", breaks_off)
+    with connected("longplay", token_of(profile)) as there:
+        with pytest.raises(NotAuthorised):
+            there.bring(place(profile), sized)
+        world.faults(longplay__revoked=0)
+        there.bring(place(profile), sized)
+    assert taken == list(range(0, len(film), 700))
+    assert not world.state.parts
+
+
+def test_parts_that_go_on_elsewhere_or_make_another_file_are_refused(world: Any) -> None:
+    begin, add = world.state.begin_parts, world.state.add_part
+    begin("longplay", "orrery", "0" * 64, 6, "video/mp4")
+    assert add("longplay", "orrery", "0" * 64, 3, b"abc") is None
+    assert add("longplay", "orrery", "0" * 64, 0, b"abcdefg") is None
+    assert add("longplay", "orrery", "0" * 64, 0, b"abc") == (3, None)
+    assert add("longplay", "orrery", "0" * 64, 3, b"def") is None
+
+
+def test_vignette_fetches_a_clip_itself_and_where_it_cannot_it_is_brought(own_profile: Any, world: Any) -> None:
+    profile = own_profile("vignette")
+    asked: list[str] = []
+    film = video(frames=12, width=66)
+
+    class Lends(BaseHTTPRequestHandler):
+        def do_GET(self) -> None:
+            asked.append(self.path)
+            self.send_response(200 if self.path == "/film" else 404)
+            self.send_header("Content-Type", "video/mp4")
+            self.end_headers()
+            self.wfile.write(film)
+
+        def log_message(self, *_: Any) -> None:
+            """Nothing."""
+
+    with ThreadingHTTPServer(("127.0.0.1", 0), Lends) as server:
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        here = f"http://127.0.0.1:{server.server_port}"
+        opened: list[int] = []
+
+        def content() -> io.BytesIO:
+            opened.append(1)
+            return io.BytesIO(film)
+
+        with connected("vignette", token_of(profile)) as there:
+            for path in ("film", "nothing"):
+                media = MediaOut(
+                    name="film", media_type="video/mp4", content=content, size=len(film), address=f"{here}/{path}"
+                )
+                there.bring(place(profile), media)
+        server.shutdown()
+    assert asked == ["/film", "/nothing"]
+    assert len(opened) == 1
+
+
+def test_stand_ins_fetch_from_this_machine_alone(own_profile: Any, world: Any) -> None:
+    profile = own_profile("vignette")
+    media = MediaOut(
+        name="film", media_type="video/mp4", content=lambda: io.BytesIO(video()), address="http://example.org/film"
+    )
+    with connected("vignette", token_of(profile)) as there:
+        there.bring(place(profile), media)
+
+
+@pytest.mark.parametrize(("network", "key", "title"), [("commons", "link", "title"), ("guildhall", "card", "heading")])
+def test_what_stands_on_the_card_of_a_link_is_sent_along(
+    network: str, key: str, title: str, own_profile: Any, world: Any
+) -> None:
+    profile = own_profile(network)
+    card = LinkCard(title="The hour, repaired", text="Tonight at eight", picture=PICTURE)
+    post = PostOut(text="Read https://orrery.example/hour", card=card)
+    with connected(network, token_of(profile)) as there:
+        there.publish(place(profile), post, idempotency_key=uuid4().hex)
+        said = world.state.data["sent"][-1]["card"]
+        assert said[title] == "The hour, repaired"
+        with pytest.raises(Refused):
+            long = PostOut(text="Read", card=LinkCard(title="x" * 201))
+            there.publish(place(profile), long, idempotency_key=uuid4().hex)

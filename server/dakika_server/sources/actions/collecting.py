@@ -3,6 +3,7 @@
 import hashlib
 import hmac
 import json
+from datetime import timedelta
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
@@ -17,15 +18,18 @@ from dakika_server.sources.models import CollectionRun, Post, Profile
 from dakika_server.sources.vault import unseal
 
 
-def request_run(profile: Profile) -> CollectionRun:
-    """A run for the profile, with its job in the same transaction; the open one if there is one."""
+def request_run(profile: Profile, *, after: timedelta | None = None) -> CollectionRun:
+    """A run for the profile, with its job in the same transaction; the open one if there is one.
+
+    after: so much later, so that what many ask for in the meantime is done at once.
+    """
     with transaction.atomic():
         run, is_new = CollectionRun.objects.get_or_create(
             profile=profile, state__in=["waiting", "running"],
             defaults={"brand_id": profile.brand_id, "asked_at": clock.now(), "state": CollectionRun.State.WAITING},
         )  # fmt: skip
         if is_new:
-            ask("sources.collect_profile", run_id=run.pk)
+            ask("sources.collect_profile", schedule_at=clock.now() + after if after else None, run_id=run.pk)
     return run
 
 

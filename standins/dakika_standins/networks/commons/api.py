@@ -128,11 +128,13 @@ class Commons(NetworkApi):
             return self.refuse(422, "Attachments", f"up to {MOST_ATTACHED} that were brought before")
         if not text.strip() or len(text) > LONGEST:
             return self.refuse(422, "Message is empty or too long", f"1 to {LONGEST} characters")
+        if not self.is_card(state, grant, asked.get("link"), ("title", "summary"), "media"):
+            return self.refuse(422, "Link", "a title and a summary of at most 200 characters, a picture brought before")
         key = request.headers.get("idempotency-key", "")
         if not key:
             return self.refuse(400, "Idempotency-Key is required")
         kind = self.format_of(attached, text)
-        post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key)
+        post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key, card=asked.get("link"))
         return JSONResponse(self.post(account, post), status_code=201 if is_new else 200)
 
     async def media(self, request: Request, state: State, grant: Grant) -> Any:

@@ -112,8 +112,10 @@ class Guildhall(NetworkApi):
         key = request.headers.get("request-id", "")
         if not key or not text.strip() or len(text) > LONGEST:
             return self.refuse(422, "commentary-or-request-id")
+        if not self.is_card(state, grant, asked.get("card"), ("heading", "abstract"), "asset"):
+            return self.refuse(422, "card")
         kind = self.format_of(attached, text)
-        post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key)
+        post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key, card=asked.get("card"))
         return JSONResponse(self.update(post, account), status_code=201 if is_new else 200)
 
     async def assets(self, request: Request, state: State, grant: Grant) -> Any:

@@ -23,6 +23,7 @@ WORDS = {
     "comments": "comments", "shares": "shares", "follows": "gained", "unfollows": "lost",
 }  # fmt: skip
 PER_PAGE, MOST_AT_ONCE = 20, 100
+LARGEST_PART = 8_000_000
 
 
 class Longplay(NetworkApi):
@@ -99,6 +100,28 @@ class Longplay(NetworkApi):
         """Bring the bytes of a video, or of its still."""
         taken = await self.take_in(request, state, grant)
         return taken if isinstance(taken, Response) else {"upload": taken}
+
+    async def begin_parts(self, request: Request, state: State, grant: Grant) -> Any:
+        """Say that a file comes in parts: its length, its SHA-256, its media type. One that broke off goes on."""
+        asked = await request.json()
+        size, digest, media_type = int(asked.get("bytes", 0)), str(asked.get("sha256", "")), str(asked.get("type", ""))
+        if "channel.upload" not in grant["scope"].split():
+            return self.refuse(403, "scope", "channel.upload")
+        if not 0 < size <= self.largest_upload or len(digest) != 64 or not media_type.startswith(self.takes):
+            return self.refuse(415, "not a file that is taken", media_type)
+        name, there = state.begin_parts(self.key, grant["owner"], digest, size, media_type)
+        return {"parts": name, "at": there}
+
+    async def next_part(self, request: Request, state: State, grant: Grant) -> Any:
+        """The next part, from ?at= on; the last one is answered with what the file is called."""
+        body = await request.body()
+        if len(body) > LARGEST_PART:
+            return self.refuse(413, "part too large")
+        at = int(request.query_params.get("at", "-1"))
+        done = state.add_part(self.key, grant["owner"], request.path_params["parts"], at, body)
+        if done is None:
+            return self.refuse(409, "goes on elsewhere, or is another file")
+        return {"at": done[0], "upload": done[1]}
 
     async def air(self, request: Request, state: State, grant: Grant) -> Any:
         """Air a video, once per its own word: a video and a title are required."""
@@ -188,6 +211,8 @@ def longplay_routes() -> list[Route]:
         api.route("/v3/channels", api.channels, is_public=True),
         api.route("/v3/channels/{channel}/uploads", api.uploads, is_public=True),
         api.route("/v3/uploads", api.bring, methods=["POST"]),
+        api.route("/v3/uploads/parts", api.begin_parts, methods=["POST"]),
+        api.route("/v3/uploads/parts/{parts}", api.next_part, methods=["PUT"]),
         api.route("/v3/channels/{channel}/videos", api.air, methods=["POST"]),
         api.route("/v3/reports/videos.csv", api.figures, is_public=True),
         api.route("/v3/reports/subscribers.csv", api.subscribers),

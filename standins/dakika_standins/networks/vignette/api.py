@@ -95,8 +95,11 @@ class Vignette(NetworkApi):
         return {"accounts": [self.account_shape(state, a) for a in self.like(state, str(params.get("like", "")))]}
 
     async def slots(self, request: Request, state: State, grant: Grant) -> Any:
-        """Bring the bytes of a clip; this one address is no call."""
-        taken = await self.take_in(request, state, grant)
+        """Bring the bytes of a clip, or the address where they can be fetched; this one address is no call."""
+        if request.headers.get("content-type", "").startswith("application/json"):
+            taken = await self.take_from(str((await request.json()).get("fetch", "")), state, grant)
+        else:
+            taken = await self.take_in(request, state, grant)
         return taken if isinstance(taken, Response) else {"slot": taken}
 
     def do_clips_publish(self, state: State, grant: Grant | None, params: dict[str, Any]) -> dict[str, Any]:

@@ -98,6 +98,7 @@ export interface components {
             has_search: boolean;
             has_publishing: boolean;
             has_first_comment: boolean;
+            has_own_preview: boolean;
             audience: string[];
         };
         Problem: {

@@ -76,6 +76,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say something. */
+        post: operations["add_remark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/{id}/remarks/{remark}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Take it as done, or open it again. */
+        put: operations["settle_remark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/{id}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it is, what it was when one looked last, and what was said. */
+        get: operations["read_review"];
+        /** @description One has looked: what is changed from now on is shown as a difference. */
+        put: operations["looked_at_post"];
+        /** @description Say yes, or ask for a change. */
+        post: operations["say_of_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/{id}/schedule": {
         parameters: {
             query?: never;
@@ -89,6 +142,40 @@ export interface paths {
         post: operations["schedule_post"];
         /** @description Make it a draft again. */
         delete: operations["take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/{id}/submit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Those whose yes counts are told; with a time it goes out at it as soon as all have said it. */
+        post: operations["submit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/{id}/vote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One vote each; another replaces it. */
+        put: operations["vote_for_post"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -111,7 +198,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/plan/channels": {
+    "/api/brands/{brand}/plan/calendars": {
         parameters: {
             query?: never;
             header?: never;
@@ -120,8 +207,60 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description Show another beside the plan. */
+        post: operations["follow_calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/calendars/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take it away. */
+        delete: operations["leave_calendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Those of the brand, with what they take. */
+        get: operations["list_channels"];
+        put?: never;
         /** @description Another. */
         post: operations["add_channel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/channels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Say what it takes. */
+        put: operations["set_channel_rules"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -191,6 +330,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/guests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first, those that are over and taken back among them. */
+        get: operations["list_guests"];
+        put?: never;
+        /** @description Another; its address is told now and never again. */
+        post: operations["invite_guest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/guests/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take the link back. */
+        delete: operations["revoke_guest"];
         options?: never;
         head?: never;
         patch?: never;
@@ -319,6 +493,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By name, to give tasks to. */
+        get: operations["list_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/preview": {
         parameters: {
             query?: never;
@@ -328,6 +519,93 @@ export interface paths {
         };
         /** @description Title, description and picture, as networks show them beside a link. */
         get: operations["preview_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/review-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As they are; no steps where nobody has to. */
+        get: operations["read_review_rules"];
+        /** @description Say who has to. */
+        put: operations["set_review_rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Those that are due first; the first two hundred. */
+        get: operations["list_tasks"];
+        put?: never;
+        /** @description Give somebody something to do. */
+        post: operations["add_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/tasks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take it away. */
+        delete: operations["remove_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/tasks/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Done, or to be done after all: by whose it is, or by who may write. */
+        put: operations["finish_task"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/to-review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Posts, those that go out first in front. */
+        get: operations["list_to_review"];
         put?: never;
         post?: never;
         delete?: never;
@@ -389,6 +667,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/guest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the link shows; the cookie is good as long as the link is. */
+        post: operations["open_as_guest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Posts, those that wait for their yes first. */
+        get: operations["read_as_guest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/posts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it is, and what was said. */
+        get: operations["read_post_as_guest"];
+        /** @description They have looked. */
+        put: operations["looked_as_guest"];
+        /** @description Say yes, or ask for a change. */
+        post: operations["say_as_guest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/posts/{id}/pictures/{asset}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As it is looked through; nothing of the library but what goes with the post. */
+        get: operations["read_picture_as_guest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/posts/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say something. */
+        post: operations["remark_as_guest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guest/posts/{id}/vote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One each; another replaces it. */
+        put: operations["vote_as_guest"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -425,6 +807,18 @@ export interface components {
             author_name: string;
             picture: number | null;
             versions: components["schemas"]["CalendarVersion"][];
+        };
+        /** @description An event of a followed calendar. at: null takes whole days. */
+        CalendarEvent: {
+            id: number;
+            calendar: number;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            /** Format: date-time */
+            at: string | null;
+            text: string;
         };
         /** @description The same as it is kept. */
         CalendarNote: {
@@ -472,15 +866,61 @@ export interface components {
             first_comment: components["schemas"]["FirstCommentStateEnum"] | components["schemas"]["BlankEnum"];
             first_comment_error: string;
         };
-        /** @description The same, as a profile. */
+        /** @description The same, as a profile. rules: null where nobody said any. */
         Channel: {
             id: number;
             name: string;
             network: string;
+            readonly rules: components["schemas"]["ChannelRules"] | null;
         };
         /** @description A channel that is published to by hand. */
         ChannelInputRequest: {
             name: string;
+            rules?: components["schemas"]["ChannelRulesRequest"] | null;
+        };
+        /** @description What a channel without a connection takes; lengths in characters, 0 titles are none. */
+        ChannelRules: {
+            text_limit: number;
+            /** @default 0 */
+            title_limit: number;
+            /** @default false */
+            needs_text: boolean;
+            most_hashtags?: number | null;
+            /** @default true */
+            has_links: boolean;
+            /** @default 0 */
+            most_pictures: number;
+            /** @default false */
+            needs_picture: boolean;
+            /** @default false */
+            takes_videos: boolean;
+            longest_seconds?: number | null;
+            /** @default false */
+            takes_documents: boolean;
+        };
+        /** @description The rules of a channel; null forgets them. */
+        ChannelRulesInputRequest: {
+            rules: components["schemas"]["ChannelRulesRequest"] | null;
+        };
+        /** @description What a channel without a connection takes; lengths in characters, 0 titles are none. */
+        ChannelRulesRequest: {
+            text_limit: number;
+            /** @default 0 */
+            title_limit: number;
+            /** @default false */
+            needs_text: boolean;
+            most_hashtags?: number | null;
+            /** @default true */
+            has_links: boolean;
+            /** @default 0 */
+            most_pictures: number;
+            /** @default false */
+            needs_picture: boolean;
+            /** @default false */
+            takes_videos: boolean;
+            longest_seconds?: number | null;
+            /** @default false */
+            takes_documents: boolean;
         };
         /** @description A version held against its network's rules. text: as it would be sent, with its link in it. */
         Check: {
@@ -553,10 +993,86 @@ export interface components {
          * @enum {string}
          */
         FirstCommentStateEnum: "waiting" | "done" | "failed";
+        /** @description A followed calendar. message: what went wrong when it was asked for last. */
+        FollowedCalendar: {
+            id: number;
+            name: string;
+            address: string;
+            /** Format: date-time */
+            fetched_at: string | null;
+            message: string;
+        };
+        /** @description The address of a calendar, and what to call it; empty is as it calls itself. */
+        FollowedCalendarInputRequest: {
+            address: string;
+            /** @default  */
+            name: string;
+        };
         /** @description What is to be settled, and what is held back. */
         GoingOut: {
             to_settle: components["schemas"]["ToSettle"][];
             pauses: components["schemas"]["Pause"][];
+        };
+        /** @description A guest's link, without what it opens with. */
+        Guest: {
+            id: number;
+            name: string;
+            may: components["schemas"]["MayEnum"];
+            /** @description Names of those that are shown. */
+            readonly campaigns: string[];
+            /** Format: date */
+            first_day: string | null;
+            /** Format: date */
+            last_day: string | null;
+            /** Format: date-time */
+            until: string;
+            /** Format: date-time */
+            revoked_at: string | null;
+            /** Format: date-time */
+            seen_at: string | null;
+        };
+        /** @description A link for somebody without an account: what they see, what they may do, and until when. */
+        GuestInputRequest: {
+            name: string;
+            may: components["schemas"]["MayEnum"];
+            campaigns?: number[];
+            /** Format: date */
+            first_day?: string | null;
+            /** Format: date */
+            last_day?: string | null;
+            /** Format: date-time */
+            until: string;
+        };
+        /** @description What a link opens with. */
+        GuestKeyRequest: {
+            key: string;
+        };
+        /** @description What a guest sees. */
+        GuestPage: {
+            brand: string;
+            zone: string;
+            name: string;
+            may: components["schemas"]["MayEnum"];
+            /** Format: date-time */
+            until: string;
+            /** @description names by key */
+            networks: {
+                [key: string]: string;
+            };
+            posts: components["schemas"]["GuestPost"][];
+        };
+        /** @description A post in a guest's list. */
+        GuestPost: {
+            id: number;
+            title: string;
+            text: string;
+            state: components["schemas"]["PlanStateEnum"];
+            /** Format: date-time */
+            at: string | null;
+            networks: string[];
+            picture: number | null;
+            /** @description for this guest's yes */
+            waits: boolean;
         };
         /** @description Which brands a post is handed to. */
         HandInputRequest: {
@@ -586,6 +1102,19 @@ export interface components {
             /** @default  */
             note: string;
         };
+        /** @description A new link: its address is told once. */
+        Invited: {
+            guest: components["schemas"]["Guest"];
+            address: string;
+        };
+        /**
+         * @description * `look` - look
+         *     * `comment` - comment
+         *     * `vote` - vote
+         *     * `approve` - approve
+         * @enum {string}
+         */
+        MayEnum: "look" | "comment" | "vote" | "approve";
         /** @description Another time. `edition` is the one that was read. */
         MoveRequest: {
             edition: number;
@@ -646,6 +1175,12 @@ export interface components {
             /** @default  */
             why: string;
         };
+        /** @description Somebody who works for the brand. */
+        Person: {
+            id: number;
+            name: string;
+            role: string;
+        };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
             planned: components["schemas"]["CalendarEntry"][];
@@ -654,6 +1189,8 @@ export interface components {
             clashes: components["schemas"]["Clash"][];
             notes: components["schemas"]["CalendarNote"][];
             days: components["schemas"]["Day"][];
+            events: components["schemas"]["CalendarEvent"][];
+            calendars: components["schemas"]["FollowedCalendar"][];
             campaigns: components["schemas"]["CalendarCampaign"][];
         };
         /**
@@ -721,6 +1258,29 @@ export interface components {
                 [key: string]: string[];
             };
         };
+        /** @description The same as it is kept. */
+        Remark: {
+            id: number;
+            name: string;
+            is_guest: boolean;
+            /** Format: date-time */
+            at: string;
+            text: string;
+            quote: string;
+            asset: number | null;
+            profile_id: number | null;
+            is_settled: boolean;
+        };
+        /** @description Something said: of all of the post, words that are quoted, a picture, or one version. */
+        RemarkInputRequest: {
+            text: string;
+            /** @default  */
+            quote: string;
+            /** Format: int64 */
+            asset?: number | null;
+            /** Format: int64 */
+            profile_id?: number | null;
+        };
         /**
          * @description * `later` - later
          *     * `change` - change
@@ -729,6 +1289,42 @@ export interface components {
          * @enum {string}
          */
         RemedyEnum: "later" | "change" | "authorise" | "check";
+        /**
+         * @description A post to say yes to. step: the one that waits, null where none does; may_say: whether one's own yes counts now.
+         *
+         *     before: what it was like when one looked last, null where it is the same or one never did.
+         */
+        Review: {
+            id: number;
+            title: string;
+            state: components["schemas"]["PlanStateEnum"];
+            campaign: string | null;
+            edition: number;
+            digest: string;
+            steps: string[];
+            step: number | null;
+            may_say: boolean;
+            asked_by: string;
+            now: components["schemas"]["Seen"];
+            before: components["schemas"]["Seen"] | null;
+            /** Format: date-time */
+            looked_at: string | null;
+            verdicts: components["schemas"]["Verdict"][];
+            remarks: components["schemas"]["Remark"][];
+            votes: components["schemas"]["Votes"];
+        };
+        /** @description Who has to say yes: no step, one or two, each a role. */
+        ReviewRules: {
+            steps: components["schemas"]["StepsEnum"][];
+            may_approve_own: boolean;
+            remind_hours: number;
+        };
+        /** @description Who has to say yes: no step, one or two, each a role. */
+        ReviewRulesRequest: {
+            steps: components["schemas"]["StepsEnum"][];
+            may_approve_own: boolean;
+            remind_hours: number;
+        };
         /** @description When to publish; null is now, after seconds of grace. `edition` is the one that was read. */
         ScheduleRequest: {
             edition: number;
@@ -739,6 +1335,26 @@ export interface components {
              * @default 0
              */
             grace: number;
+        };
+        /** @description A post as it is, or was, seen. */
+        Seen: {
+            /** Format: date-time */
+            at: string | null;
+            versions: components["schemas"]["SeenVersion"][];
+        };
+        /** @description A version as it is, or was, seen. */
+        SeenVersion: {
+            profile: number;
+            name: string;
+            network: string;
+            text: string;
+            headline: string;
+            first_comment: string;
+            media: number[];
+        };
+        /** @description Whether a remark is settled. */
+        SettleRemarkRequest: {
+            is_settled: boolean;
         };
         /** @description What to do with what did not go out: send it now, write the first comment again, or leave it. */
         SettleRequest: {
@@ -751,6 +1367,51 @@ export interface components {
          * @enum {string}
          */
         SettleWhatEnum: "send" | "say_again" | "leave";
+        /**
+         * @description * `guest` - guest
+         *     * `analyst` - analyst
+         *     * `approver` - approver
+         *     * `admin` - admin
+         * @enum {string}
+         */
+        StepsEnum: "guest" | "analyst" | "approver" | "admin";
+        /** @description Asking for a yes; edition is the one that was read. */
+        SubmitRequest: {
+            edition: number;
+        };
+        /** @description The same as it is kept. */
+        Task: {
+            id: number;
+            text: string;
+            person: number;
+            person_name: string;
+            /** Format: date */
+            due_on: string | null;
+            /** Format: date-time */
+            done_at: string | null;
+            planned: number | null;
+            /** @default  */
+            planned_title: string;
+            campaign: number | null;
+            /** @default  */
+            campaign_name: string;
+        };
+        /** @description Whether it is done. */
+        TaskDoneRequest: {
+            is_done: boolean;
+        };
+        /** @description Something to be done by somebody. */
+        TaskInputRequest: {
+            text: string;
+            /** Format: int64 */
+            person: number;
+            /** Format: date */
+            due_on?: string | null;
+            /** Format: int64 */
+            planned?: number | null;
+            /** Format: int64 */
+            campaign?: number | null;
+        };
         /** @description A version that did not go out, or whose first comment did not. */
         ToSettle: {
             id: number;
@@ -766,6 +1427,23 @@ export interface components {
             error: string;
             remedy: components["schemas"]["RemedyEnum"] | components["schemas"]["BlankEnum"];
             is_first_comment: boolean;
+        };
+        /** @description What somebody said. is_of_this: whether it was said of what the post is now. */
+        Verdict: {
+            name: string;
+            /** Format: date-time */
+            at: string;
+            step: number;
+            is_yes: boolean;
+            words: string;
+            is_of_this: boolean;
+        };
+        /** @description A yes, or what is to be changed; digest is that of what was looked at. */
+        VerdictInputRequest: {
+            is_yes: boolean;
+            /** @default  */
+            words: string;
+            digest: string;
         };
         /** @description A version, whole, and what became of it. own: what of it differs from what is common. */
         Version: {
@@ -820,6 +1498,16 @@ export interface components {
             /** @description Its short address. */
             readonly short: string;
             destination: string;
+        };
+        /** @description For (1), against (-1), neither (0). */
+        VoteRequest: {
+            value: number;
+        };
+        /** @description How many are for and against, and how oneself voted. */
+        Votes: {
+            for_it: number;
+            against: number;
+            mine: number;
         };
         /** @description A brand that one may write for. */
         WritableBrand: {
@@ -1119,6 +1807,173 @@ export interface operations {
             };
         };
     };
+    add_remark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_remark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+                remark: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleRemarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    looked_at_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_of_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     schedule_post: {
         parameters: {
             query?: never;
@@ -1184,6 +2039,76 @@ export interface operations {
             };
         };
     };
+    submit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SubmitRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannedPost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    vote_for_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     write_again: {
         parameters: {
             query?: never;
@@ -1215,6 +2140,100 @@ export interface operations {
             };
         };
     };
+    follow_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowedCalendarInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowedCalendar"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_channels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Channel"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_channel: {
         parameters: {
             query?: never;
@@ -1231,6 +2250,41 @@ export interface operations {
         };
         responses: {
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Channel"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_channel_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChannelRulesInputRequest"];
+            };
+        };
+        responses: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1367,6 +2421,100 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["GoingOut"];
                 };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_guests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guest"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuestInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document (RFC 9457). */
             default: {
@@ -1740,6 +2888,36 @@ export interface operations {
             };
         };
     };
+    list_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     preview_page: {
         parameters: {
             query: {
@@ -1759,6 +2937,233 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageSays"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_review_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewRules"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_review_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewRulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewRules"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_tasks: {
+        parameters: {
+            query?: {
+                is_done?: boolean;
+                mine?: boolean;
+                planned?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Task"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Task"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskDoneRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Task"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_to_review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarEntry"][];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -1927,6 +3332,258 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuestKeyRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuestPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_post_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    looked_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_picture_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset: number;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remark_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    vote_as_guest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {

@@ -1864,11 +1864,12 @@ export interface operations {
                  *     * `campaign` - campaign
                  *     * `weekday` - weekday
                  *     * `length` - length
+                 *     * `opening` - opening
                  *     * `link` - link
                  *     * `language` - language
                  *     * `boosted` - boosted
                  */
-                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "link" | "language" | "boosted";
+                by?: "tag" | "format" | "hashtag" | "campaign" | "weekday" | "length" | "opening" | "link" | "language" | "boosted";
                 /** @description any of some campaigns, by their numbers, separated by commas; a "!" before them: none of these */
                 campaign?: string;
                 /**

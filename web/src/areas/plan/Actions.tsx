@@ -8,6 +8,8 @@ import type { Planned } from "./queries";
 
 /** How long something that goes out now can be taken back. */
 const GRACE_SECONDS = 300;
+/** Saved, these stay what they are, or wait for a yes anew. */
+const KEPT = new Set(["scheduled", "in_review", "approved"]);
 
 type Props = {
   planned?: Planned;
@@ -23,6 +25,8 @@ type Props = {
   onSave: () => void;
   onNow: (grace: number) => void;
   onTakeBack: () => void;
+  /** Ask for the yes that the brand wants; none where nobody has to say it, or all have. */
+  onAsk?: () => void;
   onThrowAway: () => void;
   children?: ReactNode;
 };
@@ -38,7 +42,16 @@ export function Actions(props: Props) {
       {isPast && isEditable && <p className="w-full text-down">This time has passed. Choose a later one.</p>}
       {isEditable && (
         <>
-          {canPublish ? (
+          {props.onAsk ? (
+            <Button
+              kind="main"
+              disabled={isBlocked || isPast || !hasProfiles}
+              isBusy={props.isBusy}
+              onClick={props.onAsk}
+            >
+              {when ? `Ask for a yes, to go out ${moment(when, brand.time_zone)}` : "Ask for a yes"}
+            </Button>
+          ) : canPublish ? (
             <>
               <Button
                 kind="main"
@@ -61,16 +74,18 @@ export function Actions(props: Props) {
             <span className="label">Keep it as a draft: somebody who may publish sets its time.</span>
           )}
           <Button disabled={props.isSaving} onClick={props.onSave}>
-            {planned?.state === "scheduled" ? "Save changes" : "Save as draft"}
+            {planned && KEPT.has(planned.state) ? "Save changes" : "Save as draft"}
           </Button>
-          {canPublish && (
+          {canPublish && !props.onAsk && (
             <Button disabled={isBlocked || !hasProfiles || props.isBusy} onClick={() => props.onNow(GRACE_SECONDS)}>
               Publish in five minutes
             </Button>
           )}
         </>
       )}
-      {canPublish && planned?.state === "scheduled" && <Button onClick={props.onTakeBack}>Take back</Button>}
+      {planned && (planned.state === "in_review" || (canPublish && KEPT.has(planned.state))) && (
+        <Button onClick={props.onTakeBack}>Take back</Button>
+      )}
       {planned && <Button onClick={() => setHanding(true)}>Hand to other brands</Button>}
       {planned && isEditable && (
         <Button kind="danger" onClick={props.onThrowAway}>

@@ -9,6 +9,7 @@ const DAYS = 182;
 /** What of a post is told apart, and the sentence that says it. */
 const ASKED = [
   { by: "length", said: (name: string) => `Texts of ${name.replace("up to", "at most")} characters` },
+  { by: "opening", said: (name: string) => `Texts that begin ${name}` },
   { by: "link", said: (name: string) => `Posts ${name}` },
 ] as const;
 
@@ -22,8 +23,9 @@ export function Advice({ profile }: { profile: Schemas["Profile"] }) {
     compare: "previous" as const,
   };
   const lengths = useGroups(brand.slug, study, ASKED[0].by, "index").data;
-  const links = useGroups(brand.slug, study, ASKED[1].by, "index").data;
-  const told = [lengths, links].flatMap((found, i) =>
+  const openings = useGroups(brand.slug, study, ASKED[1].by, "index").data;
+  const links = useGroups(brand.slug, study, ASKED[2].by, "index").data;
+  const told = [lengths, openings, links].flatMap((found, i) =>
     (found?.groups ?? [])
       .filter((group) => (group.verdict === "better" || group.verdict === "worse") && group.adjusted)
       .map((group) => ({ group, by: ASKED[i]?.by ?? "length", said: ASKED[i]?.said(group.name) ?? group.name })),

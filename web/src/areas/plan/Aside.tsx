@@ -3,23 +3,24 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { shortDay } from "../../lib/days";
 import { useBrand } from "../../study/brand";
-import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
-import { DateField } from "../../ui/DateField";
-import { Field } from "../../ui/Field";
-import { Sheet } from "../../ui/Sheet";
-import { useToast } from "../../ui/Toast";
+import { Calendars } from "./Calendars";
+import { ChannelsSheet } from "./ChannelsSheet";
 import { PauseSheet } from "./GoingOut";
-import { useAddChannel, useAddNote, useRemoveNote } from "./queries";
+import { NoteSheet } from "./NoteSheet";
+import { useRemoveNote } from "./queries";
+import { GuestsSheet } from "./review/GuestsSheet";
+import { RulesSheet } from "./review/RulesSheet";
 import { clashWords } from "./rules";
+import type { Moving } from "./useMoving";
 
-type Props = { plan: Schemas["Plan"]; today: string };
+type Props = { plan: Schemas["Plan"]; today: string; moving: Moving };
 
 /** Beside the calendar: what gets in its own way, drafts without a time, and days of one's own. */
-export function Aside({ plan, today }: Props) {
+export function Aside({ plan, today, moving }: Props) {
   const { brand, can } = useBrand();
   const canChange = can("plan.write");
-  const [opened, setOpened] = useState<"note" | "pause" | "channel" | null>(null);
+  const [opened, setOpened] = useState<"note" | "pause" | "channel" | "rules" | "guests" | null>(null);
   const remove = useRemoveNote(brand.slug);
   const titleOf = (id: number) => {
     const entry = plan.planned.find((one) => one.id === id);
@@ -45,9 +46,24 @@ export function Aside({ plan, today }: Props) {
       <h2 id="drafts-title" className="text-[16px]">
         Without a time
       </h2>
-      {plan.drafts.length === 0 && <p className="label mt-1">None. What is saved without a time waits here.</p>}
+      <p className="label mt-1">
+        {plan.drafts.length === 0
+          ? "None. What is saved without a time waits here."
+          : canChange && "Drag one onto an hour or a day, or open it and choose a time."}
+      </p>
       {plan.drafts.map((p) => (
-        <Link key={p.id} to={`/${brand.slug}/plan/${p.id}`} className="rowline block py-1.5 hover:text-berry">
+        <Link
+          key={p.id}
+          to={`/${brand.slug}/plan/${p.id}`}
+          className={`rowline block py-1.5 hover:text-berry ${moving.canMove(p) ? "cursor-grab" : ""}`}
+          draggable={moving.canMove(p)}
+          onDragStart={(event) => {
+            event.dataTransfer.effectAllowed = "move";
+            event.dataTransfer.setData("text/plain", p.title);
+            moving.grab({ entry: p });
+          }}
+          onDragEnd={() => moving.let()}
+        >
           <Cut className="font-semibold">{p.title || "Untitled"}</Cut>
           <span className="label line-clamp-2">
             {p.state === "idea" && <span className="text-berry">idea </span>}
@@ -104,10 +120,16 @@ export function Aside({ plan, today }: Props) {
           </ul>
         </>
       )}
+      <Calendars calendars={plan.calendars} canChange={canChange} />
       <div className="mt-4 flex flex-col items-start gap-1 border-t border-rule pt-2">
         {canChange && (
           <button type="button" className="under min-h-6 text-left hover:text-berry" onClick={() => setOpened("note")}>
             Add a note
+          </button>
+        )}
+        {can("brand.change") && (
+          <button type="button" className="under min-h-6 text-left hover:text-berry" onClick={() => setOpened("rules")}>
+            Who says yes before posts go out
           </button>
         )}
         {can("plan.publish") && (
@@ -117,7 +139,14 @@ export function Aside({ plan, today }: Props) {
               className="under min-h-6 text-left hover:text-berry"
               onClick={() => setOpened("channel")}
             >
-              Add a channel without a connection
+              Channels without a connection
+            </button>
+            <button
+              type="button"
+              className="under min-h-6 text-left hover:text-berry"
+              onClick={() => setOpened("guests")}
+            >
+              Guests and their links
             </button>
             <button
               type="button"
@@ -130,100 +159,10 @@ export function Aside({ plan, today }: Props) {
         )}
       </div>
       <NoteSheet isOpen={opened === "note"} onClose={() => setOpened(null)} today={today} />
-      <ChannelSheet isOpen={opened === "channel"} onClose={() => setOpened(null)} />
+      <ChannelsSheet isOpen={opened === "channel"} onClose={() => setOpened(null)} />
+      <RulesSheet isOpen={opened === "rules"} onClose={() => setOpened(null)} />
+      <GuestsSheet isOpen={opened === "guests"} onClose={() => setOpened(null)} />
       <PauseSheet isOpen={opened === "pause"} onClose={() => setOpened(null)} />
     </section>
-  );
-}
-
-function NoteSheet({ isOpen, onClose, today }: { isOpen: boolean; onClose: () => void; today: string }) {
-  const { brand } = useBrand();
-  const add = useAddNote(brand.slug);
-  const [note, setNote] = useState({ first: today, last: today, text: "" });
-  return (
-    <Sheet isOpen={isOpen} onClose={onClose} title="A note in the calendar" form="dialog">
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate(note, { onSuccess: onClose });
-        }}
-      >
-        <Field label="What" error={add.error?.message}>
-          {(props) => (
-            <input
-              {...props}
-              maxLength={200}
-              value={note.text}
-              onChange={(event) => setNote({ ...note, text: event.target.value })}
-            />
-          )}
-        </Field>
-        <div className="grid grid-cols-2 gap-3">
-          <Field label="From">
-            {(props) => (
-              <DateField
-                {...props}
-                today={today}
-                value={note.first}
-                onChange={(first) => setNote({ ...note, first, last: note.last < first ? first : note.last })}
-              />
-            )}
-          </Field>
-          <Field label="To">
-            {(props) => (
-              <DateField {...props} today={today} value={note.last} onChange={(last) => setNote({ ...note, last })} />
-            )}
-          </Field>
-        </div>
-        <div>
-          <Button kind="main" type="submit" disabled={!note.text.trim()} isBusy={add.isPending}>
-            Add it
-          </Button>
-        </div>
-      </form>
-    </Sheet>
-  );
-}
-
-function ChannelSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
-  const { brand } = useBrand();
-  const add = useAddChannel(brand.slug);
-  const say = useToast();
-  const [name, setName] = useState("");
-  return (
-    <Sheet isOpen={isOpen} onClose={onClose} title="A channel without a connection" form="dialog">
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate(name, {
-            onSuccess: () => {
-              say(`${name} can be planned for now.`);
-              onClose();
-            },
-          });
-        }}
-      >
-        <p>
-          Posts for it are planned like any other. At the minute you are told, with the text and files ready to take
-          along; its results come by file.
-        </p>
-        <Field
-          label="Its name"
-          help="Such as a notice board, a newsletter, a network without a connection"
-          error={add.error?.message}
-        >
-          {(props) => (
-            <input {...props} maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
-          )}
-        </Field>
-        <div>
-          <Button kind="main" type="submit" disabled={!name.trim()} isBusy={add.isPending}>
-            Add it
-          </Button>
-        </div>
-      </form>
-    </Sheet>
   );
 }

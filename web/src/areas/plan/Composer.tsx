@@ -17,12 +17,17 @@ import { asNow, placeOf } from "./drafts";
 import { Fate } from "./Fate";
 import { Preview } from "./Preview";
 import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
+import { useReviewRules, useSubmitPost } from "./review/queries";
+import { ReviewPanel } from "./review/ReviewPanel";
 import { contentOf, type Draft, EDITABLE, SENT, textFor, withPage, withPart } from "./rules";
 import { draftOf, useDraft } from "./useDraft";
 import { useKept } from "./useKept";
 import { Versions } from "./Versions";
 import { When } from "./When";
 import { Writing } from "./Writing";
+
+const SIDES = ["when", "preview", "said"] as const;
+const SIDE_NAMES = { when: "When", preview: "Preview", said: "Said" };
 
 type Props = {
   planned?: Planned;
@@ -48,7 +53,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   }, [planned, isBehind, isTouched, settle, zone, today]);
   const server = useKept(brand.slug, planned?.id, draft, isTouched, canChange);
   const [at_, setAt] = useState<number | null>(null);
-  const [side, setSide] = useState<"when" | "preview">("when");
+  const [side, setSide] = useState<"when" | "preview" | "said">(planned?.state === "in_review" ? "said" : "when");
   const [linkFor, setLinkFor] = useState<Schemas["Profile"] | null>(null);
   const campaigns = useCampaigns(brand.slug);
   const chosen = profiles.filter((p) => draft.profiles.includes(p.id));
@@ -60,13 +65,19 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   const save = useSavePost(brand.slug);
   const schedule = useSchedulePost(brand.slug);
   const takeBack = useTakeBack(brand.slug);
+  const submit = useSubmitPost(brand.slug);
+  const asksFirst = (useReviewRules(brand.slug).data?.steps.length ?? 0) > 0;
   const remove = useDeletePost(brand.slug);
   const canPublish = can("plan.publish");
   // What is set to go out is changed by those who may say that it does.
   const isEditable =
     canChange && (!planned || (EDITABLE.has(planned.state) && (canPublish || planned.state !== "scheduled")));
   const sent = new Set(planned?.versions.filter((v) => SENT.has(v.state)).map((v) => v.profile_id));
-  const problem = (save.error ?? schedule.error ?? takeBack.error ?? remove.error) as ProblemError | null;
+  const problem = (save.error ??
+    schedule.error ??
+    submit.error ??
+    takeBack.error ??
+    remove.error) as ProblemError | null;
   const isBlocked = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
   const when = draft.day && draft.time ? instantOf(draft.day, draft.time) : null;
   const isPast = when !== null && Date.parse(when) < Date.now() - 60_000 && now.getTime() > Date.parse(when);
@@ -84,7 +95,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
     return saved;
   };
   const act = (what: () => Promise<unknown>) => {
-    for (const m of [save, schedule, takeBack, remove]) m.reset();
+    for (const m of [save, schedule, submit, takeBack, remove]) m.reset();
     what().catch(() => undefined);
   };
   return (
@@ -185,7 +196,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
       </section>
       <section className="flex min-h-0 min-w-0 flex-col border-l border-rule" aria-label="When and how it will look">
         <div className="flex gap-4 border-b border-rule px-5">
-          {(["when", "preview"] as const).map((one) => (
+          {(planned ? SIDES : SIDES.slice(0, 2)).map((one) => (
             <button
               key={one}
               type="button"
@@ -193,12 +204,14 @@ export function Composer({ planned, begin, given, profiles }: Props) {
               onClick={() => setSide(one)}
               className="h-9 text-[16px] aria-pressed:border-b-2 aria-pressed:border-berry"
             >
-              {one === "when" ? "When" : "Preview"}
+              {SIDE_NAMES[one]}
             </button>
           ))}
         </div>
         <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
-          {side === "when" ? (
+          {side === "said" && planned ? (
+            <ReviewPanel key={planned.id} planned={planned.id} />
+          ) : side === "when" ? (
             <When
               draft={draft}
               scope={scope}
@@ -222,7 +235,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             isPast={isPast}
             hasProfiles={chosen.length > 0}
             isSaving={save.isPending}
-            isBusy={save.isPending || schedule.isPending}
+            isBusy={save.isPending || schedule.isPending || submit.isPending}
             onSchedule={(next) =>
               act(async () => {
                 const saved = await keep(true);
@@ -237,7 +250,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             }
             onSave={() =>
               act(async () => {
-                const saved = await keep(planned?.state === "scheduled" || (planned?.scheduled_at ?? null) !== null);
+                const saved = await keep(isKept(planned));
                 say("Saved.");
                 if (!planned) navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
               })
@@ -249,6 +262,20 @@ export function Composer({ planned, begin, given, profiles }: Props) {
                 say(grace ? "It goes out after the grace. You can take it back until then." : "It is being published.");
                 navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
               })
+            }
+            onAsk={
+              asksFirst &&
+              planned?.state !== "in_review" &&
+              planned?.state !== "approved" &&
+              planned?.state !== "scheduled"
+                ? () =>
+                    act(async () => {
+                      const saved = await keep(true);
+                      await submit.mutateAsync({ id: saved.id, edition: saved.edition });
+                      say("Those whose yes counts are told.");
+                      navigate(`/${brand.slug}/plan/${saved.id}`, { replace: true });
+                    })
+                : undefined
             }
             onTakeBack={() =>
               act(async () => {
@@ -285,6 +312,11 @@ export function Composer({ planned, begin, given, profiles }: Props) {
     </div>
   );
 }
+
+/** Whether its time stays with it when it is saved: a draft without one waits beside the calendar. */
+const isKept = (planned: Planned | undefined) =>
+  planned !== undefined &&
+  (planned.scheduled_at !== null || ["scheduled", "in_review", "approved"].includes(planned.state));
 
 /** A draft with tracked links: the page's address stands in what is common, each version shows its own link there. */
 function withLinks(draft: Draft, made: [Schemas["Profile"], TrackedLink][]): Partial<Draft> {

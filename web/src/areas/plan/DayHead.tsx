@@ -1,9 +1,11 @@
 import type { DragEvent } from "react";
 import type { Schemas } from "../../api/client";
-import { dayOf } from "../../lib/days";
+import { dayOf, timeOf } from "../../lib/days";
 import { networkNamed, useBrand } from "../../study/brand";
 import type { Moving } from "./useMoving";
 
+/** Events of others' calendars beside one day; the rest is counted. */
+const SHOWN = 3;
 type Props = {
   day: string;
   name: string;
@@ -21,6 +23,7 @@ export function DayHead({ day, name, plan, moving, isPale, isShort, onOpen, onDr
   const { brand, networks, today } = useBrand();
   const holiday = plan?.days.filter((one) => one.day === day) ?? [];
   const notes = plan?.notes.filter((one) => one.first <= day && day <= one.last) ?? [];
+  const events = plan?.events.filter((one) => one.first <= day && day <= one.last) ?? [];
   const campaigns = plan?.campaigns.filter((one) => one.first_day <= day && day <= one.last_day) ?? [];
   const load = loadOf(plan, day, brand.time_zone);
   const told = (
@@ -68,6 +71,17 @@ export function DayHead({ day, name, plan, moving, isPale, isShort, onOpen, onDr
           {one.text}
         </div>
       ))}
+      {events.slice(0, SHOWN).map((one) => (
+        <div
+          key={one.id}
+          className="truncate border-l-2 border-rule-strong pl-1 text-[11.5px] text-muted"
+          title={`${one.text} (${plan?.calendars.find((of) => of.id === one.calendar)?.name})`}
+        >
+          {one.at && `${timeOf(one.at, brand.time_zone)} `}
+          {one.text}
+        </div>
+      ))}
+      {events.length > SHOWN && <div className="label">and {events.length - SHOWN} more</div>}
       {campaigns.map((one) => (
         <div
           key={one.id}

@@ -16,10 +16,12 @@ import { GoingOut } from "./GoingOut";
 import { ListView } from "./ListView";
 import { MonthView } from "./MonthView";
 import { usePlan } from "./queries";
+import { useToReview } from "./review/queries";
 import { chosenIn, daysOf, VIEWS, type View, weekDays } from "./rules";
+import { SlotsView } from "./SlotsView";
 import { useMoving } from "./useMoving";
 
-const NAMES: Record<View, string> = { month: "month", week: "week", day: "day", list: "list" };
+const NAMES: Record<View, string> = { month: "month", week: "week", day: "day", list: "list", slots: "slots" };
 const isDay = (told: string | null): told is string => told !== null && /^\d{4}-\d\d-\d\d$/.test(told);
 
 /** What is planned, and beside it what was published and how it did: by month, week, day, or as a list. */
@@ -43,6 +45,7 @@ export function PlanPage() {
   const isWeek = view === "week" || view === "day";
   const expected = useExpectedPlan(brand.slug, isWeek ? weekFirst : first, isWeek ? weekLast : last).data;
   const moving = useMoving();
+  const toReview = useToReview(brand.slug).data;
   const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((p) => p.kind === "own");
   const slots = useSlots(
     brand.slug,
@@ -123,6 +126,14 @@ export function PlanPage() {
             </span>
           ))}
         <span className="ml-auto flex items-center gap-3">
+          {(toReview?.length ?? 0) > 0 && (
+            <Link to={`/${brand.slug}/plan/review`} className="under font-semibold text-berry">
+              {plural(toReview?.length ?? 0, "post")} for your yes
+            </Link>
+          )}
+          <Link to={`/${brand.slug}/plan/tasks`} className="under hover:text-berry">
+            To do
+          </Link>
           <Link to={`/${brand.slug}/timing/rhythm`} className="under hover:text-berry">
             Rhythm
           </Link>
@@ -148,12 +159,14 @@ export function PlanPage() {
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_216px]">
           {view === "month" ? (
             <MonthView {...drawn} anchor={anchor} />
+          ) : view === "slots" ? (
+            <SlotsView days={days} plan={plan.data} profiles={own} />
           ) : view === "list" ? (
             <ListView {...drawn} />
           ) : (
             <DayGrid {...drawn} slots={canChange ? free : []} />
           )}
-          <Aside plan={plan.data} today={today} />
+          <Aside plan={plan.data} today={today} moving={moving} />
         </div>
       )}
     </>

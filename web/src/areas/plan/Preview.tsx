@@ -4,7 +4,7 @@ import { useBrand, useNetwork } from "../../study/brand";
 import { NetworkMark } from "../../ui/Marks";
 import { Thumb, useAssetsOf } from "../media";
 import { usePage } from "./queries";
-import { addressesIn, type Draft, partOf } from "./rules";
+import { addressOf, cardOf, type Draft, partOf } from "./rules";
 
 type Props = { draft: Draft; profile: Schemas["Profile"]; hasFirstComment: boolean };
 const WIDTH = { phone: 300, desktop: 460 };
@@ -19,9 +19,13 @@ export function Preview({ draft, profile, hasFirstComment }: Props) {
   const comment = partOf(draft, profile.id, "comment");
   const media = partOf(draft, profile.id, "media");
   const assets = useAssetsOf(brand.slug, media);
-  const link = draft.links[profile.id];
-  const address = link?.destination ?? addressesIn(text)[0];
+  const address = addressOf(draft, profile.id);
   const page = usePage(brand.slug, media.length === 0 ? address : undefined).data;
+  const own = cardOf(draft, profile.id);
+  const isOwn = own.isOwn && network.offer.has_own_preview && media.length === 0 && address !== undefined;
+  const [ownPicture] = useAssetsOf(brand.slug, isOwn && own.picture ? [own.picture] : []);
+  const title = (isOwn && own.title) || (page?.problem ? "" : page?.title);
+  const description = (isOwn && own.text) || page?.description;
   const videos = assets.filter((one) => one?.kind === "video");
   // A picture beside a video is its still, where the network takes one.
   const shown = videos.length && network.media?.has_still ? videos : assets;
@@ -74,11 +78,12 @@ export function Preview({ draft, profile, hasFirstComment }: Props) {
             ))}
           </div>
         )}
-        {page && !page.problem && page.title && (
+        {page && title && (
           <div className="border-t border-rule px-3 py-2">
+            {ownPicture && <Thumb brand={brand.slug} asset={ownPicture} shape={1.91} className="mb-2 w-full" />}
             <span className="label block">{page.host}</span>
-            <span className="font-semibold">{page.title}</span>
-            {page.description && <span className="line-clamp-2 text-muted">{page.description}</span>}
+            <span className="font-semibold">{title}</span>
+            {description && <span className="line-clamp-2 text-muted">{description}</span>}
           </div>
         )}
         {button && <p className="border-t border-rule px-3 py-1.5 font-semibold">{button}</p>}

@@ -7,6 +7,7 @@ import { NetworkMark } from "../../ui/Marks";
 import { type Asset, useBringing } from "../media";
 import { Advice } from "./Advice";
 import { Attached } from "./Attached";
+import { LinkCard } from "./LinkCard";
 import { type Check, useOptions } from "./queries";
 import { type Draft, type Part, partOf, withoutAddresses } from "./rules";
 import { Words } from "./Words";
@@ -95,6 +96,9 @@ export function Writing({ draft, scope, profiles, check, isEditable, change, onP
         <Attached media={media} isEditable={isEditable} onMedia={(next) => onPart("media", next)} bringing={bringing} />
       </div>
       {scope && <Options key={scope.id} profile={scope} draft={draft} isEditable={isEditable} change={change} />}
+      {scope && (
+        <LinkCard key={`card ${scope.id}`} profile={scope} draft={draft} isEditable={isEditable} change={change} />
+      )}
       {hasComment && (
         <Words
           label="First comment"

@@ -1,5 +1,8 @@
+import { lazyPage } from "../../lib/lazyPage";
 import type { Area } from "../../study/areas";
 import { routes } from "./routes";
+
+export const GuestPage = lazyPage(() => import("./review/GuestPage"), "GuestPage");
 
 export const plan: Area = {
   path: "plan",

@@ -10,6 +10,7 @@ export type Planned = Schemas["PlannedPost"];
 export type PlannedInput = Schemas["PlannedPostInputRequest"];
 export type Check = Schemas["Check"];
 
+export type ChannelRules = Schemas["ChannelRulesRequest"];
 export type Entry = Schemas["CalendarEntry"];
 export type Out = Schemas["CalendarPost"];
 export type Chosen = {
@@ -83,6 +84,42 @@ export function useEmoji(brand: string, text: string) {
     staleTime: Infinity,
     placeholderData: keptWithin("emoji", brand),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/emoji", { params: { path: { brand }, query: { text } } })),
+  });
+}
+
+export function useFollowCalendar(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (body: { address: string; name: string }) =>
+      unwrap(api.POST("/api/brands/{brand}/plan/calendars", { params: { path: { brand } }, body })),
+    onSuccess: () => changed("plan"),
+  });
+}
+
+export function useLeaveCalendar(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/plan/calendars/{id}", { params: { path: { brand, id } } })),
+    onSuccess: () => changed("plan"),
+  });
+}
+
+/** Channels that a person publishes to, with what they take. */
+export function useChannels(brand: string, isAsked: boolean) {
+  return useQuery({
+    queryKey: keyOf("channels", brand),
+    enabled: isAsked,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/channels", { params: { path: { brand } } })),
+  });
+}
+
+export function useChannelRules(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: ({ id, rules }: { id: number; rules: ChannelRules | null }) =>
+      unwrap(api.PUT("/api/brands/{brand}/plan/channels/{id}", { params: { path: { brand, id } }, body: { rules } })),
+    onSuccess: () => changed("plan", "sources"),
   });
 }
 
@@ -209,8 +246,8 @@ export function useByHand(brand: string) {
 export function useAddChannel(brand: string) {
   const changed = useChanged(brand);
   return useMutation({
-    mutationFn: (name: string) =>
-      unwrap(api.POST("/api/brands/{brand}/plan/channels", { params: { path: { brand } }, body: { name } })),
+    mutationFn: (body: { name: string; rules: ChannelRules | null }) =>
+      unwrap(api.POST("/api/brands/{brand}/plan/channels", { params: { path: { brand } }, body })),
     onSuccess: () => changed("sources"),
   });
 }

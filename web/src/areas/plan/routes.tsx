@@ -5,10 +5,15 @@ import { LibraryPage } from "../media";
 const ComposePage = lazyPage(() => import("./ComposePage"), "ComposePage");
 const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
 
+const ToReviewPage = lazyPage(() => import("./review/ToReviewPage"), "ToReviewPage");
+const TasksPage = lazyPage(() => import("./review/TasksPage"), "TasksPage");
+
 export const routes = (
   <Route path="plan">
     <Route index element={<PlanPage />} />
     <Route path="files" element={<LibraryPage />} />
+    <Route path="review" element={<ToReviewPage />} />
+    <Route path="tasks" element={<TasksPage />} />
     <Route path="new" element={<ComposePage key="new" />} />
     <Route path=":planned" element={<ComposePage />} />
   </Route>

@@ -1,5 +1,6 @@
 /** The calendar's and the composer's rules, apart from drawing. */
 
+import type { Schemas } from "../../api/client";
 import { addDays, type Day, dayOf, mondayOf, timeOf } from "../../lib/days";
 
 export const STATE_WORDS: Record<string, { word: string; tone: "good" | "wrong" | "busy" | "quiet" }> = {
@@ -14,7 +15,7 @@ export const STATE_WORDS: Record<string, { word: string; tone: "good" | "wrong" 
   missed: { word: "missed", tone: "wrong" },
   by_hand: { word: "by hand now", tone: "busy" },
 };
-export const EDITABLE = new Set(["idea", "draft", "scheduled", "failed", "missed", "by_hand"]);
+export const EDITABLE = new Set(["idea", "draft", "in_review", "approved", "scheduled", "failed", "missed", "by_hand"]);
 
 export function weekDays(day: Day, firstWeekday: number): Day[] {
   const monday = mondayOf(day);
@@ -113,6 +114,18 @@ export function partOf<P extends Part>(draft: Draft, profile: number, part: P): 
 
 export function textFor(draft: Draft, profile: number): string {
   return partOf(draft, profile, "text");
+}
+
+/** The page that a version leads to: that of its link, else the first address in its words. */
+export function addressOf(draft: Draft, profile: number): string | undefined {
+  return draft.links[profile]?.destination ?? addressesIn(partOf(draft, profile, "text"))[0];
+}
+
+/** What a version says itself on the card of its link; what is empty is left to the page. */
+export function cardOf(draft: Draft, profile: number) {
+  const said = draft.options[profile] ?? {};
+  const [title, text, picture] = [said.card_title ?? "", said.card_text ?? "", Number(said.card_picture) || undefined];
+  return { title, text, picture, isOwn: title !== "" || text !== "" || picture !== undefined };
 }
 
 /** A draft in which a version's part is changed; what is the same as the common part again is not its own. */
@@ -226,14 +239,14 @@ export function differences(
   return rows.filter((row) => row.mine !== row.theirs);
 }
 
-export const VIEWS = ["month", "week", "day", "list"] as const;
+export const VIEWS = ["month", "week", "day", "list", "slots"] as const;
 export type View = (typeof VIEWS)[number];
 const LIST_DAYS = 28;
 
-/** The days that a view shows: whole weeks of a month, a week, a day, or four weeks as a list. */
+/** The days that a view shows: whole weeks of a month, a week, a day, or four weeks as a list; slots are a week's. */
 export function daysOf(view: View, anchor: Day, firstWeekday: number): Day[] {
   if (view === "day") return [anchor];
-  if (view === "week") return weekDays(anchor, firstWeekday);
+  if (view === "week" || view === "slots") return weekDays(anchor, firstWeekday);
   if (view === "list") return Array.from({ length: LIST_DAYS }, (_, i) => addDays(anchor, i));
   const first = `${anchor.slice(0, 7)}-01`;
   const start = weekDays(first, firstWeekday)[0] as Day;
@@ -303,4 +316,31 @@ export function shifted(day: Day, minutes: number): { day: Day; time: string } {
 }
 
 /** Whether a planned post can still be put elsewhere. */
-export const isMovable = (state: string) => state === "draft" || state === "scheduled";
+export const isMovable = (state: string) => ["draft", "in_review", "approved", "scheduled"].includes(state);
+
+/** Something that stands on a profile at an instant: a planned version or a post that is out. */
+export type Standing = { profile: number; at: string; id: number; title: string; isOut: boolean };
+
+/** What stands on each profile: planned versions, and posts that were not planned here. */
+export function standingIn(plan: Schemas["Plan"] | undefined): Standing[] {
+  const planned = (plan?.planned ?? []).flatMap((entry) =>
+    entry.versions.flatMap(({ profile, at }) =>
+      at ? [{ profile, at, id: entry.id, title: entry.title || entry.text, isOut: false }] : [],
+    ),
+  );
+  const out = (plan?.published ?? [])
+    .filter((post) => post.planned === null)
+    .map(({ profile, at, id, text }) => ({ profile, at, id, title: text, isOut: true }));
+  return [...planned, ...out];
+}
+
+/** A standing slot is taken by what stands on its profile within half an hour of it, as on the server. */
+const TAKEN_WITHIN = 30 * 60_000;
+
+/** What takes a slot of a profile at an instant, the nearest of several. */
+export function takenBy(standing: Standing[], profile: number, instant: string): Standing | undefined {
+  const away = (one: Standing) => Math.abs(Date.parse(one.at) - Date.parse(instant));
+  return standing
+    .filter((one) => one.profile === profile && away(one) <= TAKEN_WITHIN)
+    .sort((a, b) => away(a) - away(b))[0];
+}

@@ -30,7 +30,9 @@ export function useMoving() {
       }
     };
     const canMove = (entry: Entry) =>
-      isMovable(entry.state) && can("plan.write") && (entry.state === "draft" || can("plan.publish"));
+      isMovable(entry.state) &&
+      can("plan.write") &&
+      (entry.state === "draft" || entry.state === "in_review" || can("plan.publish"));
     return {
       canMove,
       to,

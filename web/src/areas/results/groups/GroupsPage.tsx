@@ -23,6 +23,7 @@ const GROUPINGS: Record<string, string> = {
   campaign: "campaign",
   weekday: "weekday",
   length: "length of the text",
+  opening: "opening words",
   link: "address in the text",
   language: "language",
   boosted: "boosted or not",
@@ -64,6 +65,7 @@ export function GroupsPage() {
     const next = new URLSearchParams(carriedAll(search));
     if (LINKED.includes(by) && g.key) next.set(by, g.key);
     if (by === "hashtag") next.set("text", g.name);
+    if (by === "opening") next.set("text", g.key);
     next.set("sort", metric === "index" ? "-index" : `-${metric}`);
     return `/${brand.slug}/results/posts?${next}`;
   };

@@ -1,0 +1,219 @@
+import { useState } from "react";
+import type { ProblemError, Schemas } from "../../api/client";
+import { useBrand } from "../../study/brand";
+import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
+import { Field } from "../../ui/Field";
+import { Sheet } from "../../ui/Sheet";
+import { Loading } from "../../ui/States";
+import { useToast } from "../../ui/Toast";
+import { type ChannelRules, useAddChannel, useChannelRules, useChannels } from "./queries";
+
+type Channel = Schemas["Channel"];
+const USUAL: Required<ChannelRules> = {
+  text_limit: 2000,
+  title_limit: 0,
+  needs_text: true,
+  most_hashtags: null,
+  has_links: true,
+  most_pictures: 4,
+  needs_picture: false,
+  takes_videos: false,
+  longest_seconds: null,
+  takes_documents: false,
+};
+
+/** Channels that a person publishes to: what each of them takes, and another. */
+export function ChannelsSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const { brand } = useBrand();
+  const channels = useChannels(brand.slug, isOpen);
+  const [open, setOpen] = useState<Channel | "new" | null>(null);
+  const shown = open ?? (channels.data?.length === 0 ? "new" : null);
+  return (
+    <Sheet isOpen={isOpen} onClose={onClose} title="Channels without a connection">
+      <p>
+        Posts for them are planned like any other. At the minute you are told, with the text and files ready to take
+        along; their results come by file or are typed in.
+      </p>
+      {channels.isLoading && <Loading what="Looking for channels" />}
+      <ul className="mt-2">
+        {channels.data?.map((one) => (
+          <li key={one.id} className="rowline flex items-baseline gap-2 py-1">
+            <span className="min-w-0 flex-1">
+              {one.name}
+              <span className="label block">{wordsOf(one.rules)}</span>
+            </span>
+            <button
+              type="button"
+              aria-label={`Say what ${one.name} takes`}
+              className="under h-6 hover:text-berry"
+              onClick={() => setOpen(one)}
+            >
+              what it takes
+            </button>
+          </li>
+        ))}
+      </ul>
+      {shown === null ? (
+        <Button className="mt-3" onClick={() => setOpen("new")}>
+          Another channel
+        </Button>
+      ) : (
+        <ChannelForm
+          key={shown === "new" ? "new" : shown.id}
+          channel={shown === "new" ? null : shown}
+          onDone={() => setOpen(null)}
+        />
+      )}
+    </Sheet>
+  );
+}
+
+/** What a channel takes, in one line. */
+export function wordsOf(rules: Channel["rules"]): string {
+  if (!rules) return "No rules are known: nothing is checked.";
+  const pictures = rules.most_pictures ? `up to ${rules.most_pictures} pictures` : "no pictures";
+  const videos = rules.takes_videos ? `a video${rules.longest_seconds ? ` of ${rules.longest_seconds} s` : ""}` : "";
+  return [
+    `${rules.text_limit} characters`,
+    rules.title_limit ? `a title of ${rules.title_limit}` : "",
+    pictures,
+    videos,
+    rules.takes_documents ? "a document" : "",
+    rules.has_links ? "" : "no addresses",
+    rules.most_hashtags != null ? `${rules.most_hashtags} hashtags at most` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () => void }) {
+  const { brand } = useBrand();
+  const add = useAddChannel(brand.slug);
+  const change = useChannelRules(brand.slug);
+  const say = useToast();
+  const [name, setName] = useState("");
+  const [isKnown, setKnown] = useState(channel ? channel.rules !== null : false);
+  const [rules, setRules] = useState<Required<ChannelRules>>({ ...USUAL, ...channel?.rules });
+  const error = (add.error ?? change.error) as ProblemError | null;
+  const put = (patch: Partial<ChannelRules>) => setRules({ ...rules, ...patch });
+  const said = isKnown ? rules : null;
+  const done = (what: string) => ({
+    onSuccess: () => {
+      say(what);
+      onDone();
+    },
+  });
+  return (
+    <form
+      className="mt-4 flex flex-col gap-3 border-t border-rule pt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (channel) change.mutate({ id: channel.id, rules: said }, done(`${channel.name} is checked by its rules.`));
+        else add.mutate({ name, rules: said }, done(`${name} can be planned for now.`));
+      }}
+    >
+      {channel ? (
+        <h2 className="text-[16px]">What {channel.name} takes</h2>
+      ) : (
+        <Field
+          label="Its name"
+          help="Such as a notice board, a newsletter, a network without a connection"
+          error={error?.fields.name}
+        >
+          {(props) => (
+            <input {...props} maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+          )}
+        </Field>
+      )}
+      <Check isOn={isKnown} onChange={setKnown} help="Posts for it are then checked as they are written.">
+        It has rules
+      </Check>
+      {isKnown && (
+        <>
+          <div className="grid grid-cols-2 gap-3">
+            <Amount label="Characters of text" value={rules.text_limit} onValue={(n) => put({ text_limit: n ?? 1 })} />
+            <Amount
+              label="Characters of title"
+              help="0: it has no title"
+              value={rules.title_limit}
+              onValue={(n) => put({ title_limit: n ?? 0 })}
+            />
+            <Amount
+              label="Pictures at most"
+              help="0: it takes none"
+              value={rules.most_pictures}
+              onValue={(n) => put({ most_pictures: n ?? 0 })}
+            />
+            <Amount
+              label="Hashtags at most"
+              help="Empty: any number"
+              value={rules.most_hashtags}
+              onValue={(n) => put({ most_hashtags: n })}
+            />
+          </div>
+          <Check isOn={rules.needs_text} onChange={(on) => put({ needs_text: on })}>
+            A post needs words
+          </Check>
+          <Check isOn={rules.needs_picture} onChange={(on) => put({ needs_picture: on })}>
+            A post needs a picture
+          </Check>
+          <Check isOn={rules.has_links} onChange={(on) => put({ has_links: on })}>
+            Addresses in the text lead somewhere
+          </Check>
+          <Check isOn={rules.takes_documents} onChange={(on) => put({ takes_documents: on })}>
+            It takes a document
+          </Check>
+          <Check isOn={rules.takes_videos} onChange={(on) => put({ takes_videos: on })}>
+            It takes a video
+          </Check>
+          {rules.takes_videos && (
+            <Amount
+              label="Seconds of video at most"
+              help="Empty: any length"
+              value={rules.longest_seconds}
+              onValue={(n) => put({ longest_seconds: n || null })}
+            />
+          )}
+        </>
+      )}
+      {error && !error.fields.name && (
+        <p role="alert" className="text-down">
+          {Object.values(error.fields)[0] ?? error.message}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button
+          kind="main"
+          type="submit"
+          disabled={channel === null && !name.trim()}
+          isBusy={add.isPending || change.isPending}
+        >
+          {channel ? "Keep its rules" : "Add it"}
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+    </form>
+  );
+}
+
+type AmountProps = { label: string; help?: string; value: number | null; onValue: (value: number | null) => void };
+
+function Amount({ label, help, value, onValue }: AmountProps) {
+  return (
+    <Field label={label} help={help}>
+      {(props) => (
+        <input
+          {...props}
+          inputMode="numeric"
+          maxLength={5}
+          value={value ?? ""}
+          onChange={(event) => {
+            const digits = event.target.value.replace(/\D/g, "");
+            onValue(digits ? Number(digits) : null);
+          }}
+        />
+      )}
+    </Field>
+  );
+}

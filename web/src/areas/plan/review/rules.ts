@@ -1,0 +1,60 @@
+/** What is to be said about a post under review. Pure. */
+
+import type { Review } from "./queries";
+
+type Seen = Review["now"];
+export type SeenVersion = Seen["versions"][number];
+
+const STEPS: Record<string, string> = {
+  analyst: "an analyst",
+  approver: "an approver",
+  admin: "an admin",
+  guest: "a guest",
+};
+
+/** Where a post stands, in a sentence. */
+export function standingWords(review: Pick<Review, "state" | "steps" | "step">): string {
+  const { state, steps, step } = review;
+  if (state === "in_review" && step !== null) {
+    const which = steps.length > 1 ? ` (${step + 1} of ${steps.length})` : "";
+    return `It waits for the yes of ${STEPS[steps[step] ?? ""] ?? "somebody"}${which}.`;
+  }
+  if (state === "approved") return "All have said yes; it is not scheduled yet.";
+  if (state === "scheduled") return "It goes out at its minute.";
+  if (state === "published") return "It is out.";
+  if (steps.length === 0) return "Nobody has to say yes to posts of this brand.";
+  return "Nobody is asked for a yes yet.";
+}
+
+/** Versions that read the same, together: what is seen once, and on which networks. */
+export function alike(versions: SeenVersion[]): { version: SeenVersion; of: SeenVersion[] }[] {
+  const found = new Map<string, SeenVersion[]>();
+  for (const one of versions) {
+    const key = JSON.stringify([one.text, one.headline, one.first_comment, one.media]);
+    found.set(key, [...(found.get(key) ?? []), one]);
+  }
+  return [...found.values()].map((of) => ({ version: of[0] as SeenVersion, of }));
+}
+
+/** What of a version changed since one looked, beside its words; in words. */
+export function changedBeside(before: SeenVersion | undefined, now: SeenVersion): string[] {
+  if (!before) return ["This version is new."];
+  const said: string[] = [];
+  if (before.headline !== now.headline) said.push(`The title was “${before.headline || "nothing"}”.`);
+  if (before.first_comment !== now.first_comment) said.push("The first comment is another.");
+  if (JSON.stringify(before.media) !== JSON.stringify(now.media)) said.push("The pictures are others.");
+  return said;
+}
+
+type Entry =
+  | { kind: "verdict"; at: string; one: Review["verdicts"][number] }
+  | { kind: "remark"; at: string; one: Review["remarks"][number] };
+
+/** What was said, in its order. */
+export function inOrder(review: Pick<Review, "verdicts" | "remarks">): Entry[] {
+  const told: Entry[] = [
+    ...review.verdicts.map((one) => ({ kind: "verdict" as const, at: one.at, one })),
+    ...review.remarks.map((one) => ({ kind: "remark" as const, at: one.at, one })),
+  ];
+  return told.sort((a, b) => a.at.localeCompare(b.at));
+}
