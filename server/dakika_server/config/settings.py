@@ -221,6 +221,7 @@ SPECTACULAR_SETTINGS = {
         "DateOrderEnum": ["dmy", "mdy", "ymd"],
         "GroupVerdictEnum": ["better", "worse", "open", "few"],
         "FormatEnum": [kind.value for kind in Format],
+        "BatchStateEnum": ["checked", "making", "made", "undone"],
         "FindingStateEnum": ["new", "pinned", "dismissed"],
         "RuleKindEnum": [kind.value for kind in RuleKind],
         "FirstCommentStateEnum": ["waiting", "done", "failed"],

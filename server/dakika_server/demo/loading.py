@@ -24,6 +24,7 @@ from dakika_server.measures.measuring import measure_profile
 from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import save_planned_post, schedule_post
 from dakika_server.plan.content import Common, VersionInput
+from dakika_server.plan.followed import follow_calendar
 from dakika_server.plan.notes import add_note, keep_hashtags
 from dakika_server.shared import clock
 from dakika_server.sources.feeds import follow_feed
@@ -286,6 +287,7 @@ def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:
     )  # fmt: skip
     keep_hashtags(editor, brand, name="Night sky", tags=["skytonight", "orrery", "lisbon"])
     first = (start + timedelta(days=8)).date()
+    follow_calendar(editor, brand, address=f"{settings.STANDINS_ADDRESS}/programmes/orreryhouse.ics")
     add_note(editor, brand, first=first, last=first + timedelta(days=1), text="Closed for the winter winding")
     save_planned_post(editor, brand, title="Guest book", versions=[
         VersionInput(profile_id=own["commons"].pk, text="“I came for the rain and stayed for the pendulums.”")])  # fmt: skip

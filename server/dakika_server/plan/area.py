@@ -26,6 +26,7 @@ def _connect() -> None:
     watch({
         "plan_plannedpost": "plan", "plan_version": Watched(thing="plan", brand=BRAND_OF_VERSION),
         "plan_note": "plan", "plan_pause": "plan", "plan_followedcalendar": "plan",
+        "plan_batch": "batches", "plan_task": "tasks", "plan_guest": "guests",
     })  # fmt: skip
     permit(ROWS)
     add_waiting(jobs.WAITING)

@@ -46,6 +46,21 @@ def first_comment(version_id: int) -> None:
         first_comment.configure(schedule_in={"seconds": int(later.seconds) + 1}).defer(version_id=version_id)
 
 
+@app.task(queue="bulk", name="plan.make_batch")
+@in_database
+def make_batch(batch_id: int) -> None:
+    """Make the posts of a table, from where it stopped."""
+    from dakika_server.plan.bulk import make_posts
+
+    make_posts(batch_id)
+
+
+def _making() -> Iterable[int]:
+    from dakika_server.plan.bulk import making
+
+    return making()
+
+
 @app.periodic(cron="* * * * *")
 @app.task(queue="upkeep", name="plan.look_after_reviews", queueing_lock="plan.look_after_reviews")
 @in_database
@@ -107,6 +122,7 @@ WAITING = (
         found=_overdue,
         ask=lambda pk: publish.defer(version_id=pk),
     ),
+    Waiting(task="plan.make_batch", argument="batch_id", found=_making, ask=lambda pk: make_batch.defer(batch_id=pk)),
     Waiting(
         task="plan.say_first", argument="version_id", found=_silent, ask=lambda pk: first_comment.defer(version_id=pk)
     ),

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from dakika_server.plan.api import aids, calendar, guests, posts, review
+from dakika_server.plan.api import aids, bulk, calendar, guests, posts, review
 
 HOME = "brands/<slug:brand>/plan"
 urlpatterns = [
@@ -27,6 +27,11 @@ urlpatterns = [
     path(f"{HOME}/hashtags", aids.HashtagSetsView.as_view()),
     path(f"{HOME}/hashtags/<int:pk>", aids.HashtagSetView.as_view()),
     path(f"{HOME}/writing", aids.WritingView.as_view()),
+    path(f"{HOME}/batches", bulk.BatchesView.as_view()),
+    path(f"{HOME}/batches/<int:pk>", bulk.BatchView.as_view()),
+    path(f"{HOME}/batches/<int:pk>/rows/<int:number>", bulk.BatchRowView.as_view()),
+    path(f"{HOME}/batches/<int:pk>/posts", bulk.MakeBatchView.as_view()),
+    path(f"{HOME}/batches/<int:pk>/wrong", bulk.WrongRowsView.as_view()),
     path(f"{HOME}/review-rules", review.ReviewRulesView.as_view()),
     path(f"{HOME}/to-review", review.ToReviewView.as_view()),
     path(f"{HOME}/people", review.PeopleView.as_view()),

@@ -14,6 +14,7 @@ from starlette.routing import Route
 
 from dakika_standins.fediverse import actor_address
 from dakika_standins.http import http_date, state_of
+from dakika_standins.sites.programme import programme
 from dakika_standins.state import State
 from dakika_standins.world.model import WorldPost, seed_of
 from dakika_standins.world.scenario import ACCOUNTS, Account
@@ -183,6 +184,7 @@ def site_routes() -> list[Route]:
         Route("/sites/{site}", landing),
         Route("/sites/{site}/{page}", landing),
         Route("/feeds/{site}.{kind}", feed),
+        Route("/programmes/{site}.ics", programme),
         Route("/wrong/{kind}", wrong_turn),
         Route("/pictures/{key}.svg", picture),
     ]

@@ -10,6 +10,7 @@ from xml.etree import ElementTree
 
 import httpx
 import pytest
+from icalendar import Calendar
 from starlette.testclient import TestClient
 
 from dakika_standins.audience import LINK, _follow, tell_of_comments
@@ -172,3 +173,13 @@ def test_what_was_being_written_when_the_power_went_does_not_spoil_what_was(stat
     state.grant("commons", "orrery", "read")
     state.path.with_suffix(".new").write_text('{"tokens": {"half')
     assert State(state.path, fixed_now=NOW).data["tokens"] == state.data["tokens"]
+
+
+def test_a_programme_is_a_calendar_that_other_libraries_read(http: TestClient) -> None:
+    """Read back by the icalendar package."""
+    said = http.get("/programmes/orreryhouse.ics")
+    found = Calendar.from_ical(said.content)
+    assert [str(event["SUMMARY"]) for event in found.walk("VEVENT")] == ["Open until midnight", "Tour of the roof"]
+    assert found.walk("VEVENT")[0]["DTSTART"].dt.weekday() == 3
+    again = http.get("/programmes/orreryhouse.ics", headers={"If-None-Match": said.headers["etag"]})
+    assert (again.status_code, http.get("/programmes/nobody.ics").status_code) == (304, 404)

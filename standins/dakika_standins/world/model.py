@@ -31,6 +31,8 @@ from dakika_standins.world.scenario import (
 
 HISTORY_DAYS = 183
 FUTURE_DAYS = 120
+# Numbers of posts that are sent through an API begin here.
+SENT_FROM = 10_000
 SPIKE_DAYS_AGO = 24
 CLUMSY_DAYS_AGO = 41
 # One owner's post in so many is written in the audience's other language, or shown to more people for money.
@@ -279,6 +281,9 @@ class World:
         return "", 0.0
 
     def _identifier(self, account: Account, at: datetime, number: int) -> str:
+        if account.network == "brevi" and number >= SENT_FROM:
+            # Those that are sent are numbered: however many in a second, none is called as another.
+            return str(int(at.timestamp()) * 1000 + number % 1000)
         if account.network == "brevi":
             return str(int(at.timestamp()) * 1000 + seed_of(account.key, number) % 1000)
         return f"p{seed_of(self.seed, account.key, number):x}"
@@ -376,7 +381,7 @@ class World:
         rng = np.random.default_rng(seed_of(self.seed, "here", key, number))
         topic = next((t for t, tag in HASHTAGS[account.subject].items() if tag in text), "visitors")
         post = WorldPost(
-            id=identifier or self._identifier(account, at, 10_000 + number), account=key, published_at=at,
+            id=identifier or self._identifier(account, at, SENT_FROM + number), account=key, published_at=at,
             format=format, topic=topic, text=text,
         )  # fmt: skip
         return replace(post, finals=self.finals(account, post, rng))

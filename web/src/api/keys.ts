@@ -32,7 +32,8 @@ export type Thing =
   | "targets"
   | "media"
   | "tasks"
-  | "guests";
+  | "guests"
+  | "batches";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -112,6 +113,8 @@ const MADE_OF = {
   people: [],
   tasks: ["tasks", "plan"],
   guests: ["guests"],
+  batches: ["batches"],
+  batch: ["batches", "media", "campaigns", "sources", "rhythms"],
   "hashtag sets": [],
   writing: ["plan"],
   "brands to hand to": [],

@@ -106,6 +106,8 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "PUT /plan/writing": sample("Writing", { content: null }),
     "DELETE /plan/writing": undefined,
     "GET /plan/hashtags": [],
+    "GET /plan/review-rules": { steps: [], may_approve_own: false, remind_hours: 24 },
+    "GET /plan/to-review": [],
     "GET /foresight/under-way": [],
     "GET /foresight/planned": sample("PlannedExpected"),
     "POST /foresight/expected": sample("Expected"),

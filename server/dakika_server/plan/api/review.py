@@ -5,6 +5,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from dakika_server.accounts.permissions import Role
 from dakika_server.brands.models import Membership
 from dakika_server.brands.views import BrandView, read
 from dakika_server.plan.api.posts import PlannedPostView, shown
@@ -155,8 +156,13 @@ class PeopleView(BrandView):
     @extend_schema(operation_id="list_people", responses=PersonSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:
         """By name, to give tasks to."""
-        rows = Membership.objects.filter(brand=self.brand).select_related("user").order_by("user__name", "user_id")
-        told = [{"id": one.user_id, "name": one.user.name or one.user.email, "role": one.role} for one in rows]
+        team = Membership.objects.filter(brand=self.brand).exclude(role=Role.GUEST.value)
+        rows = team.select_related("user").order_by("user__name", "user_id")
+        told = [
+            {"id": one.user_id, "name": one.user.name or one.user.email, "role": one.role,
+             "is_me": one.user_id == request.user.pk}
+            for one in rows
+        ]  # fmt: skip
         return Response(PersonSerializer(told, many=True).data)
 
 

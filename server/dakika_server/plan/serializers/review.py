@@ -173,6 +173,7 @@ class PersonSerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     name = serializers.CharField()
     role = serializers.CharField()
+    is_me = serializers.BooleanField()
 
 
 class GuestInputSerializer(serializers.Serializer[Any]):

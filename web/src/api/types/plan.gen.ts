@@ -198,6 +198,95 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first. */
+        get: operations["list_batches"];
+        put?: never;
+        /** @description Bring a table; nothing is made of it yet. */
+        post: operations["read_batch_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/batches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its rows, each held against the rules of its networks. */
+        get: operations["read_batch"];
+        /** @description Say which column holds what, and what becomes of the rows. */
+        put: operations["set_batch"];
+        post?: never;
+        /** @description Throw the table away; what was made of it stays. */
+        delete: operations["throw_away_batch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/batches/{id}/posts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description All of them, or the good ones alone; the worker makes them one after the other. */
+        post: operations["make_batch"];
+        /** @description Throw away all that were made, while none is out. */
+        delete: operations["take_back_batch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/batches/{id}/rows/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Write other values into it. */
+        put: operations["mend_row"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/batches/{id}/wrong": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The file's own columns, and what is wrong. */
+        get: operations["read_wrong_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/calendars": {
         parameters: {
             query?: never;
@@ -775,8 +864,106 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A table of posts. rows: all, good: those a post can be made of, made: those that have one. */
+        Batch: {
+            id: number;
+            name: string;
+            state: components["schemas"]["BatchStateEnum"];
+            /** Format: date-time */
+            made_at: string;
+            rows: number;
+            made: number;
+        };
+        /** @description What becomes of the rows. order: of day, month and year, empty where it is in doubt. */
+        BatchChoices: {
+            order: components["schemas"]["DateOrderEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * @description as given, so far apart, or the free standing slots
+             *
+             *     * `given` - given
+             *     * `spaced` - spaced
+             *     * `slots` - slots
+             */
+            times: components["schemas"]["TimesEnum"];
+            /** Format: date-time */
+            first: string | null;
+            minutes: number;
+            /** @description where none is named */
+            profiles: number[];
+            /** @description whether links are tracked */
+            links: boolean;
+            becomes: components["schemas"]["BecomesEnum"];
+        };
+        /** @description What becomes of the rows. order: of day, month and year, empty where it is in doubt. */
+        BatchChoicesRequest: {
+            order: components["schemas"]["DateOrderEnum"] | components["schemas"]["BlankEnum"];
+            /**
+             * @description as given, so far apart, or the free standing slots
+             *
+             *     * `given` - given
+             *     * `spaced` - spaced
+             *     * `slots` - slots
+             */
+            times: components["schemas"]["TimesEnum"];
+            /** Format: date-time */
+            first: string | null;
+            minutes: number;
+            /** @description where none is named */
+            profiles: number[];
+            /** @description whether links are tracked */
+            links: boolean;
+            becomes: components["schemas"]["BecomesEnum"];
+        };
+        /** @description A table with its rows, checked. */
+        BatchDetail: {
+            id: number;
+            name: string;
+            state: components["schemas"]["BatchStateEnum"];
+            header: string[];
+            columns: {
+                [key: string]: number;
+            };
+            choices: components["schemas"]["BatchChoices"];
+            left_out: number;
+            good: number;
+            made: number;
+            rows: components["schemas"]["CheckedRow"][];
+        };
+        /** @description A table: CSV, TSV, XLSX, ODS or JSON. */
+        BatchFileRequest: {
+            /** Format: binary */
+            file: string;
+        };
+        /** @description Which column holds what, and what becomes of the rows. */
+        BatchInputRequest: {
+            columns: {
+                [key: string]: number;
+            };
+            choices: components["schemas"]["BatchChoicesRequest"];
+        };
+        /**
+         * @description * `checked` - checked
+         *     * `making` - making
+         *     * `made` - made
+         *     * `undone` - undone
+         * @enum {string}
+         */
+        BatchStateEnum: "checked" | "making" | "made" | "undone";
+        /**
+         * @description * `draft` - draft
+         *     * `scheduled` - scheduled
+         * @enum {string}
+         */
+        BecomesEnum: "draft" | "scheduled";
         /** @enum {unknown} */
         BlankEnum: "";
+        /** @description What is wrong with a field of a row. network: whose rule it is, where it is one's. */
+        BulkProblem: {
+            field: components["schemas"]["FieldEnum"];
+            message: string;
+            is_blocking: boolean;
+            network: string;
+        };
         /** @description That a version is out: its address, and since when (null is now). */
         ByHandRequest: {
             address?: string;
@@ -937,6 +1124,24 @@ export interface components {
             common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
         };
+        /** @description A row as it would be made. made_problem: why none was made of it when the others were. */
+        CheckedRow: {
+            number: number;
+            values: {
+                [key: string]: string;
+            };
+            written_at: string;
+            /** Format: date-time */
+            at: string | null;
+            profiles: number[];
+            media: number[];
+            addresses: string[];
+            campaign: number | null;
+            problems: components["schemas"]["BulkProblem"][];
+            is_good: boolean;
+            planned: number | null;
+            made_problem: string;
+        };
         /** @description Two planned posts that get in each other's way; of a gap, those before and after it. */
         Clash: {
             kind: components["schemas"]["ClashKindEnum"];
@@ -964,6 +1169,13 @@ export interface components {
             first_comment: string;
             media?: number[];
         };
+        /**
+         * @description * `dmy` - dmy
+         *     * `mdy` - mdy
+         *     * `ymd` - ymd
+         * @enum {string}
+         */
+        DateOrderEnum: "dmy" | "mdy" | "ymd";
         /** @description A public holiday. */
         Day: {
             /** Format: date */
@@ -976,6 +1188,22 @@ export interface components {
             character: string;
             name: string;
         };
+        /**
+         * @description * `at` - at
+         *     * `time` - time
+         *     * `profiles` - profiles
+         *     * `media` - media
+         *     * `words` - words
+         *     * `text` - text
+         *     * `title` - title
+         *     * `headline` - headline
+         *     * `link` - link
+         *     * `first_comment` - first_comment
+         *     * `campaign` - campaign
+         *     * `note` - note
+         * @enum {string}
+         */
+        FieldEnum: "at" | "time" | "profiles" | "media" | "words" | "text" | "title" | "headline" | "link" | "first_comment" | "campaign" | "note";
         /** @description Whose standing slots are to be filled with drafts, for how many days ahead. */
         FillRequest: {
             profiles: number[];
@@ -1107,6 +1335,11 @@ export interface components {
             guest: components["schemas"]["Guest"];
             address: string;
         };
+        /** @description Whether to make the good rows alone. */
+        MakeRequest: {
+            /** @default false */
+            only_good: boolean;
+        };
         /**
          * @description * `look` - look
          *     * `comment` - comment
@@ -1115,6 +1348,12 @@ export interface components {
          * @enum {string}
          */
         MayEnum: "look" | "comment" | "vote" | "approve";
+        /** @description Other values of a row, by field. */
+        MendRequest: {
+            values: {
+                [key: string]: string;
+            };
+        };
         /** @description Another time. `edition` is the one that was read. */
         MoveRequest: {
             edition: number;
@@ -1180,6 +1419,7 @@ export interface components {
             id: number;
             name: string;
             role: string;
+            is_me: boolean;
         };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
@@ -1412,6 +1652,13 @@ export interface components {
             /** Format: int64 */
             campaign?: number | null;
         };
+        /**
+         * @description * `given` - given
+         *     * `spaced` - spaced
+         *     * `slots` - slots
+         * @enum {string}
+         */
+        TimesEnum: "given" | "spaced" | "slots";
         /** @description A version that did not go out, or whose first comment did not. */
         ToSettle: {
             id: number;
@@ -2127,6 +2374,298 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlannedPost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_batches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_batch_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["BatchFileRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchDetail"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchDetail"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchDetail"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    throw_away_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["MakeRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchDetail"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mend_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchDetail"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_wrong_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description A problem document (RFC 9457). */

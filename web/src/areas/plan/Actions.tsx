@@ -25,6 +25,8 @@ type Props = {
   onSave: () => void;
   onNow: (grace: number) => void;
   onTakeBack: () => void;
+  /** Somebody is asked for a yes: until then it is neither scheduled nor published. */
+  isAsked?: boolean;
   /** Ask for the yes that the brand wants; none where nobody has to say it, or all have. */
   onAsk?: () => void;
   onThrowAway: () => void;
@@ -42,7 +44,7 @@ export function Actions(props: Props) {
       {isPast && isEditable && <p className="w-full text-down">This time has passed. Choose a later one.</p>}
       {isEditable && (
         <>
-          {props.onAsk ? (
+          {props.isAsked ? null : props.onAsk ? (
             <Button
               kind="main"
               disabled={isBlocked || isPast || !hasProfiles}
@@ -76,7 +78,7 @@ export function Actions(props: Props) {
           <Button disabled={props.isSaving} onClick={props.onSave}>
             {planned && KEPT.has(planned.state) ? "Save changes" : "Save as draft"}
           </Button>
-          {canPublish && !props.onAsk && (
+          {canPublish && !props.onAsk && !props.isAsked && (
             <Button disabled={isBlocked || !hasProfiles || props.isBusy} onClick={() => props.onNow(GRACE_SECONDS)}>
               Publish in five minutes
             </Button>

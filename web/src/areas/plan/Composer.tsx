@@ -67,6 +67,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   const takeBack = useTakeBack(brand.slug);
   const submit = useSubmitPost(brand.slug);
   const asksFirst = (useReviewRules(brand.slug).data?.steps.length ?? 0) > 0;
+  const needsYes = asksFirst && planned?.state !== "approved" && planned?.state !== "scheduled";
   const remove = useDeletePost(brand.slug);
   const canPublish = can("plan.publish");
   // What is set to go out is changed by those who may say that it does.
@@ -231,6 +232,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             when={when}
             isEditable={isEditable}
             canPublish={canPublish}
+            isAsked={needsYes && planned?.state === "in_review"}
             isBlocked={isBlocked}
             isPast={isPast}
             hasProfiles={chosen.length > 0}
@@ -264,10 +266,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
               })
             }
             onAsk={
-              asksFirst &&
-              planned?.state !== "in_review" &&
-              planned?.state !== "approved" &&
-              planned?.state !== "scheduled"
+              needsYes && planned?.state !== "in_review"
                 ? () =>
                     act(async () => {
                       const saved = await keep(true);

@@ -85,9 +85,10 @@ function Row({ rhythm, days, standing }: { rhythm: Rhythm; days: string[]; stand
       <th scope="row" className="py-1.5 pr-2 text-left font-normal">
         <span className="flex items-center gap-2">
           <NetworkMark network={network} />
-          <span className="min-w-0 truncate font-semibold">{rhythm.name}</span>
+          <span className="min-w-0 truncate font-semibold">{network.name}</span>
         </span>
         <span className="label">
+          {rhythm.name}:{" "}
           {rhythm.slots.length === 0
             ? "no standing slots"
             : `${rhythm.slots.length} a week, ${free === 0 ? "none free" : `${free} free`}`}

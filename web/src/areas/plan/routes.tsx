@@ -6,12 +6,15 @@ const ComposePage = lazyPage(() => import("./ComposePage"), "ComposePage");
 const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
 
 const ToReviewPage = lazyPage(() => import("./review/ToReviewPage"), "ToReviewPage");
+const BulkPage = lazyPage(() => import("./bulk/BulkPage"), "BulkPage");
 const TasksPage = lazyPage(() => import("./review/TasksPage"), "TasksPage");
 
 export const routes = (
   <Route path="plan">
     <Route index element={<PlanPage />} />
     <Route path="files" element={<LibraryPage />} />
+    <Route path="many" element={<BulkPage />} />
+    <Route path="many/:batch" element={<BulkPage />} />
     <Route path="review" element={<ToReviewPage />} />
     <Route path="tasks" element={<TasksPage />} />
     <Route path="new" element={<ComposePage key="new" />} />

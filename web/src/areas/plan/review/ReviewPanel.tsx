@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { Link } from "react-router";
 import { useBrand } from "../../../study/brand";
 import { Failed, Loading } from "../../../ui/States";
 import { contentOf } from "../../media";
@@ -8,7 +9,7 @@ import { Talk } from "./Talk";
 import { TasksOf } from "./Tasks";
 
 /** Saying yes to a post within the team: what it is, what changed since one looked, what was said. */
-export function ReviewPanel({ planned }: { planned: number }) {
+export function ReviewPanel({ planned, isAlone }: { planned: number; isAlone?: boolean }) {
   const { brand, networks, can } = useBrand();
   const review = useReview(brand.slug, planned);
   const doing = useReviewing(brand.slug, planned);
@@ -20,7 +21,16 @@ export function ReviewPanel({ planned }: { planned: number }) {
   }, [looked]);
   if (review.error) return <Failed error={review.error} onRetry={() => review.refetch()} />;
   if (!review.data) return <Loading what="Loading what was said" />;
-  return (
+  const seen = (
+    <SeenPost
+      review={review.data}
+      zone={brand.time_zone}
+      networks={Object.fromEntries(networks.map((one) => [one.key, one.name]))}
+      picture={(asset) => contentOf(brand.slug, asset, "preview")}
+      onAbout={setAbout}
+    />
+  );
+  const said = (
     <>
       <Talk
         review={review.data}
@@ -33,14 +43,27 @@ export function ReviewPanel({ planned }: { planned: number }) {
         settle={can("plan.write") ? doing.settle : undefined}
       />
       <TasksOf planned={planned} />
+    </>
+  );
+  // By itself the post comes first; beside the field in which it is written, what was said of it does.
+  if (isAlone)
+    return (
+      <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] gap-8">
+        <div>
+          <h2 className="text-[18px]">{review.data.title || "Untitled"}</h2>
+          {seen}
+          <Link to={`/${brand.slug}/plan/${planned}`} className="under mt-2 inline-block min-h-6 hover:text-berry">
+            Open it to write
+          </Link>
+        </div>
+        <div>{said}</div>
+      </div>
+    );
+  return (
+    <>
+      {said}
       <h2 className="mt-4 text-[16px]">As it will go out</h2>
-      <SeenPost
-        review={review.data}
-        zone={brand.time_zone}
-        networks={Object.fromEntries(networks.map((one) => [one.key, one.name]))}
-        picture={(asset) => contentOf(brand.slug, asset, "preview")}
-        onAbout={setAbout}
-      />
+      {seen}
     </>
   );
 }

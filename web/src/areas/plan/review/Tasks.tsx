@@ -2,7 +2,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { shortDay } from "../../../lib/days";
 import { useBrand } from "../../../study/brand";
-import { useSession } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { DateField } from "../../../ui/DateField";
 import { inputLook } from "../../../ui/Field";
@@ -75,12 +74,11 @@ export function TaskList({ tasks, isOfAll }: { tasks: Task[]; isOfAll?: boolean 
 export function AddTask({ planned }: { planned?: number }) {
   const { brand, today } = useBrand();
   const people = usePeople(brand.slug).data ?? [];
-  const me = useSession().data?.email;
   const add = useAddTask(brand.slug);
   const [text, setText] = useState("");
   const [person, setPerson] = useState<number>();
   const [due, setDue] = useState("");
-  const whose = person ?? people[0]?.id;
+  const whose = person ?? people.find((one) => one.is_me)?.id;
   return (
     <form
       className="mt-2 flex flex-wrap items-end gap-2"
@@ -97,24 +95,26 @@ export function AddTask({ planned }: { planned?: number }) {
         aria-label="What is to be done"
         placeholder="What is to be done"
         maxLength={300}
-        className={`${inputLook} min-w-[150px] flex-1`}
+        className={`${inputLook} min-w-[180px] flex-1`}
+        style={{ width: "auto" }}
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
       <select
         aria-label="By whom"
-        className={`${inputLook} w-auto`}
+        className={inputLook}
+        style={{ width: "auto" }}
         value={whose ?? ""}
         onChange={(event) => setPerson(Number(event.target.value))}
       >
         {people.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
-            {one.name === me ? " (you)" : ""}
+            {one.is_me && " (you)"}
           </option>
         ))}
       </select>
-      <span className="w-[112px]">
+      <span className="w-[150px]">
         <DateField aria-label="Until when" today={today} value={due} onChange={setDue} />
       </span>
       <Button type="submit" disabled={!text.trim() || !whose} isBusy={add.isPending}>

@@ -46,11 +46,8 @@ export function ToReviewPage() {
           </nav>
           <section className="min-w-0 overflow-y-auto px-5 py-3 narrow:px-3" aria-label="The post">
             {open && (
-              <div className="max-w-[640px]">
-                <Link to={`/${brand.slug}/plan/${open}`} className="under hover:text-berry">
-                  Open it to write
-                </Link>
-                <ReviewPanel key={open} planned={open} />
+              <div className="max-w-[980px]">
+                <ReviewPanel key={open} planned={open} isAlone />
               </div>
             )}
           </section>
