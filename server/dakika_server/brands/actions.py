@@ -1,6 +1,7 @@
 """Changes to brands and campaigns."""
 
 import json
+from collections.abc import Sequence
 from datetime import date
 from typing import Any
 from zoneinfo import available_timezones
@@ -71,15 +72,26 @@ def _checked(name: str, time_zone: str) -> str:
     return name
 
 
-def add_campaign(actor: Any, brand: Brand, *, name: str, first_day: date, last_day: date, colour: int) -> Campaign:
-    """Make a campaign. Raises ValidationError when the name is taken."""
+def keep_campaign(
+    actor: Any, brand: Brand, *, campaign: Campaign | None = None, name: str, first_day: date, last_day: date,
+    colour: int, goal_metric: str = "", goal_amount: float | None = None, profiles: Sequence[int] = (),
+    utm_campaign: str = "", owner: int | None = None,
+) -> Campaign:  # fmt: skip
+    """Make a campaign, or change one. Raises ValidationError when the name is taken, or for an owner of elsewhere."""
     require(actor, brand, "brand.campaigns")
+    if owner is not None and not Membership.objects.filter(brand=brand, user=owner).exists():
+        raise field_errors({"owner": "This person does not work for the brand."})
+    if goal_metric and not goal_amount:
+        raise field_errors({"goal_amount": "Say how much is to be reached."})
+    action = "change_campaign" if campaign else "add_campaign"
+    campaign = campaign or Campaign(brand=brand)
+    campaign.name, campaign.first_day, campaign.last_day, campaign.colour = name.strip(), first_day, last_day, colour
+    campaign.goal_metric, campaign.goal_amount = goal_metric, goal_amount if goal_metric else None
+    campaign.profiles, campaign.utm_campaign, campaign.owner_id = list(profiles), utm_campaign.strip(), owner
     try:
         with transaction.atomic():
-            campaign = Campaign.objects.create(
-                brand=brand, name=name.strip(), first_day=first_day, last_day=last_day, colour=colour
-            )
-            audit.record(actor, "add_campaign", campaign, brand_id=brand.pk)
+            campaign.save()
+            audit.record(actor, action, campaign, brand_id=brand.pk)
     except IntegrityError:
         raise field_errors({"name": "There is a campaign of this name already."}) from None
     return campaign

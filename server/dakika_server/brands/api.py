@@ -3,6 +3,7 @@
 from typing import Any
 
 from django.conf import settings
+from django.http import Http404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -10,7 +11,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from dakika_server.accounts.permissions import Role, permissions_of
-from dakika_server.brands.actions import add_brand, add_campaign, change_brand, keep_preference
+from dakika_server.brands.actions import add_brand, change_brand, keep_campaign, keep_preference
 from dakika_server.brands.models import Brand, Campaign, Preference
 from dakika_server.brands.overview import overview_of
 from dakika_server.brands.queries import campaigns_of
@@ -45,7 +46,10 @@ class CampaignSerializer(serializers.ModelSerializer[Campaign]):
 
     class Meta:
         model = Campaign
-        fields = ["id", "name", "first_day", "last_day", "colour"]
+        fields = [
+            "id", "name", "first_day", "last_day", "colour", "goal_metric", "goal_amount", "profiles", "utm_campaign",
+            "owner",
+        ]  # fmt: skip
 
 
 class CampaignInputSerializer(serializers.Serializer[Any]):
@@ -55,6 +59,14 @@ class CampaignInputSerializer(serializers.Serializer[Any]):
     first_day = serializers.DateField()
     last_day = serializers.DateField()
     colour = serializers.IntegerField(min_value=1, max_value=8, default=1)
+    goal_metric = serializers.ChoiceField(choices=Campaign.Goal.values, allow_blank=True, default="")
+    goal_amount = serializers.FloatField(min_value=0, max_value=1e12, allow_null=True, default=None)
+    profiles = serializers.ListField(
+        child=serializers.IntegerField(min_value=1, max_value=2**63 - 1), max_length=100, default=list,
+        help_text="none are all",
+    )  # fmt: skip
+    utm_campaign = serializers.CharField(max_length=100, allow_blank=True, default="")
+    owner = serializers.IntegerField(min_value=1, max_value=2**63 - 1, allow_null=True, default=None)
 
     def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
         """A campaign ends on or after its first day."""
@@ -173,8 +185,23 @@ class CampaignsView(BrandView):
     @extend_schema(operation_id="add_campaign", request=CampaignInputSerializer, responses={201: CampaignSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """A new one."""
-        made = add_campaign(request.user, self.brand, **read(CampaignInputSerializer, request.data))
+        made = keep_campaign(request.user, self.brand, **read(CampaignInputSerializer, request.data))
         return Response(CampaignSerializer(made).data, status=201)
+
+
+class CampaignView(BrandView):
+    """One of them."""
+
+    changes = "brand.campaigns"
+
+    @extend_schema(operation_id="change_campaign", request=CampaignInputSerializer, responses=CampaignSerializer)
+    def put(self, request: Request, brand: str, pk: int) -> Response:
+        """Other dates, another goal."""
+        found = Campaign.objects.filter(brand=self.brand, pk=pk).first()
+        if found is None:
+            raise Http404
+        values = read(CampaignInputSerializer, request.data)
+        return Response(CampaignSerializer(keep_campaign(request.user, self.brand, campaign=found, **values)).data)
 
 
 class PreferencesView(BrandView):

@@ -3,6 +3,7 @@
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
+from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from dakika_server.accounts.permissions import Role
@@ -45,13 +46,31 @@ class Membership(models.Model):
 
 
 class Campaign(models.Model):
-    """Posts that belong together, with dates and a colour (a number of the palette)."""
+    """Posts that belong together, with dates, a colour (a number of the palette) and perhaps a goal.
+
+    utm_campaign stands in its links' parameters instead of its name.
+    """
+
+    class Goal(models.TextChoices):
+        """What is to be reached."""
+
+        POSTS = "posts"
+        INTERACTIONS = "interactions"
+        CLICKS = "clicks"
+        CONVERSIONS = "conversions"
+        VALUE = "value"
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="campaigns", db_index=False)
     name = models.CharField(max_length=120)
     first_day = models.DateField()
     last_day = models.DateField()
     colour = models.PositiveSmallIntegerField(default=1)
+    goal_metric = models.CharField(max_length=20, choices=Goal.choices, blank=True, default="", db_default="")
+    goal_amount = models.FloatField(null=True)
+    # Profiles stand above brands, so these are plain numbers here: none are all.
+    profiles = ArrayField(models.BigIntegerField(), default=list, db_default=[])
+    utm_campaign = models.CharField(max_length=100, blank=True, default="", db_default="")
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
 
     class Meta:
         constraints = [

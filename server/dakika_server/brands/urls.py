@@ -6,6 +6,7 @@ from dakika_server.brands.api import (
     BrandDetailView,
     BrandsView,
     CampaignsView,
+    CampaignView,
     OverviewView,
     PreferencesView,
     PreferenceView,
@@ -16,6 +17,7 @@ urlpatterns = [
     path("brands/<slug:brand>", BrandDetailView.as_view()),
     path("brands/<slug:brand>/overview", OverviewView.as_view()),
     path("brands/<slug:brand>/campaigns", CampaignsView.as_view()),
+    path("brands/<slug:brand>/campaigns/<int:pk>", CampaignView.as_view()),
     path("brands/<slug:brand>/preferences", PreferencesView.as_view()),
     path("brands/<slug:brand>/preferences/<slug:name>", PreferenceView.as_view()),
 ]

@@ -274,9 +274,10 @@ def _checked(read: BulkRow, row: BatchRow, batch: Batch, known: _Known) -> Check
     has_files = not missing and not addresses
     problems += _by_rules(read, chosen, files, has_files=has_files)
     at = read.at
+    several = {key: "; ".join(getattr(read, key)) for key in ("profiles", "media", "words")}
     instant = None if at is None else (at if at.tzinfo else at.replace(tzinfo=batch.brand.zone)).astimezone(UTC)
     return CheckedRow(
-        number=read.number, values=read.values, written_at=_written(at, batch.brand), at=instant,
+        number=read.number, values={**read.values, **several}, written_at=_written(at, batch.brand), at=instant,
         profiles=tuple(profile.pk for profile in chosen), media=tuple(asset.pk for asset in files), addresses=addresses,
         words=read.words, campaign=campaign, problems=tuple(problems), planned=row.planned_post_id,
     )  # fmt: skip

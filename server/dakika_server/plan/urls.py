@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from dakika_server.plan.api import aids, bulk, calendar, guests, posts, review
+from dakika_server.plan.api import aids, bulk, calendar, campaigns, guests, posts, review
 
 HOME = "brands/<slug:brand>/plan"
 urlpatterns = [
@@ -32,6 +32,9 @@ urlpatterns = [
     path(f"{HOME}/batches/<int:pk>/rows/<int:number>", bulk.BatchRowView.as_view()),
     path(f"{HOME}/batches/<int:pk>/posts", bulk.MakeBatchView.as_view()),
     path(f"{HOME}/batches/<int:pk>/wrong", bulk.WrongRowsView.as_view()),
+    path(f"{HOME}/campaigns/none", campaigns.NoCampaignView.as_view()),
+    path(f"{HOME}/campaigns/<int:pk>", campaigns.CampaignPlanView.as_view()),
+    path(f"{HOME}/campaigns/<int:pk>/removal", campaigns.CampaignRemovalView.as_view()),
     path(f"{HOME}/review-rules", review.ReviewRulesView.as_view()),
     path(f"{HOME}/to-review", review.ToReviewView.as_view()),
     path(f"{HOME}/people", review.PeopleView.as_view()),

@@ -114,6 +114,7 @@ const MADE_OF = {
   tasks: ["tasks", "plan"],
   guests: ["guests"],
   batches: ["batches"],
+  "campaign plan": ["plan", "campaigns", "posts", "links"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
   "hashtag sets": [],
   writing: ["plan"],

@@ -78,7 +78,8 @@ def proposal_of(brand: Brand, draft: Draft, rules: UtmRules | None = None) -> Pr
         {
             "network": (definition.utm_source or definition.key) if definition else "",
             "medium": definition.utm_medium if definition else "",
-            "profile": profile.handle if profile else "", "campaign": campaign.name if campaign else "",
+            "profile": profile.handle if profile else "",
+            "campaign": (campaign.utm_campaign or campaign.name) if campaign else "",
             "post": draft.name, "brand": brand.name, "year": str(now.year), "month": now.strftime("%Y-%m"),
             "week": f"{year}-w{week:02d}",
         },

@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/campaigns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Other dates, another goal. */
+        put: operations["change_campaign"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/overview": {
         parameters: {
             query?: never;
@@ -112,6 +129,8 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @enum {unknown} */
+        BlankEnum: "";
         /** @description A brand as the shell of the interface needs it. */
         Brand: {
             slug: string;
@@ -142,7 +161,31 @@ export interface components {
             /** Format: date */
             last_day: string;
             colour?: number;
+            goal_metric?: components["schemas"]["CampaignGoalMetricEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: double */
+            goal_amount?: number | null;
+            profiles?: number[];
+            utm_campaign?: string;
+            owner?: number | null;
         };
+        /**
+         * @description * `posts` - Posts
+         *     * `interactions` - Interactions
+         *     * `clicks` - Clicks
+         *     * `conversions` - Conversions
+         *     * `value` - Value
+         * @enum {string}
+         */
+        CampaignGoalMetricEnum: "posts" | "interactions" | "clicks" | "conversions" | "value";
+        /**
+         * @description * `posts` - posts
+         *     * `interactions` - interactions
+         *     * `clicks` - clicks
+         *     * `conversions` - conversions
+         *     * `value` - value
+         * @enum {string}
+         */
+        CampaignInputGoalMetricEnum: "posts" | "interactions" | "clicks" | "conversions" | "value";
         /** @description A campaign to be made. */
         CampaignInputRequest: {
             name: string;
@@ -152,6 +195,16 @@ export interface components {
             last_day: string;
             /** @default 1 */
             colour: number;
+            /** @default  */
+            goal_metric: components["schemas"]["CampaignInputGoalMetricEnum"] | components["schemas"]["BlankEnum"];
+            /** Format: double */
+            goal_amount?: number | null;
+            /** @description none are all */
+            profiles?: number[];
+            /** @default  */
+            utm_campaign: string;
+            /** Format: int64 */
+            owner?: number | null;
         };
         /** @description A sentence with a step within the brand. */
         Noted: {
@@ -369,6 +422,41 @@ export interface operations {
         };
         responses: {
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Campaign"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_campaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CampaignInputRequest"];
+            };
+        };
+        responses: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

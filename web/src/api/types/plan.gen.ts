@@ -321,6 +321,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/campaigns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By state, kind, network and week, and what goes out next. */
+        get: operations["read_campaign_plan"];
+        put?: never;
+        /** @description Put posts in. */
+        post: operations["put_into_campaign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/campaigns/{id}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Its posts stay; what of it is set to go out does, or becomes drafts. */
+        post: operations["remove_campaign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/campaigns/none": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description They stay, in no campaign. */
+        post: operations["take_out_of_campaigns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/channels": {
         parameters: {
             query?: never;
@@ -1052,6 +1104,45 @@ export interface components {
             remedy: components["schemas"]["RemedyEnum"] | components["schemas"]["BlankEnum"];
             first_comment: components["schemas"]["FirstCommentStateEnum"] | components["schemas"]["BlankEnum"];
             first_comment_error: string;
+        };
+        /** @description What of a campaign is planned and out; each profile's post is one. links: how many tracked links it has. */
+        CampaignCounts: {
+            states: {
+                [key: string]: number;
+            };
+            kinds: components["schemas"]["CampaignKind"][];
+            weeks: components["schemas"]["CampaignWeek"][];
+            without_time: number;
+            links: number;
+            to_come: components["schemas"]["CalendarEntry"][];
+        };
+        /** @description Posts of a format on a network. */
+        CampaignKind: {
+            network: string;
+            format: string;
+            planned: number;
+            published: number;
+        };
+        /** @description How many posts moved. */
+        CampaignMoved: {
+            posts: number;
+        };
+        /** @description Posts to put in, by their numbers: those that are out, and planned ones. */
+        CampaignPostsRequest: {
+            posts?: number[];
+            planned?: number[];
+        };
+        /** @description Whether what is set to go out becomes drafts. */
+        CampaignRemovalRequest: {
+            /** @default false */
+            takes_back: boolean;
+        };
+        /** @description Posts of a week. */
+        CampaignWeek: {
+            /** Format: date */
+            monday: string;
+            planned: number;
+            published: number;
         };
         /** @description The same, as a profile. rules: null where nobody said any. */
         Channel: {
@@ -2731,6 +2822,141 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_campaign_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignCounts"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_into_campaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CampaignPostsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignMoved"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_campaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CampaignRemovalRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignMoved"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_of_campaigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CampaignPostsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignMoved"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {

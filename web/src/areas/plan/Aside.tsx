@@ -82,7 +82,9 @@ export function Aside({ plan, today, moving }: Props) {
                   style={{ background: `var(--tag-${one.colour}, var(--berry))` }}
                 />
                 <span>
-                  {one.name}
+                  <Link to={`/${brand.slug}/plan/campaigns/${one.id}`} className="under hover:text-berry">
+                    {one.name}
+                  </Link>
                   <span className="label block">
                     {shortDay(one.first_day)} to {shortDay(one.last_day)}
                   </span>

@@ -137,6 +137,9 @@ export function PlanPage() {
           <Link to={`/${brand.slug}/timing/rhythm`} className="under hover:text-berry">
             Rhythm
           </Link>
+          <Link to={`/${brand.slug}/plan/campaigns`} className="under hover:text-berry">
+            Campaigns
+          </Link>
           <Link to={`/${brand.slug}/plan/many`} className="under hover:text-berry">
             Many
           </Link>

@@ -11,6 +11,7 @@ export const plan: Area = {
   letter: "p",
   acts: [
     { name: "Write a post", path: "plan/new", permission: "plan.write" },
+    { name: "Look at the campaigns", path: "plan/campaigns", permission: "plan.read" },
     { name: "Bring many posts from a table", path: "plan/many", permission: "plan.write" },
     { name: "Look through the files", path: "plan/files", permission: "media.change" },
   ],

@@ -6,6 +6,8 @@ const ComposePage = lazyPage(() => import("./ComposePage"), "ComposePage");
 const PlanPage = lazyPage(() => import("./PlanPage"), "PlanPage");
 
 const ToReviewPage = lazyPage(() => import("./review/ToReviewPage"), "ToReviewPage");
+const CampaignPage = lazyPage(() => import("./campaigns/CampaignPage"), "CampaignPage");
+const CampaignsPage = lazyPage(() => import("./campaigns/CampaignsPage"), "CampaignsPage");
 const BulkPage = lazyPage(() => import("./bulk/BulkPage"), "BulkPage");
 const TasksPage = lazyPage(() => import("./review/TasksPage"), "TasksPage");
 
@@ -13,6 +15,8 @@ export const routes = (
   <Route path="plan">
     <Route index element={<PlanPage />} />
     <Route path="files" element={<LibraryPage />} />
+    <Route path="campaigns" element={<CampaignsPage />} />
+    <Route path="campaigns/:campaign" element={<CampaignPage />} />
     <Route path="many" element={<BulkPage />} />
     <Route path="many/:batch" element={<BulkPage />} />
     <Route path="review" element={<ToReviewPage />} />

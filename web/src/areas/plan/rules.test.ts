@@ -12,6 +12,7 @@ import {
   ownParts,
   place,
   shifted,
+  takenBy,
   textFor,
   weekDays,
   withHashtags,
@@ -141,5 +142,19 @@ describe("the calendar's days", () => {
   it("promises that an address chooses only what there is", () => {
     const chosen = chosenIn(new URLSearchParams("profiles=3,x,-1&states=failed,nonsense&text=a"));
     expect(chosen).toEqual({ profiles: [3], states: ["failed"], text: "a" });
+  });
+});
+
+describe("standing slots", () => {
+  const standing = [
+    { profile: 1, at: "2026-12-01T19:20:00Z", id: 5, title: "Near", isOut: false },
+    { profile: 1, at: "2026-12-01T19:31:00Z", id: 6, title: "Nearest", isOut: false },
+    { profile: 2, at: "2026-12-01T19:30:00Z", id: 7, title: "Another's", isOut: true },
+  ];
+  it("promises that a slot is taken by the nearest of its own profile within half an hour", () => {
+    expect(takenBy(standing, 1, "2026-12-01T19:30:00Z")?.id).toBe(6);
+    expect(takenBy(standing, 1, "2026-12-01T18:50:00Z")?.id).toBe(5);
+    expect(takenBy(standing, 1, "2026-12-01T18:40:00Z")).toBeUndefined();
+    expect(takenBy(standing, 3, "2026-12-01T19:30:00Z")).toBeUndefined();
   });
 });

@@ -17,8 +17,9 @@ export type Finding = Schemas["Finding"];
 export type Tag = Schemas["Tag"];
 const PAGE = 100;
 
-export function useSummary(brand: string, study: Study, metrics: string[]) {
+export function useSummary(brand: string, study: Study, metrics: string[], isAsked = true) {
   return useQuery({
+    enabled: isAsked,
     queryKey: keyOf("summary", brand, study, metrics),
     placeholderData: keptWithin("summary", brand, study),
     queryFn: () =>
@@ -153,8 +154,9 @@ export function useBehind(brand: string, study: Study, metric: string, day: stri
   });
 }
 
-export function useGroups(brand: string, study: Study, by: string, metric: string) {
+export function useGroups(brand: string, study: Study, by: string, metric: string, isAsked = true) {
   return useQuery({
+    enabled: isAsked,
     queryKey: keyOf("groups", brand, study, by, metric),
     queryFn: () =>
       unwrap(

@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+import type { Review } from "./queries";
+import { alike, changedBeside, inOrder, type SeenVersion, standingWords } from "./rules";
+
+const version = (patch: Partial<SeenVersion> = {}): SeenVersion => ({
+  profile: 1,
+  name: "Orrery House",
+  network: "commons",
+  text: "Doors at eight",
+  headline: "",
+  first_comment: "",
+  media: [],
+  ...patch,
+});
+
+describe("a post under review", () => {
+  it("promises whose yes is waited for, and which of how many", () => {
+    expect(standingWords({ state: "in_review", steps: ["analyst", "guest"], step: 1 })).toBe(
+      "It waits for the yes of a guest (2 of 2).",
+    );
+    expect(standingWords({ state: "in_review", steps: ["approver"], step: 0 })).toBe(
+      "It waits for the yes of an approver.",
+    );
+    expect(standingWords({ state: "draft", steps: [], step: null })).toContain("Nobody has to say yes");
+  });
+  it("promises versions that read the same once, and those that differ apart", () => {
+    const found = alike([version(), version({ profile: 2 }), version({ profile: 3, text: "Other" })]);
+    expect(found.map((one) => one.of.map((v) => v.profile))).toEqual([[1, 2], [3]]);
+  });
+  it("promises what changed beside the words", () => {
+    expect(changedBeside(version(), version())).toEqual([]);
+    expect(changedBeside(undefined, version())).toHaveLength(1);
+    expect(changedBeside(version({ headline: "A", media: [1] }), version({ media: [2] }))).toHaveLength(2);
+  });
+  it("promises what was said in its order", () => {
+    const review = {
+      verdicts: [{ at: "2026-11-02" }, { at: "2026-11-04" }],
+      remarks: [{ at: "2026-11-03" }],
+    } as unknown as Review;
+    expect(inOrder(review).map((one) => one.kind)).toEqual(["verdict", "remark", "verdict"]);
+  });
+});
