@@ -122,6 +122,7 @@ function Looked({ batch }: { batch: Batch }) {
   const navigate = useNavigate();
   const say = useToast();
   const [isWrongOnly, setWrongOnly] = useState(false);
+  const [isOther, setOther] = useState(false);
   const isOpen = batch.state === "checked" && can("plan.write");
   const bad = batch.rows.length - batch.good;
   const error = (acts.make.error ?? acts.takeBack.error ?? acts.throwAway.error) as ProblemError | null;
@@ -136,20 +137,22 @@ function Looked({ batch }: { batch: Batch }) {
         {batch.left_out > 0 && (
           <Notice kind="wrong">{`${plural(batch.left_out, "row")} beyond the first thousand were left out.`}</Notice>
         )}
-        <Columns batch={batch} isEditable={isOpen} acts={acts} />
+        <Columns batch={batch} isEditable={isOpen} acts={acts} onOther={setOther} />
       </section>
       <section className="flex min-h-0 min-w-0 flex-col" aria-label="Rows">
         <div className="flex flex-wrap items-center gap-3 border-b border-rule px-5 py-2 narrow:px-3">
           <p role="status" className="font-semibold">
             {batch.state === "making"
               ? `${batch.made} of ${batch.good} posts are made. You can leave this page.`
-              : batch.state === "made"
-                ? `${plural(batch.made, "post")} made${missed ? `; ${missed} could not be, see below` : ""}.`
-                : batch.state === "undone"
-                  ? "All of it was taken back."
-                  : bad === 0
-                    ? `All ${plural(batch.good, "row")} are right.`
-                    : `${batch.good} of ${plural(batch.rows.length, "row")} are right, ${bad} are not.`}
+              : isOther && isOpen
+                ? "Read it so first: the rows below are as they were read before."
+                : batch.state === "made"
+                  ? `${plural(batch.made, "post")} made${missed ? `; ${missed} could not be, see below` : ""}.`
+                  : batch.state === "undone"
+                    ? "All of it was taken back."
+                    : bad === 0
+                      ? `All ${plural(batch.good, "row")} are right.`
+                      : `${batch.good} of ${plural(batch.rows.length, "row")} are right, ${bad} are not.`}
           </p>
           {bad > 0 && batch.state === "checked" && (
             <>
@@ -171,12 +174,12 @@ function Looked({ batch }: { batch: Batch }) {
             </>
           )}
           <span className="ml-auto flex flex-wrap gap-2">
-            {isOpen && bad === 0 && (
+            {isOpen && !isOther && bad === 0 && (
               <Button kind="main" isBusy={acts.make.isPending} onClick={() => acts.make.mutate(false)}>
                 Make {plural(batch.good, "post")}
               </Button>
             )}
-            {isOpen && bad > 0 && batch.good > 0 && (
+            {isOpen && !isOther && bad > 0 && batch.good > 0 && (
               <Button kind="main" isBusy={acts.make.isPending} onClick={() => acts.make.mutate(true)}>
                 Make the {batch.good} good ones
               </Button>

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { ProblemError } from "../../../api/client";
 import { addDays, at, dayOf, timeOf } from "../../../lib/days";
 import { networkNamed, useBrand } from "../../../study/brand";
@@ -12,7 +12,13 @@ import { useReviewRules } from "../review/queries";
 import type { Batch, Choices, useBatchActs } from "./queries";
 import { FIELDS, ORDERS, withColumn } from "./rules";
 
-type Props = { batch: Batch; isEditable: boolean; acts: ReturnType<typeof useBatchActs> };
+type Props = {
+  batch: Batch;
+  isEditable: boolean;
+  acts: ReturnType<typeof useBatchActs>;
+  /** Whether something is chosen that the rows were not read by yet. */
+  onOther: (isOther: boolean) => void;
+};
 const TIMES: Record<Choices["times"], string> = {
   given: "as the table says",
   spaced: "one after the other, so many minutes apart",
@@ -20,7 +26,7 @@ const TIMES: Record<Choices["times"], string> = {
 };
 
 /** Which column holds what, when the posts go out, and what becomes of them. */
-export function Columns({ batch, isEditable, acts }: Props) {
+export function Columns({ batch, isEditable, acts, onOther }: Props) {
   const { brand, networks, today, can } = useBrand();
   const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((p) => p.kind === "own");
   const asks = (useReviewRules(brand.slug).data?.steps.length ?? 0) > 0;
@@ -35,6 +41,7 @@ export function Columns({ batch, isEditable, acts }: Props) {
   const isOther =
     JSON.stringify([columns, choices]) !== JSON.stringify([batch.columns, batch.choices]) ||
     (choices.times === "spaced" && first !== at(day, time, zone));
+  useEffect(() => onOther(isOther), [isOther, onOther]);
   const fieldOf = (column: number) => Object.entries(columns).find(([, one]) => one === column)?.[0] ?? "";
   return (
     <form

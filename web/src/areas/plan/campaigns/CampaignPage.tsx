@@ -237,12 +237,15 @@ function Against({ groups, name, isOurs, none }: AgainstProps) {
   if (shown.length === 0) return <p className="label mt-1">{none}</p>;
   return (
     <ul className="mt-1">
+      <li className="label">
+        How many times the others' index: the bar as it is, the ring with profile and format held the same, 95 %.
+      </li>
       {shown.map((group) => (
-        <li key={group.key} className="rowline grid grid-cols-[130px_44px_minmax(0,1fr)] items-center gap-2">
+        <li key={group.key} className="rowline grid grid-cols-[130px_60px_minmax(0,1fr)] stays items-center gap-2">
           <span className={`truncate ${isOurs?.(group) ? "font-semibold text-berry" : ""}`} title={name(group)}>
             {name(group)}
           </span>
-          <span className="label text-right">{plural(group.n, "post")}</span>
+          <span className="label whitespace-nowrap text-right">{plural(group.n, "post")}</span>
           {group.verdict === "few" || !group.raw ? (
             <span className="label">too few to be judged</span>
           ) : (
@@ -263,15 +266,17 @@ function Removal({ isOpen, onClose, campaign, counts }: RemovalProps) {
   const navigate = useNavigate();
   const say = useToast();
   const waiting = counts?.states.scheduled ?? 0;
+  // The page goes with the campaign: what is said afterwards hangs on nothing that is shown.
   const go = (takesBack: boolean) =>
-    remove.mutate(takesBack, {
-      onSuccess: ({ posts }) => {
+    remove.mutateAsync(takesBack).then(
+      ({ posts }) => {
         say(
           `${campaign.name} is removed${posts ? `; ${plural(posts, "post")} are drafts again` : ""}. Its posts stay.`,
         );
         navigate(`/${brand.slug}/plan/campaigns`);
       },
-    });
+      () => undefined,
+    );
   return (
     <Sheet isOpen={isOpen} onClose={onClose} title={`Remove ${campaign.name}`} form="dialog">
       <p>Its posts stay, in no campaign; so do its links and their clicks. It cannot be brought back.</p>
