@@ -23,6 +23,10 @@ def alone(stack: Stack) -> Iterator[None]:
     """What this changes for everybody of the brand is put back: other tests go on in the same installation."""
     postgres.sql("UPDATE sources_credential SET is_lapsed = false, expires_at = now() + interval '1 day'", stack.name)
     yield
+    nights = "(SELECT id FROM plan_plannedpost WHERE title ~ '^Night [0-9]+$')"
+    for table in ("batchrow", "version", "reviewverdict", "look"):
+        postgres.sql(f"DELETE FROM plan_{table} WHERE planned_post_id IN {nights}", stack.name)
+    postgres.sql(f"DELETE FROM plan_plannedpost WHERE id IN {nights}", stack.name)
     postgres.sql("DELETE FROM plan_reviewrules", stack.name)
     postgres.sql("DELETE FROM timing_standingslot", stack.name)
     postgres.sql("DELETE FROM timing_rhythm", stack.name)
@@ -117,4 +121,3 @@ def test_twenty_posts_from_a_file_are_approved_by_a_guest_and_counted(
     page.get_by_role("dialog").get_by_role("button", name="Remove it").first.click()
     expect(page.get_by_text(f"{CAMPAIGN} is removed. Its posts stay.")).to_be_visible()
     assert postgres.sql("SELECT count(*) FROM plan_plannedpost WHERE title LIKE 'Night %'", stack.name).strip() != "0"
-    postgres.sql("DELETE FROM plan_plannedpost WHERE title ~ '^Night [0-9]+$'", stack.name)

@@ -425,6 +425,21 @@ class BatchRow(models.Model):
         return f"row {self.number} of {self.batch_id}"
 
 
+class CalendarKey(models.Model):
+    """A person's address at which the plan can be subscribed to; only a digest of its key is kept."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+", db_index=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    digest = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["brand", "person"], name="one_calendar_key_each")]
+
+    def __str__(self) -> str:
+        return f"{self.person_id} for {self.brand_id}"
+
+
 class HashtagSet(models.Model):
     """Hashtags that are put into a text together."""
 

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from dakika_server.plan.api import aids, bulk, calendar, campaigns, guests, posts, review
+from dakika_server.plan.api import aids, bulk, calendar, calendar_out, campaigns, guests, posts, review
 
 HOME = "brands/<slug:brand>/plan"
 urlpatterns = [
@@ -27,6 +27,9 @@ urlpatterns = [
     path(f"{HOME}/hashtags", aids.HashtagSetsView.as_view()),
     path(f"{HOME}/hashtags/<int:pk>", aids.HashtagSetView.as_view()),
     path(f"{HOME}/writing", aids.WritingView.as_view()),
+    path(f"{HOME}/export", calendar_out.PlanExportView.as_view()),
+    path(f"{HOME}/subscription", calendar_out.SubscriptionView.as_view()),
+    path("plan-calendars/<str:key>.ics", calendar_out.SubscribedView.as_view()),
     path(f"{HOME}/batches", bulk.BatchesView.as_view()),
     path(f"{HOME}/batches/<int:pk>", bulk.BatchView.as_view()),
     path(f"{HOME}/batches/<int:pk>/rows/<int:number>", bulk.BatchRowView.as_view()),

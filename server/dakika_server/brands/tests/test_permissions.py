@@ -16,7 +16,7 @@ OPEN_TO_ALL = ("/preferences/", "/notifications", "/results/audience/pdf", "/lin
                "/competitors/digest", "/media/zip")  # fmt: skip
 
 # Whoever may look at a plan may say something about it, and do what they were given to do.
-OPEN_TO_WHO_LOOKS = ("/plan/1/remarks", "/plan/1/review", "/plan/1/vote", "/plan/tasks/1/done")
+OPEN_TO_WHO_LOOKS = ("/plan/1/remarks", "/plan/1/review", "/plan/1/vote", "/plan/tasks/1/done", "/plan/subscription")
 
 
 def brand_paths() -> Iterator[str]:

@@ -156,6 +156,20 @@ class PlanSerializer(serializers.Serializer[Any]):
     campaigns = CalendarCampaignSerializer(many=True)
 
 
+class PlanExportSerializer(serializers.Serializer[Any]):
+    """Which days, and as what."""
+
+    first = serializers.DateField()
+    last = serializers.DateField()
+    form = serializers.ChoiceField(choices=["csv", "xlsx", "ics"])
+
+
+class SubscriptionSerializer(serializers.Serializer[Any]):
+    """The address to subscribe to."""
+
+    address = serializers.CharField()
+
+
 class ToSettleSerializer(serializers.Serializer[Any]):
     """A version that did not go out, or whose first comment did not."""
 

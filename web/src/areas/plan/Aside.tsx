@@ -12,12 +12,13 @@ import { useRemoveNote } from "./queries";
 import { GuestsSheet } from "./review/GuestsSheet";
 import { RulesSheet } from "./review/RulesSheet";
 import { clashWords } from "./rules";
+import { TakeAlong } from "./TakeAlong";
 import type { Moving } from "./useMoving";
 
-type Props = { plan: Schemas["Plan"]; today: string; moving: Moving };
+type Props = { plan: Schemas["Plan"]; today: string; first: string; last: string; moving: Moving };
 
 /** Beside the calendar: what gets in its own way, drafts without a time, and days of one's own. */
-export function Aside({ plan, today, moving }: Props) {
+export function Aside({ plan, today, first, last, moving }: Props) {
   const { brand, can } = useBrand();
   const canChange = can("plan.write");
   const [opened, setOpened] = useState<"note" | "pause" | "channel" | "rules" | "guests" | null>(null);
@@ -124,6 +125,7 @@ export function Aside({ plan, today, moving }: Props) {
       )}
       <Calendars calendars={plan.calendars} canChange={canChange} />
       <div className="mt-4 flex flex-col items-start gap-1 border-t border-rule pt-2">
+        <TakeAlong first={first} last={last} />
         {canChange && (
           <button type="button" className="under min-h-6 text-left hover:text-berry" onClick={() => setOpened("note")}>
             Add a note

@@ -172,7 +172,7 @@ export function PlanPage() {
           ) : (
             <DayGrid {...drawn} slots={canChange ? free : []} />
           )}
-          <Aside plan={plan.data} today={today} moving={moving} />
+          <Aside plan={plan.data} today={today} first={first} last={last} moving={moving} />
         </div>
       )}
     </>

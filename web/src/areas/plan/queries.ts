@@ -87,6 +87,18 @@ export function useEmoji(brand: string, text: string) {
   });
 }
 
+export function useSubscribe(brand: string) {
+  return useMutation({
+    mutationFn: () => unwrap(api.POST("/api/brands/{brand}/plan/subscription", { params: { path: { brand } } })),
+  });
+}
+
+export function useUnsubscribe(brand: string) {
+  return useMutation({
+    mutationFn: () => unwrap(api.DELETE("/api/brands/{brand}/plan/subscription", { params: { path: { brand } } })),
+  });
+}
+
 export function useFollowCalendar(brand: string) {
   const changed = useChanged(brand);
   return useMutation({
