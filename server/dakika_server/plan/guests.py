@@ -11,6 +11,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from dakika_core.plan.review import MAY_SAY
 from dakika_core.plan.states import State
 from dakika_core.values.period import Period
 from django.core.exceptions import PermissionDenied
@@ -18,9 +19,11 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.http import Http404
 
+from dakika_server.accounts.permissions import Role
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
 from dakika_server.plan.models import Guest, PlannedPost
+from dakika_server.plan.reviewing import teller_of
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import field_errors
 
@@ -44,6 +47,9 @@ def invite(
     elsewhere.
     """
     require(actor, brand, "plan.publish")
+    if may == Guest.May.APPROVE and teller_of(actor, brand).role not in MAY_SAY[Role.GUEST]:
+        # Else whoever plans could let themselves in to say yes to it.
+        raise PermissionDenied("Approvers and admins make links that may say yes. Ask one of them.")
     name = " ".join(name.replace("\x00", "").split())[:80]
     found = list(Campaign.objects.filter(brand=brand, pk__in=campaigns))
     wrong: dict[str, str] = {}

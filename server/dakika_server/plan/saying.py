@@ -23,6 +23,7 @@ from dakika_server.plan.reviewing import (
     people_for,
     put_into,
     rules_of_brand,
+    teller_of,
     waits_for,
 )
 from dakika_server.shared import audit, clock
@@ -52,9 +53,13 @@ def submit(actor: Any, planned: PlannedPost, *, edition: int | None = None) -> P
             raise field_errors({"scheduled_at": "This time has passed. Choose a later one."})
         require_publishable(planned)
         planned.submitted_by, planned.submitted_at, planned.reminded_at = actor, clock.now(), None
-        put_into(planned, State.IN_REVIEW)
         audit.record(actor, "submit_post", planned, brand_id=planned.brand_id)
-        ask_for(planned, rules)
+        if waits_for(planned, rules) is None:
+            # All said yes to just this before it was taken back.
+            _all_said_yes(planned, teller_of(actor, planned.brand))
+        else:
+            put_into(planned, State.IN_REVIEW)
+            ask_for(planned, rules)
     return planned
 
 

@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 from django.urls import get_resolver
 
-from dakika_server.brands.models import Brand, Campaign
+from dakika_server.brands.models import Brand, Campaign, Membership
 from dakika_server.media.testing import brought, picture
 from dakika_server.plan.actions import save_planned_post
 from dakika_server.plan.content import Common, VersionInput
@@ -167,3 +167,12 @@ def test_no_address_of_the_team_opens_to_a_guest(editor: Any, campaign: Campaign
             tried += 1
             assert guest.get(path).status_code in (401, 403, 405), path
     assert tried > 100
+
+
+def test_whoever_plans_lets_nobody_in_who_may_say_yes(
+    editor: Any, brand: Brand, campaign: Campaign, client_of: Any
+) -> None:
+    Membership.objects.filter(user=editor, brand=brand).update(role="analyst")
+    client: Client = client_of(editor)
+    assert link(client, "approve", campaigns=[campaign.pk]).status_code == 403
+    assert link(client, "vote", campaigns=[campaign.pk]).status_code == 201

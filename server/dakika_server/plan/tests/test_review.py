@@ -131,6 +131,23 @@ def test_changed_after_the_yes_it_waits_for_it_anew_and_moved_it_does_not(
     assert yes(approver, planned).state == "scheduled"
 
 
+def test_what_all_said_yes_to_before_needs_no_other_yes_and_nothing_waits_for_nobody(
+    editor: Any, approver: Any, brand: Brand, own_profile: Any
+) -> None:
+    asks(editor, brand)
+    profile = own_profile()
+    planned = take_back(editor, yes(approver, submit(editor, write(editor, brand, profile))))
+    assert planned.state == "draft"
+    planned = submit(editor, planned)
+    assert planned.state == "scheduled"
+    later = planned.scheduled_at
+    for text, state in (("Doors at nine", "in_review"), ("Doors at eight", "approved")):
+        write(editor, brand, profile, text, planned=planned, edition=planned.edition, scheduled_at=later)
+        planned.refresh_from_db()
+        assert planned.state == state
+    assert schedule_post(editor, planned, at=later).state == "scheduled"
+
+
 def test_what_nobody_said_yes_to_is_reminded_of_and_not_sent(
     editor: Any, approver: Any, brand: Brand, own_profile: Any, monkeypatch: Any
 ) -> None:

@@ -83,7 +83,10 @@ export function Aside({ plan, today, first, last, moving }: Props) {
                   style={{ background: `var(--tag-${one.colour}, var(--berry))` }}
                 />
                 <span>
-                  <Link to={`/${brand.slug}/plan/campaigns/${one.id}`} className="under hover:text-berry">
+                  <Link
+                    to={`/${brand.slug}/plan/campaigns/${one.id}`}
+                    className="under inline-block min-h-6 hover:text-berry"
+                  >
                     {one.name}
                   </Link>
                   <span className="label block">

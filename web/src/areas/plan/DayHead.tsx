@@ -51,7 +51,7 @@ export function DayHead({ day, name, plan, moving, isPale, isShort, onOpen, onDr
             type="button"
             onClick={onOpen}
             aria-label={`Open ${name}`}
-            className={`min-h-6 truncate hover:text-berry ${day === today ? "font-semibold text-berry" : ""}`}
+            className={`min-h-6 min-w-6 truncate text-left hover:text-berry ${day === today ? "font-semibold text-berry" : ""}`}
           >
             {name}
           </button>

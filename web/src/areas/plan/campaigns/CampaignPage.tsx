@@ -56,7 +56,7 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
     <>
       <MinuteLine turned="future" hasBrush={false} />
       <div className="flex min-h-[34px] flex-wrap items-center gap-3 border-b border-rule px-5 narrow:px-3">
-        <Link to={`/${brand.slug}/plan/campaigns`} className="under hover:text-berry">
+        <Link to={`/${brand.slug}/plan/campaigns`} className="under inline-block min-h-6 hover:text-berry">
           Campaigns
         </Link>
         <h1 className="text-[18px]">
@@ -134,23 +134,29 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
             </ul>
             <p className="mt-2 flex flex-wrap gap-x-4">
               {can("plan.write") && (
-                <Link to={`/${brand.slug}/plan/new?campaign=${campaign.id}`} className="under hover:text-berry">
+                <Link
+                  to={`/${brand.slug}/plan/new?campaign=${campaign.id}`}
+                  className="under inline-block min-h-6 hover:text-berry"
+                >
                   Write a post for it
                 </Link>
               )}
               <Link
                 to={`/${brand.slug}/plan?view=list&campaigns=${campaign.id}&day=${campaign.first_day}`}
-                className="under hover:text-berry"
+                className="under inline-block min-h-6 hover:text-berry"
               >
                 All of it in the calendar
               </Link>
               <Link
                 to={`/${brand.slug}/results/posts?campaign=${campaign.id}&first=${study.first}&last=${study.last}`}
-                className="under hover:text-berry"
+                className="under inline-block min-h-6 hover:text-berry"
               >
                 Its posts in Results
               </Link>
-              <Link to={`/${brand.slug}/links?campaign=${campaign.id}`} className="under hover:text-berry">
+              <Link
+                to={`/${brand.slug}/links?campaign=${campaign.id}`}
+                className="under inline-block min-h-6 hover:text-berry"
+              >
                 {plural(counts.data.links, "tracked link")}
               </Link>
             </p>
@@ -241,11 +247,11 @@ function Against({ groups, name, isOurs, none }: AgainstProps) {
         How many times the others' index: the bar as it is, the ring with profile and format held the same, 95 %.
       </li>
       {shown.map((group) => (
-        <li key={group.key} className="rowline grid grid-cols-[130px_60px_minmax(0,1fr)] stays items-center gap-2">
+        <li key={group.key} className="rowline grid grid-cols-[130px_60px_minmax(0,1fr)] items-center gap-2">
           <span className={`truncate ${isOurs?.(group) ? "font-semibold text-berry" : ""}`} title={name(group)}>
             {name(group)}
           </span>
-          <span className="label whitespace-nowrap text-right">{plural(group.n, "post")}</span>
+          <span className="label whitespace-nowrap text-right narrow:text-left">{plural(group.n, "post")}</span>
           {group.verdict === "few" || !group.raw ? (
             <span className="label">too few to be judged</span>
           ) : (
