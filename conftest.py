@@ -35,6 +35,9 @@ def _queue_left_empty(request: pytest.FixtureRequest) -> Iterator[None]:
     """What commits leaves no jobs to the next: Django's flush empties the tables of models alone, not the queue's."""
     mark = request.node.get_closest_marker("django_db")
     commits = "transactional_db" in request.fixturenames or (mark is not None and mark.kwargs.get("transaction"))
+    if "transactional_db" in request.fixturenames:
+        # Begun before this, so that it is there still when this ends.
+        request.getfixturevalue("transactional_db")
     yield
     if commits:
         from django.db import connection

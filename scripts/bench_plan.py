@@ -17,6 +17,8 @@ import django
 from scripts.bench_results import NOW, measure, say
 
 POSTS, PROFILES = 600, 8
+IN_CAMPAIGN, TASKS, TABLE_ROWS = 2_000, 5_000, 1_000
+LIMIT_CAMPAIGN_MS, LIMIT_TASKS_MS, LIMIT_TABLE_MS = 300.0, 150.0, 3_000.0
 FILES = 20_000
 DUE = 1_000
 LIMIT_CALENDAR_MS = LIMIT_LIBRARY_MS = 200.0
@@ -35,6 +37,42 @@ SELECT p.id, f.id, p.text, 'scheduled', gen_random_uuid(), 0, '', '', p.schedule
 FROM plan_plannedpost p CROSS JOIN LATERAL (
     SELECT id FROM sources_profile WHERE brand_id = p.brand_id ORDER BY (id * 31 + p.id * 17) %% 97 LIMIT 3) f
 WHERE p.brand_id = %(brand)s
+"""
+# Half of a campaign is out, half to come; it lies far from the month that is measured.
+_CAMPAIGN = """
+WITH made AS (
+    INSERT INTO brands_campaign (brand_id, name, first_day, last_day, colour)
+    VALUES (%(brand)s, 'A year of comets', %(now)s::date - 400, %(now)s::date + 400, 3) RETURNING id),
+planned AS (
+    INSERT INTO plan_plannedpost (brand_id, title, text, state, scheduled_at, edition, created_at, note, campaign_id)
+    SELECT %(brand)s, 'Comet ' || i, 'Comet ' || i, 'scheduled', %(now)s::timestamptz + make_interval(days => 60, hours => i * 3),
+        1, %(now)s, '', made.id FROM made, generate_series(1, %(in_campaign)s / 2) i RETURNING id, text, scheduled_at),
+versions AS (
+    INSERT INTO plan_version (planned_post_id, profile_id, text, state, idempotency_key, attempts, external_id, error, due_at)
+    SELECT p.id, f.id, p.text, 'scheduled', gen_random_uuid(), 0, '', '', p.scheduled_at FROM planned p
+    CROSS JOIN LATERAL (SELECT id FROM sources_profile WHERE brand_id = %(brand)s ORDER BY id LIMIT 1) f)
+INSERT INTO sources_post (brand_id, profile_id, external_id, published_at, format, text, url, hashtags, language, picture,
+    campaign_id)
+SELECT %(brand)s, f.id, 'comet-' || i, %(now)s::timestamptz - make_interval(hours => i * 7), (ARRAY['image', 'text'])[1 + i %% 2],
+    'Comet ' || i, '', '{}', '', '', made.id
+FROM made, generate_series(1, %(in_campaign)s / 2) i
+CROSS JOIN LATERAL (SELECT id FROM sources_profile WHERE brand_id = %(brand)s ORDER BY id LIMIT 1) f
+"""
+_TASKS = """
+INSERT INTO plan_task (brand_id, text, person_id, due_on, made_at)
+SELECT %(brand)s, 'Task ' || i, (SELECT min(user_id) FROM brands_membership WHERE brand_id = %(brand)s),
+    %(now)s::date + i %% 90, %(now)s FROM generate_series(1, %(tasks)s) i
+"""
+_TABLE = """
+WITH made AS (
+    INSERT INTO plan_batch (brand_id, name, state, header, columns, choices, left_out, made_at)
+    VALUES (%(brand)s, 'bench.csv', 'checked', ARRAY['Date', 'Network', 'Text'], '{"at": 0, "profiles": 1, "text": 2}',
+        '{"order": "ymd", "times": "given", "first": null, "minutes": 60, "profiles": [], "links": true, "becomes": "draft"}',
+        0, %(now)s) RETURNING id)
+INSERT INTO plan_batchrow (batch_id, number, cells, mended, problem)
+SELECT made.id, i + 1, jsonb_build_array(to_char(%(now)s::timestamptz + make_interval(hours => i), 'YYYY-MM-DD HH24:MI'),
+    '@p0; @p1; @p2', 'Row ' || i || ' of a table: the house stays open until midnight. #night'), '{}', ''
+FROM made, generate_series(1, %(rows)s) i
 """
 _FILES = """
 INSERT INTO media_asset (brand_id, created_at, name, words, file, digest, size, state, message, kind, media_type, width, height)
@@ -60,9 +98,10 @@ def make() -> Any:
                 kind="own", added_at=NOW)
         for i in range(PROFILES)
     )  # fmt: skip
-    keys = {"brand": brand.pk, "now": NOW, "posts": POSTS, "files": FILES}
+    keys = {"brand": brand.pk, "now": NOW, "posts": POSTS, "files": FILES, "in_campaign": IN_CAMPAIGN, "tasks": TASKS,
+            "rows": TABLE_ROWS}  # fmt: skip
     with connection.cursor() as cursor:
-        for statement in (_PLANNED, _VERSIONS, _FILES):
+        for statement in (_PLANNED, _VERSIONS, _FILES, _CAMPAIGN, _TASKS, _TABLE):
             cursor.execute(statement, keys)
         cursor.execute("VACUUM ANALYZE")
     return brand
@@ -136,12 +175,19 @@ def main() -> int:
     from django.conf import settings
 
     settings.ALLOWED_HOSTS = ["*"]
+    from dakika_server.brands.models import Campaign
+    from dakika_server.plan.models import Batch
+
     brand = make()
+    campaign, batch = Campaign.objects.get(brand=brand).pk, Batch.objects.get(brand=brand).pk
     first = NOW.date().replace(day=1)
     last = first + timedelta(days=34)
     measure(brand, {
         f"a month with {POSTS} posts": (f"plan?first={first}&last={last}", LIMIT_CALENDAR_MS),
         f"a library of {FILES:,} files": ("media", LIMIT_LIBRARY_MS),
+        f"a campaign of {IN_CAMPAIGN:,} posts": (f"plan/campaigns/{campaign}", LIMIT_CAMPAIGN_MS),
+        f"{TASKS:,} tasks": ("plan/tasks", LIMIT_TASKS_MS),
+        f"{TABLE_ROWS:,} rows checked by the rules of three networks": (f"plan/batches/{batch}", LIMIT_TABLE_MS),
         "a word in it": ("media?text=tide+1234", LIMIT_LIBRARY_MS),
     })  # fmt: skip
     measure_files()

@@ -52,7 +52,8 @@ def campaign_counts(brand: Brand, campaign: Campaign) -> dict[str, Any]:
     states = dict(Counter(state for *_, state in rows))
     if published:
         states[State.PUBLISHED.value] = sum(published.values())
-    to_come = PlannedPost.objects.filter(brand=brand, campaign=campaign, scheduled_at__gte=clock.now())
+    ahead = PlannedPost.objects.filter(brand=brand, campaign=campaign, scheduled_at__gte=clock.now())
+    next_ones = list(ahead.order_by("scheduled_at", "pk").values_list("pk", flat=True)[:SHOWN_TO_COME])
     return {
         "states": states,
         "kinds": [
@@ -66,7 +67,7 @@ def campaign_counts(brand: Brand, campaign: Campaign) -> dict[str, Any]:
         ],
         "without_time": sum(due is None for _, _, _, due, _ in rows),
         "links": TrackedLink.objects.filter(brand=brand, campaign=campaign).count(),
-        "to_come": entries(to_come)[:SHOWN_TO_COME],
+        "to_come": entries(PlannedPost.objects.filter(pk__in=next_ones)),
     }  # fmt: skip
 
 

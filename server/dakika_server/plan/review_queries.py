@@ -10,7 +10,7 @@ from dakika_server.networks.definitions import network_name
 from dakika_server.plan.guests import allows, shown_to
 from dakika_server.plan.models import Guest, PlannedPost, Remark, ReviewRules, ReviewVerdict
 from dakika_server.plan.remarks import content_of, since_looked, votes_of
-from dakika_server.plan.reviewing import Teller, digest_of_post, rules_of_brand, waits_for
+from dakika_server.plan.reviewing import Teller, digest_of_post, rules_of_brand, waits_for, waits_for_each
 
 MOST_WAITING, MOST_SHOWN = 300, 500
 
@@ -50,13 +50,14 @@ def _counts(planned: PlannedPost, rules: ReviewRules, step: int, teller: Teller)
 def waiting_for(brand: Brand, teller: Teller) -> list[int]:
     """Posts whose next yes is this person's to say, those that go out first in front."""
     rules = rules_of_brand(brand.pk)
-    found = PlannedPost.objects.filter(brand=brand, state=State.IN_REVIEW.value).order_by("scheduled_at", "pk")
-    waiting = []
-    for planned in found[:MOST_WAITING]:
-        step = waits_for(planned, rules)
-        if step is not None and _counts(planned, rules, step, teller):
-            waiting.append(planned.pk)
-    return waiting
+    in_review = PlannedPost.objects.filter(brand=brand, state=State.IN_REVIEW.value)
+    found = list(in_review.order_by("scheduled_at", "pk")[:MOST_WAITING])
+    steps = waits_for_each([planned.pk for planned in found], rules)
+    return [planned.pk for planned in found if _waits(planned, rules, steps[planned.pk], teller)]
+
+
+def _waits(planned: PlannedPost, rules: ReviewRules, step: int | None, teller: Teller) -> bool:
+    return step is not None and _counts(planned, rules, step, teller)
 
 
 def page_of(guest: Guest, teller: Teller) -> dict[str, Any]:
@@ -65,17 +66,17 @@ def page_of(guest: Guest, teller: Teller) -> dict[str, Any]:
         shown_to(guest).prefetch_related("versions__profile").order_by("scheduled_at", "pk")[:MOST_SHOWN]
     )  # fmt: skip
     rules = rules_of_brand(guest.brand_id)
+    steps = waits_for_each([one.pk for one in posts if one.state == State.IN_REVIEW.value], rules)
     told: list[dict[str, Any]] = []
     for planned in posts:
         versions = list(planned.versions.all())
-        step = waits_for(planned, rules) if planned.state == State.IN_REVIEW.value else None
         media = planned.media or next((one.media for one in versions if one.media), [])
         text = planned.text or next((one.text for one in versions if one.text), "")
         told.append({
             "id": planned.pk, "title": planned.title, "text": text,
             "state": planned.state, "at": planned.scheduled_at, "picture": media[0] if media else None,
             "networks": sorted({one.profile.network for one in versions}),
-            "waits": step is not None and _counts(planned, rules, step, teller),
+            "waits": _waits(planned, rules, steps.get(planned.pk), teller),
         })  # fmt: skip
     keys = {key for one in told for key in one["networks"]}
     return {

@@ -109,11 +109,20 @@ def require_allowed(planned: PlannedPost) -> None:
 
 def waits_for(planned: PlannedPost, rules: ReviewRules) -> int | None:
     """The step whose yes is waited for; None where all have said it."""
-    said = [
-        Verdict(step=one.step, is_yes=one.is_yes, digest=one.digest, who=one.name)
-        for one in ReviewVerdict.objects.filter(planned_post=planned).order_by("pk")
-    ]
-    return next_step(rules.steps, said, digest_of_post(planned))
+    return waits_for_each([planned.pk], rules)[planned.pk]
+
+
+def waits_for_each(posts: Sequence[int], rules: ReviewRules) -> dict[int, int | None]:
+    """Of each post the step whose yes is waited for; two queries however many there are."""
+    versions: dict[int, list[Any]] = {pk: [] for pk in posts}
+    said: dict[int, list[Verdict]] = {pk: [] for pk in posts}
+    columns = ("planned_post_id", "profile_id", "options", "link_id", *FIELDS)
+    for row in Version.objects.filter(planned_post__in=posts).values(*columns):
+        versions[row["planned_post_id"]].append(row)
+    for one in ReviewVerdict.objects.filter(planned_post__in=posts).order_by("pk"):
+        verdict = Verdict(step=one.step, is_yes=one.is_yes, digest=one.digest, who=one.name)
+        said[one.planned_post_id].append(verdict)
+    return {pk: next_step(rules.steps, said[pk], digest_of(versions[pk])) for pk in posts}
 
 
 def back_to_review(actor: Any, planned: PlannedPost) -> bool:

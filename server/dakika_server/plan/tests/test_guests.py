@@ -176,3 +176,15 @@ def test_whoever_plans_lets_nobody_in_who_may_say_yes(
     client: Client = client_of(editor)
     assert link(client, "approve", campaigns=[campaign.pk]).status_code == 403
     assert link(client, "vote", campaigns=[campaign.pk]).status_code == 201
+
+
+def test_more_posts_take_a_guest_no_more_queries(
+    editor: Any, brand: Brand, own_profile: Any, campaign: Campaign, client_of: Any, asked: None,
+    django_assert_max_num_queries: Any,
+) -> None:  # fmt: skip
+    profile = own_profile()
+    for i in range(10):
+        write(editor, brand, profile, campaign=campaign, text=f"Number {i}")
+    guest = opened(link(client_of(editor), campaigns=[campaign.pk]).json()["address"])
+    with django_assert_max_num_queries(10):
+        assert len(guest.get("/api/guest/page").json()["posts"]) == 10

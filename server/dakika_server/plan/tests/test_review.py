@@ -218,6 +218,18 @@ def test_what_changed_since_one_looked_is_told_and_remarks_are_settled(
     assert client_of(editor).get(f"{BASE}/to-review").json() == []
 
 
+def test_more_posts_that_wait_take_no_more_queries(
+    editor: Any, approver: Any, brand: Brand, own_profile: Any, client_of: Any, django_assert_max_num_queries: Any
+) -> None:
+    asks(editor, brand)
+    profile = own_profile()
+    client: Client = client_of(approver)
+    for i in range(12):
+        submit(editor, write(editor, brand, profile, f"Number {i}"))
+    with django_assert_max_num_queries(14):
+        assert len(client.get(f"{BASE}/to-review").json()) == 12
+
+
 def test_tasks_are_given_to_those_of_the_brand_and_done_by_whose_they_are(
     editor: Any, viewer: Any, stranger: Any, client_of: Any
 ) -> None:

@@ -107,6 +107,7 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
           <section
             className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3 narrow:px-3"
             aria-label="Its posts"
+            tabIndex={0}
           >
             <Weeks weeks={counts.data.weeks} withoutTime={counts.data.without_time} />
             <Kinds counts={counts.data} />
@@ -117,7 +118,7 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
               none="Nothing of it is out yet."
             />
           </section>
-          <section className="min-w-0 overflow-y-auto px-5 py-3 narrow:px-3" aria-label="What is to come">
+          <section className="min-w-0 overflow-y-auto px-5 py-3 narrow:px-3" aria-label="What is to come" tabIndex={0}>
             <h2 className="text-[16px]">Going out next</h2>
             {counts.data.to_come.length === 0 && <p className="label mt-1">Nothing of it is planned ahead.</p>}
             <ul>
