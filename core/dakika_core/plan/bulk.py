@@ -21,7 +21,7 @@ FAR = timedelta(days=18_000)
 _BESIDES = {
     "title": "working title; internal title; name; topic; subject; arbeitstitel; thema; título interno; titel",
     "headline": "headline; post title; video title; title on the network; überschrift; manchete; titular",
-    "profiles": "profile; profiles; network; networks; channel; channels; account; accounts; page; kanal; netzwerk; "
+    "profiles": "network; networks; channel; channels; account; accounts; page; profile; kanal; netzwerk; "
     "rede; redes; perfil; perfis; canal; red; réseau; compte; ağ; hesap; δίκτυο; προφίλ",
     "media": "picture; pictures; image; images; photo; photos; media; video; file; files; attachment; attachments; "
     "bild; bilder; imagem; imagens; imagen; ficheiro; ficheiros; fichier; fichiers; resim; görsel; εικόνα; εικόνες",

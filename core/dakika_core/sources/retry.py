@@ -1,7 +1,7 @@
 """How long to wait before asking a network again."""
 
 import random
-from datetime import datetime
+from datetime import datetime, timedelta
 from email.utils import parsedate_to_datetime
 
 FIRST_WAIT_SECONDS = 1.0
@@ -23,6 +23,15 @@ def retry_after_seconds(value: str | None, *, now: datetime) -> float | None:
     except ValueError:
         return None
     return max(0.0, ((at if at.tzinfo else at.replace(tzinfo=now.tzinfo)) - now).total_seconds())
+
+
+def next_try(now: datetime, failures: int, *, every: timedelta, longest: timedelta, chance: random.Random) -> datetime:
+    """When to ask for something again that is asked for regularly and failed `failures` times before this.
+
+    Twice as late each time, at most `longest`, and some seconds of jitter on top (common practice, no source).
+    """
+    wait: timedelta = min(every * 2 ** min(failures, 8), longest)
+    return now + wait + timedelta(seconds=wait_seconds(6, chance))
 
 
 def wait_seconds(attempt: int, chance: random.Random) -> float:

@@ -29,6 +29,7 @@ KEEPERS = frozenset({Role.ADMIN, Role.ANALYST})
 MAKERS = KEEPERS | {Role.AUTHOR}
 WRITERS = MAKERS | {Role.APPROVER}
 PUBLISHERS = KEEPERS | {Role.APPROVER}
+APPROVERS = frozenset({Role.ADMIN, Role.APPROVER})
 ADMINS = frozenset({Role.ADMIN})
 
 

@@ -21,7 +21,7 @@ def lent(token: str) -> Asset:
         number = signing.loads(token, salt=SALT, max_age=GOOD_SECONDS)
     except signing.BadSignature:
         raise Http404 from None
-    found = Asset.objects.filter(pk=number, state=Asset.State.READY).first()
-    if found is None:
+    found = isinstance(number, int) and Asset.objects.filter(pk=number, state=Asset.State.READY).first()
+    if not found:
         raise Http404
     return found

@@ -215,7 +215,7 @@ def move_post(actor: Any, planned: PlannedPost, *, at: datetime, edition: int) -
         if planned.state not in (State.DRAFT.value, State.IN_REVIEW.value):
             raise Conflict("not_editable", f"The post is {planned.state.replace('_', ' ')} and cannot be moved.")
         _move_versions(planned, at)
-        planned.scheduled_at = at
+        planned.scheduled_at, planned.reminded_at = at, None
         planned.edition += 1
         planned.save()
         audit.record(actor, "move_post", planned, brand_id=planned.brand_id, at=at.isoformat())

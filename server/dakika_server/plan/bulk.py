@@ -15,8 +15,9 @@ from dakika_core.plan.states import State
 from dakika_core.sources.files.delimited import FileError
 from dakika_core.sources.files.guard import neutralise
 from django.core.exceptions import PermissionDenied
-from django.db import transaction
+from django.db import OperationalError, transaction
 from django.http import Http404
+from rest_framework.exceptions import APIException
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import can, require
@@ -33,7 +34,7 @@ from dakika_server.plan.queries import planned_of
 from dakika_server.plan.reviewing import rules_of_brand
 from dakika_server.plan.saying import submit
 from dakika_server.shared import audit, clock
-from dakika_server.shared.errors import Conflict, Problem, field_errors
+from dakika_server.shared.errors import Conflict, field_errors
 from dakika_server.sources.files.forms import form_of
 from dakika_server.sources.files.tables import open_table
 from dakika_server.sources.models import Profile
@@ -402,17 +403,20 @@ def make_posts(batch_id: int) -> None:
         if row.planned is None and row.is_good:
             try:
                 _make(actor, batch, row)
-            except (Problem, PermissionDenied) as error:
-                _note(batch, row, str(getattr(error, "detail", "") or error))
-            except Exception as error:
-                if type(error).__name__ != "ValidationError":
-                    raise
+            except OperationalError:
+                raise
+            except (APIException, PermissionDenied) as error:
                 _note(batch, row, _said(error))
+            except Exception:
+                # Whatever it is, the others are made, and the table is not being made for ever.
+                log.exception("row %s of table %s could not be made", row.number, batch.pk)
+                _note(batch, row, "Something went wrong here. Write it by hand, or bring it again.")
     with transaction.atomic():
         Batch.objects.filter(pk=batch.pk, state=Batch.State.MAKING.value).update(state=Batch.State.MADE.value)
 
 
-def _said(error: Any) -> str:
+def _said(error: Exception) -> str:
+    """The first thing that an error says."""
     told = getattr(error, "detail", error)
     first = next(iter(told.values()), told) if isinstance(told, dict) else told
     return str(first[0] if isinstance(first, list) and first else first)

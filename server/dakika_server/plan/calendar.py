@@ -109,7 +109,7 @@ def calendar(brand: Brand, period: Period, chosen: Filter) -> dict[str, Any]:
                       .order_by("first", "pk").values("id", "first", "last", "text")),
         "days": days_of_year(brand, period), "events": events_of(brand, period),
         "calendars": list(FollowedCalendar.objects.filter(brand=brand).order_by("name", "pk")
-                          .values("id", "name", "address", "fetched_at", "message")),
+                          .values("id", "name", "fetched_at", "message")),
         "campaigns": list(Campaign.objects.filter(brand=brand, first_day__lte=period.last, last_day__gte=period.first)
                           .order_by("first_day").values("id", "name", "first_day", "last_day", "colour")),
     }  # fmt: skip

@@ -4,9 +4,7 @@ A subscribed calendar has an address of its own, told once; its key is kept as a
 """
 
 import csv
-import hashlib
 import io
-import secrets
 from collections.abc import Iterable, Iterator
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -26,9 +24,11 @@ from dakika_server.networks.definitions import network_name
 from dakika_server.plan.models import CalendarKey, PlannedPost
 from dakika_server.plan.queries import planned_between
 from dakika_server.shared import audit, clock
+from dakika_server.shared.keys import digest_of_key, new_key
 
 HEAD = (
-    "day", "time", "network", "profile", "state", "working title", "text", "title", "first comment", "link", "campaign",
+    "day", "time", "network", "profile", "state", "working title", "text", "headline", "first comment", "link",
+    "campaign",
 )  # fmt: skip
 BACK, AHEAD = timedelta(days=60), timedelta(days=366)
 # A post takes no time; a calendar shows what takes some.
@@ -107,13 +107,13 @@ def _plain(text: str) -> str:
 def subscribe(actor: Any, brand: Brand) -> str:
     """A new address at which a person's calendar program finds the plan; the one before ends."""
     require(actor, brand, "plan.read")
-    secret = secrets.token_urlsafe(32)
+    told, digest = new_key()
     with transaction.atomic():
         key, _ = CalendarKey.objects.update_or_create(
-            brand=brand, person=actor, defaults={"digest": _digest(secret), "made_at": clock.now()}
+            brand=brand, person=actor, defaults={"digest": digest, "made_at": clock.now()}
         )
         audit.record(actor, "subscribe_to_plan", key, brand_id=brand.pk)
-    return f"{settings.PUBLIC_ADDRESS}/api/plan-calendars/{secret}.ics"
+    return f"{settings.PUBLIC_ADDRESS}/api/plan-calendars/{told}.ics"
 
 
 def unsubscribe(actor: Any, brand: Brand) -> None:
@@ -125,9 +125,9 @@ def unsubscribe(actor: Any, brand: Brand) -> None:
             found.delete()
 
 
-def subscribed(secret: str) -> bytes:
+def subscribed(told: str) -> bytes:
     """The calendar behind an address. Raises Http404 for one that is none, or whose owner may not look any more."""
-    key = CalendarKey.objects.select_related("brand").filter(digest=_digest(secret)).first()
+    key = CalendarKey.objects.select_related("brand").filter(digest=digest_of_key(told)).first()
     if key is None:
         raise Http404
     member = Membership.objects.filter(brand=key.brand, user=key.person).first()
@@ -135,7 +135,3 @@ def subscribed(secret: str) -> bytes:
         raise Http404
     now: datetime = clock.now()
     return as_calendar(key.brand, planned_between(key.brand_id, now - BACK, now + AHEAD))
-
-
-def _digest(secret: str) -> str:
-    return hashlib.sha256(secret.encode()).hexdigest()

@@ -14,7 +14,7 @@ from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
 from dakika_server.links.models import TrackedLink
 from dakika_server.media.models import Asset
-from dakika_server.plan.actions import SENT
+from dakika_server.plan.actions import SENT, take_back
 from dakika_server.plan.calendar import entries
 from dakika_server.plan.content import format_of
 from dakika_server.plan.models import PlannedPost, Version
@@ -93,13 +93,8 @@ def remove_campaign(actor: Any, brand: Brand, campaign: Campaign, *, takes_back:
     with transaction.atomic():
         taken = 0
         if takes_back:
-            require(actor, brand, "plan.publish")
-            found = PlannedPost.objects.select_for_update().filter(campaign=campaign, state=State.SCHEDULED.value)
-            for planned in found:
-                planned.versions.exclude(state__in=SENT).update(state=State.DRAFT.value)
-                planned.settle()
-                planned.edition += 1
-                planned.save()
+            for planned in PlannedPost.objects.filter(campaign=campaign, state=State.SCHEDULED.value).order_by("pk"):
+                take_back(actor, planned)
                 taken += 1
         audit.record(actor, "remove_campaign", campaign, brand_id=brand.pk, name=campaign.name, taken_back=taken)
         campaign.delete()

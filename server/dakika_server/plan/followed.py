@@ -2,12 +2,12 @@
 
 import logging
 import random
-from datetime import datetime, timedelta
+from datetime import timedelta
 from typing import Any
 from urllib.parse import urlsplit
 
 from dakika_core.plan.calendars import CalendarError, Event, calendar_name, events_between
-from dakika_core.sources.retry import wait_seconds
+from dakika_core.sources.retry import next_try
 from dakika_core.values.addresses import AddressError, clean_destination
 from django.db import IntegrityError, OperationalError, transaction
 from django.http import Http404
@@ -61,7 +61,7 @@ def leave_calendar(actor: Any, brand: Brand, pk: int) -> None:
         found = FollowedCalendar.objects.filter(brand=brand, pk=pk).first()
         if found is None:
             raise Http404
-        audit.record(actor, "leave_calendar", found, brand_id=brand.pk, address=found.address)
+        audit.record(actor, "leave_calendar", found, brand_id=brand.pk)
         found.delete()
 
 
@@ -91,9 +91,12 @@ def refresh_calendar(pk: int) -> None:
         _note_failure(followed, "What came from there could not be taken in.")
 
 
-def due_calendars() -> list[int]:
-    """Those to be asked for now."""
-    return list(FollowedCalendar.objects.filter(next_at__lte=clock.now()).values_list("pk", flat=True))
+def claim_due() -> list[int]:
+    """Those to be asked for now, each told once: whoever loses the job leaves it to the next turn."""
+    now = clock.now()
+    due = list(FollowedCalendar.objects.filter(next_at__lte=now).order_by("next_at").values_list("pk", flat=True)[:200])
+    FollowedCalendar.objects.filter(pk__in=due).update(next_at=now + EVERY)
+    return due
 
 
 def _on_the_web(address: str) -> str:
@@ -128,9 +131,7 @@ def _store(followed: FollowedCalendar, events: list[Event], got: Fetched) -> Non
 
 
 def _note_failure(followed: FollowedCalendar, message: str) -> None:
-    now: datetime = clock.now()
-    wait = min(EVERY * 2 ** min(followed.failures, 4), LONGEST_WAIT)
-    wait += timedelta(seconds=wait_seconds(6, random.Random()))
+    again = next_try(clock.now(), followed.failures, every=EVERY, longest=LONGEST_WAIT, chance=random.Random())
     FollowedCalendar.objects.filter(pk=followed.pk).update(
-        failures=followed.failures + 1, message=message[:500], next_at=now + wait
+        failures=followed.failures + 1, message=message[:500], next_at=again
     )

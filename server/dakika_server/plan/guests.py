@@ -1,17 +1,13 @@
 """Guests: people without an account, who see and may do what a link of their own allows, until it ends.
 
-The link holds 256 bits of chance and is shown once; its SHA-256 alone is kept, so that nobody who reads the database
-has a way in.
+Its key is told once and kept as a digest (`shared.keys`).
 """
 
-import hashlib
-import secrets
 from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from dakika_core.plan.review import MAY_SAY
 from dakika_core.plan.states import State
 from dakika_core.values.period import Period
 from django.core.exceptions import PermissionDenied
@@ -19,13 +15,12 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.http import Http404
 
-from dakika_server.accounts.permissions import Role
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
 from dakika_server.plan.models import Guest, PlannedPost
-from dakika_server.plan.reviewing import teller_of
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.keys import digest_of_key, new_key
 
 LONGEST = timedelta(days=366)
 MOST = 200
@@ -47,9 +42,9 @@ def invite(
     elsewhere.
     """
     require(actor, brand, "plan.publish")
-    if may == Guest.May.APPROVE and teller_of(actor, brand).role not in MAY_SAY[Role.GUEST]:
+    if may == Guest.May.APPROVE:
         # Else whoever plans could let themselves in to say yes to it.
-        raise PermissionDenied("Approvers and admins make links that may say yes. Ask one of them.")
+        require(actor, brand, "plan.guests")
     name = " ".join(name.replace("\x00", "").split())[:80]
     found = list(Campaign.objects.filter(brand=brand, pk__in=campaigns))
     wrong: dict[str, str] = {}
@@ -68,15 +63,15 @@ def invite(
         wrong["name"] = "There are very many guests already. Take back some links."
     if wrong:
         raise field_errors(wrong)
-    secret = secrets.token_urlsafe(32)
+    key, digest = new_key()
     with transaction.atomic():
         made = Guest.objects.create(
-            brand=brand, name=name, digest=_digest(secret), may=may, first_day=first_day, last_day=last_day,
+            brand=brand, name=name, digest=digest, may=may, first_day=first_day, last_day=last_day,
             until=until, made_by=actor, made_at=now,
         )  # fmt: skip
         made.campaigns.set(found)
         audit.record(actor, "invite_guest", made, brand_id=brand.pk, may=may, until=until.isoformat())
-    return made, secret
+    return made, key
 
 
 def revoke_guest(actor: Any, brand: Brand, pk: int) -> None:
@@ -96,10 +91,12 @@ def guests_of(brand: Brand) -> list[Guest]:
     return list(Guest.objects.filter(brand=brand).prefetch_related("campaigns").order_by("-made_at")[:MOST])
 
 
-def guest_with(secret: str) -> Guest:
+def guest_with(key: str) -> Guest:
     """The guest whose link it is. Raises Http404 for what opens nothing, or no longer."""
     now = clock.now()
-    guest = Guest.objects.select_related("brand").filter(digest=_digest(secret), revoked_at=None, until__gt=now).first()
+    guest = (
+        Guest.objects.select_related("brand").filter(digest=digest_of_key(key), revoked_at=None, until__gt=now).first()
+    )
     if guest is None:
         raise Http404
     if guest.seen_at is None or now - guest.seen_at > timedelta(minutes=5):
@@ -128,7 +125,3 @@ def shown_to(guest: Guest) -> QuerySet[PlannedPost]:
         days = Period(first=guest.first_day, last=guest.last_day, zone=ZoneInfo(guest.brand.time_zone))
         within |= Q(scheduled_at__gte=days.start, scheduled_at__lt=days.end)
     return PlannedPost.objects.filter(within, brand=guest.brand, state__in=SHOWN)
-
-
-def _digest(secret: str) -> str:
-    return hashlib.sha256(secret.encode()).hexdigest()

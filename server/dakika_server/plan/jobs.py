@@ -86,11 +86,11 @@ def refresh_calendar(calendar_id: int) -> None:
 @in_database
 def refresh_calendars(timestamp: int) -> None:
     """Ask for followed calendars that are due."""
-    from dakika_server.plan.followed import due_calendars
+    from dakika_server.plan.followed import claim_due
 
     del timestamp
-    for pk in due_calendars():
-        refresh_calendar.configure(queueing_lock=f"plan.refresh_calendar-{pk}").defer(calendar_id=pk)
+    for pk in claim_due():
+        refresh_calendar.defer(calendar_id=pk)
 
 
 def _silent() -> Iterable[int]:

@@ -7,7 +7,7 @@ from typing import Any
 
 from dakika_core.sources.discovery import read_site
 from dakika_core.sources.feeds import FeedError, ParsedFeed, parse_feed
-from dakika_core.sources.retry import wait_seconds
+from dakika_core.sources.retry import next_try
 from dakika_core.values.addresses import AddressError, clean_destination
 from django.db import IntegrityError, OperationalError, transaction
 
@@ -112,9 +112,8 @@ def fetch_items(feed_id: int) -> int:
 
 
 def _note_failure(feed: Feed, message: str, now: datetime) -> None:
-    wait = min(EVERY * 2 ** min(feed.failures, 8), LONGEST_WAIT)
-    wait += timedelta(seconds=wait_seconds(6, random.Random()))
-    Feed.objects.filter(pk=feed.pk).update(failures=feed.failures + 1, message=message[:500], next_at=now + wait)
+    again = next_try(now, feed.failures, every=EVERY, longest=LONGEST_WAIT, chance=random.Random())
+    Feed.objects.filter(pk=feed.pk).update(failures=feed.failures + 1, message=message[:500], next_at=again)
 
 
 def _store(feed: Feed, parsed: ParsedFeed, headers: dict[str, str], now: datetime) -> int:

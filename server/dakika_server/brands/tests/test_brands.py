@@ -30,6 +30,11 @@ def test_who_makes_a_brand_may_change_it_and_nobody_else_sees_it(client: Any, vi
     assert AuditEntry.objects.filter(action="add_brand").count() == 1
 
 
+def test_an_address_that_is_something_elses_is_no_brands(client: Any) -> None:
+    for name, slug in (("Guest", "guest-2"), ("API", "api-2"), ("Guests", "guests")):
+        assert client.post("/api/brands", {**NEW, "name": name}, content_type=JSON).json()["slug"] == slug
+
+
 def test_who_may_only_look_makes_none(viewer: Any, client_of: Any) -> None:
     answer = client_of(viewer).post("/api/brands", NEW, content_type=JSON)
     assert answer.status_code == 400

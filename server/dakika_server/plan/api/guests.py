@@ -34,7 +34,11 @@ from dakika_server.plan.serializers.review import (
 from dakika_server.shared import clock
 
 COOKIE = "dakika_guest"
-_SHOWN = {"X-Content-Type-Options": "nosniff", "Content-Security-Policy": "default-src 'none'; sandbox"}
+_SHOWN = {
+    "Cache-Control": "private, max-age=3600",
+    "X-Content-Type-Options": "nosniff",
+    "Content-Security-Policy": "default-src 'none'; sandbox",
+}
 
 
 class GuestAPIView(APIView):

@@ -151,7 +151,7 @@ class VoteView(PlannedPostView):
 class PeopleView(BrandView):
     """Who works for the brand."""
 
-    reads = "plan.read"
+    reads = "plan.write"
 
     @extend_schema(operation_id="list_people", responses=PersonSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:

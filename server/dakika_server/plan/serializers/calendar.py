@@ -123,11 +123,10 @@ class FollowedCalendarInputSerializer(serializers.Serializer[Any]):
 
 
 class FollowedCalendarSerializer(serializers.Serializer[Any]):
-    """A followed calendar. message: what went wrong when it was asked for last."""
+    """A followed calendar; its address may be a secret and is not told. message: what went wrong last."""
 
     id = serializers.IntegerField()
     name = serializers.CharField()
-    address = serializers.CharField()
     fetched_at = serializers.DateTimeField(allow_null=True)
     message = serializers.CharField(allow_blank=True)
 

@@ -229,3 +229,33 @@ def test_tables_are_the_brands_own(client: Client, brand: Brand, viewer: Any, st
     assert bring(client_of(viewer), table(["a"])).status_code == 403
     assert client_of(viewer).post(f"{BASE}{at}/posts", {}, JSON).status_code == 403
     assert client.delete(f"{BASE}{at}").status_code == 204
+
+
+def test_a_row_that_breaks_is_told_and_the_others_are_made(
+    client: Client, brand: Brand, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    make_profile(brand, "commons")
+    told = bring(client, table(*[[day(2), f"1{i}:00", "Commons", f"Post {i}", "", "", ""] for i in range(3)])).json()
+    real = bulk.save_planned_post
+
+    def breaks(*args: Any, **values: Any) -> Any:
+        if values["common"].text == "Post 1":
+            raise RuntimeError("nobody thought of it")
+        return real(*args, **values)
+
+    monkeypatch.setattr(bulk, "save_planned_post", breaks)
+    make(client, told)
+    after = client.get(f"{BASE}/batches/{told['id']}").json()
+    assert (after["state"], after["made"]) == ("made", 2)
+    assert [bool(row["made_problem"]) for row in after["rows"]] == [False, True, False]
+
+
+def test_what_was_exported_comes_back_as_it_was(client: Client, brand: Brand, editor: Any) -> None:
+    profile = make_profile(brand, "commons")
+    told = bring(client, table([day(2), "19:30", "Commons", "=Doors", "https://orrery.example/d", "", ""])).json()
+    make(client, told)
+    again = client.get(f"{BASE}/export?form=csv&first={day(1)}&last={day(3)}").content
+    (row,) = bring(client, again).json()["rows"]
+    assert (row["is_good"], row["written_at"], row["profiles"]) == (True, f"{day(2)} 19:30", [profile.pk])
+    assert row["values"]["text"].startswith("=Doors")
+    assert row["values"]["link"] == "https://orrery.example/d"

@@ -73,6 +73,9 @@ def test_it_is_read_over_https_and_stands_in_the_calendar(client: Client, elsewh
     assert (made.status_code, made.json()["name"]) == (201, "Tides")
     assert elsewhere.asked[0][0] == "https://tides.example/lisbon.ics"
     assert seen(client) == ["Spring tide", "Neap tide"]
+    # A private calendar's address is a secret of whoever wrote it.
+    now = clock.now()
+    assert "tides.example" not in client.get(f"{BASE}?first={now:%Y-%m-%d}&last={now:%Y-%m-%d}").content.decode()
     assert follow(client).status_code == 409
     assert client.delete(f"{BASE}/calendars/{made.json()['id']}").status_code == 204
     assert (seen(client), CalendarEvent.objects.count()) == ([], 0)
@@ -107,7 +110,10 @@ def test_asked_anew_it_is_replaced_and_when_away_it_stays_and_says_so(client: Cl
     assert (seen(client), found.message) == (["Eclipse"], "tides.example cannot be reached.")
     assert found.next_at is not None
     assert found.next_at > before + timedelta(hours=5)
-    assert followed.due_calendars() == []
+    assert followed.claim_due() == []
+    FollowedCalendar.objects.update(next_at=before)
+    # Told once, though its job may wait behind others for long.
+    assert (followed.claim_due(), followed.claim_due()) == ([pk], [])
 
 
 def test_it_is_the_brands_own_and_takes_the_right_to_write(

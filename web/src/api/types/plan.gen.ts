@@ -1347,11 +1347,10 @@ export interface components {
          * @enum {string}
          */
         FirstCommentStateEnum: "waiting" | "done" | "failed";
-        /** @description A followed calendar. message: what went wrong when it was asked for last. */
+        /** @description A followed calendar; its address may be a secret and is not told. message: what went wrong last. */
         FollowedCalendar: {
             id: number;
             name: string;
-            address: string;
             /** Format: date-time */
             fetched_at: string | null;
             message: string;

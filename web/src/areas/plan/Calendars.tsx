@@ -72,7 +72,7 @@ function FollowSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void
           });
         }}
       >
-        <p>Its events are shown in the calendar for you alone to plan by; nothing of the plan goes there.</p>
+        <p>Its events are shown in this brand's calendar, to who may see the plan; nothing of the plan goes there.</p>
         <Field
           label="Its address"
           help="An iCalendar address, such as https://... or webcal://..."

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { ProblemError, Schemas } from "../../api/client";
+import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
@@ -55,9 +56,9 @@ export function ChannelsSheet({ isOpen, onClose }: { isOpen: boolean; onClose: (
         ))}
       </ul>
       {shown === null ? (
-        <Button className="mt-3" onClick={() => setOpen("new")}>
-          Another channel
-        </Button>
+        <div className="mt-3">
+          <Button onClick={() => setOpen("new")}>Another channel</Button>
+        </div>
       ) : (
         <ChannelForm
           key={shown === "new" ? "new" : shown.id}
@@ -72,7 +73,7 @@ export function ChannelsSheet({ isOpen, onClose }: { isOpen: boolean; onClose: (
 /** What a channel takes, in one line. */
 export function wordsOf(rules: Channel["rules"]): string {
   if (!rules) return "No rules are known: nothing is checked.";
-  const pictures = rules.most_pictures ? `up to ${rules.most_pictures} pictures` : "no pictures";
+  const pictures = rules.most_pictures ? `up to ${plural(rules.most_pictures, "picture")}` : "no pictures";
   const videos = rules.takes_videos ? `a video${rules.longest_seconds ? ` of ${rules.longest_seconds} s` : ""}` : "";
   return [
     `${rules.text_limit} characters`,

@@ -29,6 +29,9 @@ import { Writing } from "./Writing";
 const SIDES = ["when", "preview", "said"] as const;
 const SIDE_NAMES = { when: "When", preview: "Preview", said: "Said" };
 
+/** Nobody is asked about these any more: all said yes, or a person has them in hand. */
+const PAST_YES = new Set(["approved", "scheduled", "by_hand"]);
+
 type Props = {
   planned?: Planned;
   begin: () => Draft;
@@ -67,7 +70,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   const takeBack = useTakeBack(brand.slug);
   const submit = useSubmitPost(brand.slug);
   const asksFirst = (useReviewRules(brand.slug).data?.steps.length ?? 0) > 0;
-  const needsYes = asksFirst && planned?.state !== "approved" && planned?.state !== "scheduled";
+  const needsYes = asksFirst && !PAST_YES.has(planned?.state ?? "");
   const remove = useDeletePost(brand.slug);
   const canPublish = can("plan.publish");
   // What is set to go out is changed by those who may say that it does.

@@ -40,7 +40,12 @@ export function Hours({ profiles, texts, kinds, campaign, when, onWhen }: Props)
   if (profiles.length === 0) return null;
   return (
     <div className="mt-3">
-      {when && sum && (
+      {when && sum && !sum.interactions && (
+        <p role="status" className="text-muted">
+          What it will bring is not known: these profiles have too few posts that tell.
+        </p>
+      )}
+      {when && sum?.interactions && (
         <p role="status">
           By seven days: <b>{expectationWords(sum.interactions)}</b> interactions
           {sum.reach && `, ${expectationWords(sum.reach)} reach`}

@@ -25,11 +25,16 @@ export function LinkCard({ profile, draft, isEditable, change }: Props) {
   const card = cardOf(draft, profile.id);
   const [picture] = useAssetsOf(brand.slug, card.picture ? [card.picture] : []);
   const [isChoosing, setChoosing] = useState(false);
+  const [isOpen, setOpen] = useState(card.isOwn);
   if (!isOffered) return null;
   const put = (key: string, value: string) =>
     change({ options: { ...draft.options, [profile.id]: { ...draft.options[profile.id], [key]: value } } });
   return (
-    <details open={card.isOwn} className="border border-rule px-3 py-2">
+    <details
+      open={isOpen}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+      className="border border-rule px-3 py-2"
+    >
       <summary className="cursor-pointer text-[13px] font-semibold">
         On the card of the link{" "}
         <span className="label font-normal">{card.isOwn ? "own words" : "as the page has it"}</span>

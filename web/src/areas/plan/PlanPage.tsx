@@ -37,7 +37,8 @@ export function PlanPage() {
   const days = daysOf(view, anchor, brand.first_weekday);
   const [first, last] = [days[0] as string, days.at(-1) as string];
   const chosen = chosenIn(params);
-  const plan = usePlan(brand.slug, first, last, chosen);
+  // What takes a slot takes it, whatever else is chosen to be shown: slots are filtered by their profile alone.
+  const plan = usePlan(brand.slug, first, last, view === "slots" ? {} : chosen);
   const [weekFirst, weekLast] = [
     weekDays(anchor, brand.first_weekday)[0] as string,
     weekDays(anchor, brand.first_weekday)[6] as string,
@@ -125,7 +126,7 @@ export function PlanPage() {
               {weekWords(week)}
             </span>
           ))}
-        <span className="ml-auto flex items-center gap-3">
+        <span className="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1 whitespace-nowrap">
           {(toReview?.length ?? 0) > 0 && (
             <Link to={`/${brand.slug}/plan/review`} className="under font-semibold text-berry">
               {plural(toReview?.length ?? 0, "post")} for your yes
@@ -166,7 +167,7 @@ export function PlanPage() {
           {view === "month" ? (
             <MonthView {...drawn} anchor={anchor} />
           ) : view === "slots" ? (
-            <SlotsView days={days} plan={plan.data} profiles={own} />
+            <SlotsView days={days} plan={plan.data} profiles={own.filter((p) => isChosen(p, chosen))} />
           ) : view === "list" ? (
             <ListView {...drawn} />
           ) : (
@@ -178,6 +179,9 @@ export function PlanPage() {
     </>
   );
 }
+
+const isChosen = (p: { id: number; network: string }, { profiles = [], networks = [] }: ReturnType<typeof chosenIn>) =>
+  (profiles.length === 0 || profiles.includes(p.id)) && (networks.length === 0 || networks.includes(p.network));
 
 /** The day that the view stands at one step on. */
 function stepped(view: View, anchor: string, by: 1 | -1): string {

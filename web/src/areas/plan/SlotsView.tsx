@@ -9,7 +9,7 @@ import { NetworkMark } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
-import { type Rhythm, useBestHours, useKeepRhythm, useRhythms } from "../timing";
+import { type Hour, type Rhythm, useBestHours, useKeepRhythm, useRhythms } from "../timing";
 import { type Standing, standingIn, takenBy } from "./rules";
 
 type Slot = Rhythm["slots"][number];
@@ -29,8 +29,8 @@ export function SlotsView({ days, plan, profiles }: Props) {
   return (
     <section className="scrolls min-w-0 overflow-auto px-4 py-2" aria-label="Standing slots" tabIndex={0}>
       <p className="label">
-        Times of {brand.time_zone} that come back every week; the number is how many times the usual an hour brings.
-        Changed here, a rhythm is changed for every week.{" "}
+        Times of {brand.time_zone} that come back every week; beside each how many times the usual the hour brings, and
+        between what (80 %). Changed here, a rhythm is changed for every week.{" "}
         <Link to={`/${brand.slug}/timing/rhythm`} className="under hover:text-berry">
           Have times proposed
         </Link>
@@ -88,7 +88,7 @@ function Row({ rhythm, days, standing }: { rhythm: Rhythm; days: string[]; stand
           <span className="min-w-0 truncate font-semibold">{network.name}</span>
         </span>
         <span className="label">
-          {rhythm.name}:{" "}
+          {rhythm.name !== brand.name && `${rhythm.name}: `}
           {rhythm.slots.length === 0
             ? "no standing slots"
             : `${rhythm.slots.length} a week, ${free === 0 ? "none free" : `${free} free`}`}
@@ -101,7 +101,7 @@ function Row({ rhythm, days, standing }: { rhythm: Rhythm; days: string[]; stand
               key={slot.minute}
               slot={slot}
               instant={instantOf(slot, day, rhythm)}
-              index={hours?.[Math.floor(slot.minute / 60)]?.index}
+              hour={hours?.[Math.floor(slot.minute / 60)]}
               rhythm={rhythm}
               standing={standing}
               onRemove={
@@ -142,14 +142,14 @@ function instantOf(slot: Slot, day: string, rhythm: Rhythm): string {
 
 type CellProps = {
   slot: Slot;
-  index?: number;
+  hour?: Hour;
   instant: string;
   rhythm: Rhythm;
   standing: Standing[];
   onRemove?: () => void;
 };
 
-function SlotCell({ slot, index, instant, rhythm, standing, onRemove }: CellProps) {
+function SlotCell({ slot, hour, instant, rhythm, standing, onRemove }: CellProps) {
   const { brand, now, can } = useBrand();
   const by = takenBy(standing, rhythm.profile, instant);
   const isPast = Date.parse(instant) < now.getTime();
@@ -160,9 +160,7 @@ function SlotCell({ slot, index, instant, rhythm, standing, onRemove }: CellProp
     >
       <div className="flex items-baseline gap-1">
         <span className="font-semibold">{clock}</span>
-        <span className="label min-w-0 flex-1 truncate">
-          {slot.is_learning ? "to learn" : index !== undefined ? figure(index, "index") : ""}
-        </span>
+        <span className="flex-1" />
         {onRemove && (
           <button
             type="button"
@@ -173,6 +171,13 @@ function SlotCell({ slot, index, instant, rhythm, standing, onRemove }: CellProp
             ×
           </button>
         )}
+      </div>
+      <div className="label whitespace-nowrap">
+        {slot.is_learning
+          ? "to learn"
+          : hour
+            ? `${figure(hour.index, "index")} (${figure(hour.low80, "index")}–${figure(hour.high80, "index")})`
+            : "not known"}
       </div>
       {by ? (
         <Link

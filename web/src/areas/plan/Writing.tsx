@@ -1,9 +1,9 @@
-import { diffWords } from "diff";
 import { useCallback, useRef } from "react";
 import type { Schemas } from "../../api/client";
 import { useBrand, useNetwork } from "../../study/brand";
 import { Field } from "../../ui/Field";
 import { NetworkMark } from "../../ui/Marks";
+import { WordDiff } from "../../ui/WordDiff";
 import { type Asset, useBringing } from "../media";
 import { Advice } from "./Advice";
 import { Attached } from "./Attached";
@@ -165,21 +165,7 @@ function Difference({ before, after }: { before: string; after: string }) {
     <details className="mt-1 text-[12.5px]">
       <summary className="label cursor-pointer">The difference from the text for all</summary>
       <p className="mt-1 whitespace-pre-wrap break-words border-l-2 border-rule-strong pl-2">
-        {diffWords(before, after).map((piece, i) =>
-          piece.added ? (
-            // biome-ignore lint/suspicious/noArrayIndexKey: pieces of one text, in their order
-            <ins key={i} className="bg-wash text-up">
-              {piece.value}
-            </ins>
-          ) : piece.removed ? (
-            // biome-ignore lint/suspicious/noArrayIndexKey: pieces of one text, in their order
-            <del key={i} className="text-down">
-              {piece.value}
-            </del>
-          ) : (
-            piece.value
-          ),
-        )}
+        <WordDiff before={before} after={after} />
       </p>
     </details>
   );

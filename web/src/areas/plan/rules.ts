@@ -197,6 +197,12 @@ export function contentOf(draft: Draft, profiles: number[], instantOf: (day: Day
 /** What went out, or is on its way: nothing of it can be changed here. */
 export const SENT = new Set(["publishing", "published"]);
 
+const OPTION_NAMES: Record<string, string> = {
+  card_title: "on the link's card",
+  card_text: "words on the card",
+  card_picture: "picture on the card",
+};
+
 export type Difference = { what: string; mine: string; theirs: string };
 
 /** In what two drafts of one post differ, in words; nothing where they are the same. */
@@ -218,7 +224,9 @@ export function differences(
       own.comment !== undefined && `First comment: ${own.comment}`,
       own.media !== undefined && `Files: ${files(own.media)}`,
       own.when !== undefined && `At ${own.when.day} ${own.when.time}`,
-      ...Object.entries(draft.options[profile] ?? {}).map(([key, value]) => value && `${key}: ${value}`),
+      ...Object.entries(draft.options[profile] ?? {}).map(
+        ([key, value]) => value && `${OPTION_NAMES[key] ?? key}: ${value}`,
+      ),
     ].filter(Boolean);
     return told.length ? told.join("\n") : "as for all";
   };

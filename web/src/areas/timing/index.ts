@@ -1,7 +1,7 @@
 import type { Area, View } from "../../study/areas";
 import { routes } from "./routes";
 
-export { type Rhythm, useBestHours, useKeepRhythm, useRhythms, useSlots } from "./queries";
+export { type Hour, type Rhythm, useBestHours, useKeepRhythm, useRhythms, useSlots } from "./queries";
 export { SmallStrip } from "./SmallStrip";
 
 const views: readonly View[] = [

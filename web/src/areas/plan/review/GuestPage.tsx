@@ -142,6 +142,7 @@ function GuestPost({ id, zone, networks, canRemark, canVote, onBack }: PostProps
             <Talk
               review={review}
               zone={zone}
+              networks={networks}
               about={about}
               onAbout={setAbout}
               say={doing.say}

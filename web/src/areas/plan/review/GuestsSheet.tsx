@@ -87,13 +87,14 @@ export function GuestsSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () 
 }
 
 function InviteForm({ onMade }: { onMade: (address: string) => void }) {
-  const { brand, today } = useBrand();
+  const { brand, today, can } = useBrand();
+  const canLetApprove = can("plan.guests");
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const invite = useInvite(brand.slug);
   const error = invite.error as ProblemError | null;
   const [given, setGiven] = useState({
     name: "",
-    may: "approve" as May,
+    may: (canLetApprove ? "approve" : "vote") as May,
     campaigns: [] as number[],
     first_day: today,
     last_day: addDays(today, 28),
@@ -125,11 +126,13 @@ function InviteForm({ onMade }: { onMade: (address: string) => void }) {
       <Field label="They may">
         {(props) => (
           <select {...props} value={given.may} onChange={(event) => put({ may: event.target.value as May })}>
-            {(Object.keys(MAY) as May[]).map((one) => (
-              <option key={one} value={one}>
-                {MAY[one]}
-              </option>
-            ))}
+            {(Object.keys(MAY) as May[])
+              .filter((one) => one !== "approve" || canLetApprove)
+              .map((one) => (
+                <option key={one} value={one}>
+                  {MAY[one]}
+                </option>
+              ))}
           </select>
         )}
       </Field>

@@ -21,11 +21,12 @@ export function ReviewPanel({ planned, isAlone }: { planned: number; isAlone?: b
   }, [looked]);
   if (review.error) return <Failed error={review.error} onRetry={() => review.refetch()} />;
   if (!review.data) return <Loading what="Loading what was said" />;
+  const names = Object.fromEntries(networks.map((one) => [one.key, one.name]));
   const seen = (
     <SeenPost
       review={review.data}
       zone={brand.time_zone}
-      networks={Object.fromEntries(networks.map((one) => [one.key, one.name]))}
+      networks={names}
       picture={(asset) => contentOf(brand.slug, asset, "preview")}
       onAbout={setAbout}
     />
@@ -35,6 +36,7 @@ export function ReviewPanel({ planned, isAlone }: { planned: number; isAlone?: b
       <Talk
         review={review.data}
         zone={brand.time_zone}
+        networks={names}
         about={about}
         onAbout={setAbout}
         say={doing.say}

@@ -1,7 +1,7 @@
-import { diffWords } from "diff";
 import { MessageSquare } from "lucide-react";
 import { useState } from "react";
 import { moment } from "../../../lib/days";
+import { WordDiff } from "../../../ui/WordDiff";
 import type { Review } from "./queries";
 import { alike, changedBeside, type SeenVersion } from "./rules";
 
@@ -35,6 +35,7 @@ export function SeenPost({ review, zone, networks, picture, onAbout }: Props) {
           before={before ? before.versions.find((one) => one.profile === version.profile) : version}
           picture={picture}
           onAbout={onAbout}
+          isOneOfSeveral={alike(now.versions).length > 1}
         />
       ))}
     </div>
@@ -47,9 +48,10 @@ type SeenProps = {
   before: SeenVersion | undefined;
   picture: (asset: number) => string;
   onAbout?: (about: About) => void;
+  isOneOfSeveral: boolean;
 };
 
-function Seen({ version, on, before, picture, onAbout }: SeenProps) {
+function Seen({ version, on, before, picture, onAbout, isOneOfSeveral }: SeenProps) {
   const [quote, setQuote] = useState("");
   const isChanged = before !== undefined && before.text !== version.text;
   const chosen = () => {
@@ -58,10 +60,22 @@ function Seen({ version, on, before, picture, onAbout }: SeenProps) {
   };
   return (
     <article className="mt-3 border border-rule-strong bg-panel px-3 py-2" aria-label={`For ${on}`}>
-      <div className="label">{on}</div>
+      <div className="label flex items-baseline justify-between gap-2">
+        {on}
+        {onAbout && isOneOfSeveral && (
+          <button
+            type="button"
+            aria-label={`Say something about the version for ${on}`}
+            className="under min-h-6 hover:text-berry"
+            onClick={() => onAbout({ profile_id: version.profile })}
+          >
+            about this version
+          </button>
+        )}
+      </div>
       {version.headline && <h3 className="text-[16px]">{version.headline}</h3>}
       <p className="whitespace-pre-wrap break-words" onMouseUp={chosen} onTouchEnd={chosen}>
-        {isChanged ? <Changed before={before.text} now={version.text} /> : version.text}
+        {isChanged ? <WordDiff before={before.text} after={version.text} /> : version.text}
       </p>
       {onAbout && quote && (
         <button
@@ -102,23 +116,5 @@ function Seen({ version, on, before, picture, onAbout }: SeenProps) {
         </p>
       )}
     </article>
-  );
-}
-
-function Changed({ before, now }: { before: string; now: string }) {
-  return diffWords(before, now).map((piece, i) =>
-    piece.added ? (
-      // biome-ignore lint/suspicious/noArrayIndexKey: pieces of one text, in their order
-      <ins key={i} className="bg-wash text-up">
-        {piece.value}
-      </ins>
-    ) : piece.removed ? (
-      // biome-ignore lint/suspicious/noArrayIndexKey: pieces of one text, in their order
-      <del key={i} className="text-down">
-        {piece.value}
-      </del>
-    ) : (
-      piece.value
-    ),
   );
 }

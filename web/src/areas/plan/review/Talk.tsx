@@ -5,7 +5,7 @@ import { moment } from "../../../lib/days";
 import { Button } from "../../../ui/Button";
 import { inputLook } from "../../../ui/Field";
 import type { RemarkInput, Review, VerdictInput } from "./queries";
-import { inOrder, standingWords } from "./rules";
+import { aboutWords, inOrder, standingWords } from "./rules";
 import type { About } from "./SeenPost";
 
 type Acting<T> = {
@@ -17,6 +17,8 @@ type Acting<T> = {
 type Props = {
   review: Review;
   zone: string;
+  /** Names of networks by their keys. */
+  networks: Record<string, string>;
   about: About | null;
   onAbout: (about: About | null) => void;
   say: Acting<VerdictInput>;
@@ -27,7 +29,7 @@ type Props = {
 };
 
 /** What was said about a post, and what oneself has to say: yes, a change, a remark, for or against. */
-export function Talk({ review, zone, about, onAbout, say, remark, vote, settle }: Props) {
+export function Talk({ review, zone, networks, about, onAbout, say, remark, vote, settle }: Props) {
   const [text, setText] = useState("");
   const [words, setWords] = useState<string | null>(null);
   const error = (say.error ?? remark?.error ?? vote?.error ?? settle?.error) as ProblemError | null | undefined;
@@ -118,7 +120,9 @@ export function Talk({ review, zone, about, onAbout, say, remark, vote, settle }
             ) : (
               <div className={one.is_settled ? "text-muted" : ""}>
                 {one.quote && <q className="block border-l-2 border-rule-strong pl-2 text-muted">{one.quote}</q>}
-                {one.asset !== null && <span className="label block">about a picture</span>}
+                {aboutWords(review, one, networks) && (
+                  <span className="label block">{aboutWords(review, one, networks)}</span>
+                )}
                 <p className="whitespace-pre-wrap break-words">{one.text}</p>
                 {settle && (
                   <button
@@ -152,7 +156,11 @@ export function Talk({ review, zone, about, onAbout, say, remark, vote, settle }
         >
           <label className="flex flex-col gap-1">
             <span className="text-[13px] font-semibold">
-              {about?.quote ? "About the marked words" : about?.asset ? "About the picture" : "Say something"}
+              {about?.quote
+                ? "About the marked words"
+                : about
+                  ? `Say something ${aboutWords(review, about, networks)}`
+                  : "Say something"}
             </span>
             {about?.quote && <q className="border-l-2 border-berry pl-2 text-muted">{about.quote}</q>}
             <textarea

@@ -58,6 +58,8 @@ export function useReviewing(brand: string, id: number) {
     mutationFn: (body: VerdictInput) =>
       unwrap(api.POST("/api/brands/{brand}/plan/{id}/review", { ...at(brand, id), body })),
     onSuccess,
+    // Somebody changed it meanwhile: what it is now stands there to be looked at.
+    onError: () => client.invalidateQueries({ queryKey: keyOf("review", brand, id) }),
   });
   const remark = useMutation({
     mutationFn: (body: RemarkInput) =>
@@ -184,6 +186,7 @@ export function useGuestReviewing(id: number) {
   const say = useMutation({
     mutationFn: (body: VerdictInput) => unwrap(api.POST("/api/guest/posts/{id}", { ...path, body })),
     onSuccess,
+    onError: () => client.invalidateQueries({ queryKey: [GUEST] }),
   });
   const remark = useMutation({
     mutationFn: (body: RemarkInput) => unwrap(api.POST("/api/guest/posts/{id}/remarks", { ...path, body })),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Review } from "./queries";
-import { alike, changedBeside, inOrder, type SeenVersion, standingWords } from "./rules";
+import { aboutWords, alike, changedBeside, inOrder, type SeenVersion, standingWords } from "./rules";
 
 const version = (patch: Partial<SeenVersion> = {}): SeenVersion => ({
   profile: 1,
@@ -31,6 +31,18 @@ describe("a post under review", () => {
     expect(changedBeside(version(), version())).toEqual([]);
     expect(changedBeside(undefined, version())).toHaveLength(1);
     expect(changedBeside(version({ headline: "A", media: [1] }), version({ media: [2] }))).toHaveLength(2);
+  });
+  it("promises what something is said about, and nothing where it is all of it", () => {
+    const now = {
+      at: null,
+      versions: [version({ media: [7, 8] }), version({ profile: 2, network: "brevi", text: "B" })],
+    };
+    const names = { commons: "Commons", brevi: "Brevi" };
+    expect(aboutWords({ now }, { asset: 8, profile_id: 1 }, names)).toBe("about picture 2 for Commons");
+    expect(aboutWords({ now }, { asset: 9, profile_id: null }, names)).toBe("about a picture that is gone");
+    expect(aboutWords({ now }, { profile_id: 2 }, names)).toBe("about the version for Brevi");
+    expect(aboutWords({ now }, { profile_id: 2, quote: "B" }, names)).toBe("");
+    expect(aboutWords({ now }, { profile_id: null, asset: null }, names)).toBe("");
   });
   it("promises what was said in its order", () => {
     const review = {

@@ -46,6 +46,19 @@ export function changedBeside(before: SeenVersion | undefined, now: SeenVersion)
   return said;
 }
 
+type About = { quote?: string; asset?: number | null; profile_id?: number | null };
+
+/** What of a post something is said about, beside words that are quoted; nothing where it is all of it. */
+export function aboutWords(review: Pick<Review, "now">, about: About, networks: Record<string, string>): string {
+  const of = review.now.versions.find((one) => one.profile === about.profile_id);
+  const on = of ? ` for ${networks[of.network] ?? of.name}` : "";
+  if (about.asset != null) {
+    const at = (of?.media ?? review.now.versions.flatMap((one) => one.media)).indexOf(about.asset);
+    return at < 0 ? "about a picture that is gone" : `about picture ${at + 1}${on}`;
+  }
+  return about.quote || !of || alike(review.now.versions).length === 1 ? "" : `about the version${on}`;
+}
+
 type Entry =
   | { kind: "verdict"; at: string; one: Review["verdicts"][number] }
   | { kind: "remark"; at: string; one: Review["remarks"][number] };
