@@ -53,7 +53,8 @@ class TextRule:
 
     room_to_pass_on is advice, not a rule: characters left free for those who pass a post on
     (common practice, no source). title_limit is 0 where posts have no title; where they have one it is required.
-    needs_text: whether a post without words is refused.
+    needs_text: whether a post without words is refused. same_days: within how many days the same words are not taken
+    again.
     """
 
     limit: int
@@ -64,6 +65,7 @@ class TextRule:
     needs_text: bool = True
     most_hashtags: int | None = None
     has_links: bool = True
+    same_days: int = 1
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -110,6 +112,7 @@ class AccountRule:
 class Offer:
     """What else a network gives beside posts and their counters, for one's own profiles.
 
+    has_hashtags: whether its public search tells of a hashtag how much it is used.
     has_own_preview: whether a post may say what stands on the card of its link, instead of the page.
     """
 
@@ -117,6 +120,7 @@ class Offer:
     has_comments: bool = False
     has_webhooks: bool = False
     has_search: bool = False
+    has_hashtags: bool = False
     has_publishing: bool = False
     has_first_comment: bool = False
     has_own_preview: bool = False

@@ -19,8 +19,9 @@ class State(StrEnum):
 
 
 NEXT: dict[State, frozenset[State]] = {
-    State.IDEA: frozenset({State.DRAFT}),
-    State.DRAFT: frozenset({State.IDEA, State.IN_REVIEW, State.SCHEDULED}),
+    # Drafts are written from an idea; it stays one itself, so that more than one can be.
+    State.IDEA: frozenset(),
+    State.DRAFT: frozenset({State.IN_REVIEW, State.SCHEDULED}),
     State.IN_REVIEW: frozenset({State.DRAFT, State.APPROVED, State.MISSED}),
     State.APPROVED: frozenset({State.DRAFT, State.IN_REVIEW, State.SCHEDULED}),
     State.SCHEDULED: frozenset({State.DRAFT, State.IN_REVIEW, State.PUBLISHING, State.MISSED, State.BY_HAND}),

@@ -134,6 +134,22 @@ class NetworkComment:
 
 
 @dataclass(frozen=True, kw_only=True)
+class HashtagSeen:
+    """A hashtag as a network's public search tells of it.
+
+    uses: all of them; week: of the last seven days, None where it does not say. warm, cold: shares (0 to 1) of its
+    posts by their mood. is_restricted: the network hides posts that carry it.
+    """
+
+    uses: int
+    week: int | None
+    warm: float | None
+    cold: float | None
+    related: tuple[str, ...] = ()
+    is_restricted: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
 class MediaOut:
     """A picture, video or document to be sent with a post. content opens its bytes, anew for each try.
 
@@ -242,6 +258,10 @@ class Connector(Protocol):
 
     def search(self, text: str) -> list[Account]:
         """Public accounts whose name or handle holds the letters."""
+        ...
+
+    def hashtag(self, word: str) -> HashtagSeen:
+        """What is publicly known of a hashtag, given without its sign. Raises NotFound for one that nobody uses."""
         ...
 
     def follower_days(self, target: Target, since: date) -> list[FollowerDay]:

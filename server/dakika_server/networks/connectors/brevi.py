@@ -10,6 +10,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    HashtagSeen,
     MediaOut,
     NetworkComment,
     NetworkPost,
@@ -51,6 +52,14 @@ class BreviConnector(ClientConnector):
     def search(self, text: str) -> list[Account]:
         """Accounts by a part of their name."""
         return [_account(entry) for entry in self._ask("account.find", like=text)["accounts"]]
+
+    def hashtag(self, word: str) -> HashtagSeen:
+        """What is known of a hashtag; its mood comes in hundredths."""
+        said = self._ask("tag.show", word=word)["tag"]
+        return HashtagSeen(
+            uses=said["uses"], week=said["uses_7d"], warm=said["up"] / 100, cold=said["down"] / 100,
+            related=tuple(filter(None, said["beside"].split(","))), is_restricted=bool(said["hidden"]),
+        )  # fmt: skip
 
     def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
         """Followers by day."""

@@ -18,6 +18,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    HashtagSeen,
     MediaOut,
     NetworkComment,
     NetworkPost,
@@ -217,6 +218,10 @@ class ClientConnector:
             headers["Content-Length"] = str(media.size)
         # Iterated anew at each try.
         return self._client.call("POST", path, content=media, headers=headers)
+
+    def hashtag(self, word: str) -> HashtagSeen:
+        """Most networks tell nothing of hashtags; those that do have one of their own."""
+        raise self._not_offered("figures of hashtags")
 
     def _not_offered(self, what: str) -> Refused:
         return Refused(f"{self._definition.name} offers no {what}.")

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from datetime import date, datetime
 from typing import Any
+from urllib.parse import quote
 
 from dakika_core.networks.definition import Format
 
@@ -10,6 +11,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    HashtagSeen,
     MediaOut,
     NetworkComment,
     NetworkPost,
@@ -50,6 +52,14 @@ class CommonsConnector(ClientConnector):
         """Pages by a part of their name."""
         said = self._client.call("GET", "/v1/directory", params={"q": text}, headers=self._public)
         return [self._account(page) for page in said["data"]]
+
+    def hashtag(self, word: str) -> HashtagSeen:
+        """How much a hashtag is used, and how people feel under it."""
+        said = self._client.call("GET", f"/v1/directory/hashtags/{quote(word, safe='')}", headers=self._public)
+        return HashtagSeen(
+            uses=said["posts"]["all"], week=said["posts"]["week"], warm=said["mood"]["warm"],
+            cold=said["mood"]["cold"], related=tuple(said["near"]), is_restricted=said["restricted"],
+        )  # fmt: skip
 
     def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
         """Followers by day."""

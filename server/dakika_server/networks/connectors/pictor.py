@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from datetime import date, datetime
 from email.utils import parsedate_to_datetime
 from typing import Any
+from urllib.parse import quote
 
 from dakika_core.networks.definition import Format
 
@@ -12,6 +13,7 @@ from dakika_server.networks.connectors.base import (
     Account,
     Counters,
     FollowerDay,
+    HashtagSeen,
     MediaOut,
     NetworkComment,
     NetworkPost,
@@ -52,6 +54,12 @@ class PictorConnector(ClientConnector):
     def search(self, text: str) -> list[Account]:
         """Accounts by a part of their name."""
         return [self._account(entry) for entry in self._ask("/browse", is_own=False, like=text)["accounts"]]
+
+    def hashtag(self, word: str) -> HashtagSeen:
+        """A topic, as Pictor calls it; of its mood and of its week nothing is told."""
+        said = self._ask(f"/topics/{quote(word, safe='')}", is_own=False)["topic"]
+        return HashtagSeen(uses=said["pictures"], week=None, warm=None, cold=None, related=tuple(said["also"]),
+                           is_restricted=said["shown"] == "no")  # fmt: skip
 
     def follower_days(self, target: Target, since: date) -> list[FollowerDay]:
         """Followers by day; days are eight digits."""

@@ -12,6 +12,7 @@ from dakika_standins.http import Grant, NetworkApi, in_seconds
 from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
+from dakika_standins.world.hashtags import figures_of
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
 
@@ -100,6 +101,16 @@ class Brevi(NetworkApi):
     async def search(self, request: Request, state: State, grant: Grant | None) -> Any:
         """Accounts by a part of their name."""
         return {"accounts": [self.describe(state, a) for a in self.like(state, request.query_params.get("like", ""))]}
+
+    async def tag(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """What is known of a hashtag: uses, mood in hundredths, and what stands beside it."""
+        found = figures_of(self.key, request.query_params.get("word", ""), state.now())
+        if found is None:
+            return self.refuse(404, "no_such_tag")
+        return {"tag": {
+            "word": found.word, "uses": found.uses, "uses_7d": found.week, "up": round(found.warm * 100),
+            "down": round(found.cold * 100), "beside": ",".join(found.related), "hidden": int(found.is_restricted),
+        }}  # fmt: skip
 
     async def listing(self, request: Request, state: State, grant: Grant | None) -> Any:
         """A numbered page of notes."""
@@ -195,7 +206,7 @@ def brevi_routes() -> list[Route]:
     """All of Brevi."""
     api = Brevi()
     public = {
-        "account.mine": api.mine, "account.show": api.show, "account.find": api.search, "account.list": api.listing,
+        "tag.show": api.tag, "account.mine": api.mine, "account.show": api.show, "account.find": api.search, "account.list": api.listing,
         "note.many": api.many, "account.days": api.days, "account.presence": api.online, "account.fans": api.fans,
         "note.replies": api.replies,
     }  # fmt: skip

@@ -12,6 +12,7 @@ from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
+from dakika_standins.world.hashtags import figures_of
 from dakika_standins.world.model import WorldPost, kinds_of_reactions
 from dakika_standins.world.scenario import Account
 
@@ -213,6 +214,17 @@ class Commons(NetworkApi):
         """Pages by a part of their name."""
         return {"data": [self.page(state, a) for a in self.like(state, request.query_params.get("q", ""))]}
 
+    async def hashtag(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """How much a hashtag is used, and how people feel under it."""
+        found = figures_of(self.key, request.path_params["tag"], state.now())
+        if found is None:
+            return self.refuse(404, "Nobody uses this hashtag")
+        return {
+            "tag": found.word, "posts": {"all": found.uses, "week": found.week},
+            "mood": {"warm": found.warm, "cold": found.cold}, "near": list(found.related),
+            "restricted": found.is_restricted,
+        }  # fmt: skip
+
     async def directory(self, request: Request, state: State, grant: Grant | None) -> Any:
         """A page by handle."""
         account = self.public(state, request.path_params["handle"])
@@ -251,6 +263,7 @@ def commons_routes() -> list[Route]:
         api.route("/v1/pages/{page}/subscriptions", api.subscribe, methods=["POST"]),
         api.route("/v1/directory", api.search, is_public=True),
         api.route("/v1/directory/figures", api.public_figures, is_public=True),
+        api.route("/v1/directory/hashtags/{tag}", api.hashtag, is_public=True),
         api.route("/v1/directory/{handle}", api.directory, is_public=True),
         api.route("/v1/directory/{handle}/posts", api.directory_posts, is_public=True),
     ]

@@ -11,6 +11,7 @@ from dakika_standins.http import Grant, NetworkApi, http_date
 from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
+from dakika_standins.world.hashtags import figures_of
 from dakika_standins.world.model import WorldPost
 from dakika_standins.world.scenario import Account
 
@@ -199,6 +200,14 @@ class Pictor(NetworkApi):
         """Accounts by a part of their name."""
         return {"accounts": [self.portrait(state, a) for a in self.like(state, request.query_params.get("like", ""))]}
 
+    async def topic(self, request: Request, state: State, grant: Grant | None) -> Any:
+        """A hashtag by its word: how many pictures carry it, and what goes with it."""
+        found = figures_of(self.key, request.path_params["word"], state.now())
+        if found is None:
+            return self.refuse(404, "no pictures of that topic")
+        shown = "no" if found.is_restricted else "yes"
+        return {"topic": {"pictures": found.uses, "also": list(found.related), "shown": shown}}
+
     async def browse_one(self, request: Request, state: State, grant: Grant | None) -> Any:
         """Somebody's account, or its pictures."""
         account = self.public(state, request.path_params["login"])
@@ -223,6 +232,7 @@ def pictor_routes() -> list[Route]:
         api.route("/2/pictures/{picture}/remarks", api.remarks),
         api.route("/2/pictures/{picture}/say", api.remark, methods=["POST"]),
         api.route("/2/hooks", api.hook, methods=["POST"]),
+        api.route("/2/topics/{word}", api.topic, is_public=True),
         api.route("/2/browse", api.browse, is_public=True),
         api.route("/2/browse/{login}", api.browse_one, is_public=True),
         api.route("/2/browse/{login}/{what}", api.browse_one, is_public=True),
