@@ -17,8 +17,9 @@ import django
 from scripts.bench_results import NOW, measure, say
 
 POSTS, PROFILES = 600, 8
-IN_CAMPAIGN, TASKS, TABLE_ROWS = 2_000, 5_000, 1_000
+IN_CAMPAIGN, TASKS, IDEAS, TABLE_ROWS = 2_000, 5_000, 5_000, 1_000
 LIMIT_CAMPAIGN_MS, LIMIT_TASKS_MS, LIMIT_TABLE_MS = 300.0, 150.0, 3_000.0
+LIMIT_IDEAS_MS = 150.0
 FILES = 20_000
 DUE = 1_000
 LIMIT_CALENDAR_MS = LIMIT_LIBRARY_MS = 200.0
@@ -63,6 +64,23 @@ INSERT INTO plan_task (brand_id, text, person_id, due_on, made_at)
 SELECT %(brand)s, 'Task ' || i, (SELECT min(user_id) FROM brands_membership WHERE brand_id = %(brand)s),
     %(now)s::date + i %% 90, %(now)s FROM generate_series(1, %(tasks)s) i
 """
+# Every third is voted on by all, every tenth is written out.
+_IDEAS = """
+WITH planned AS (
+    INSERT INTO plan_plannedpost (brand_id, title, text, state, edition, created_at, note)
+    SELECT %(brand)s, 'Idea ' || i, '', 'idea', 1, %(now)s, 'What one could say of comet number ' || i
+    FROM generate_series(1, %(ideas)s) i RETURNING id),
+ideas AS (
+    INSERT INTO plan_idea (planned_post_id, brand_id, page, wishes, origin, view, figures, kept_at)
+    SELECT id, %(brand)s, '', '{}', 'own', '', '[]', %(now)s::timestamptz - make_interval(mins => id::int %% 9000)
+    FROM planned RETURNING planned_post_id),
+votes AS (
+    INSERT INTO plan_vote (planned_post_id, person_id, value)
+    SELECT i.planned_post_id, m.user_id, CASE WHEN i.planned_post_id %% 2 = 0 THEN 1 ELSE -1 END
+    FROM ideas i CROSS JOIN brands_membership m WHERE m.brand_id = %(brand)s AND i.planned_post_id %% 3 = 0)
+INSERT INTO plan_plannedpost (brand_id, title, text, state, edition, created_at, note, from_idea_id)
+SELECT %(brand)s, 'Written', '', 'draft', 1, %(now)s, '', planned_post_id FROM ideas WHERE planned_post_id %% 10 = 0
+"""
 _TABLE = """
 WITH made AS (
     INSERT INTO plan_batch (brand_id, name, state, header, columns, choices, left_out, made_at)
@@ -98,10 +116,10 @@ def make() -> Any:
                 kind="own", added_at=NOW)
         for i in range(PROFILES)
     )  # fmt: skip
-    keys = {"brand": brand.pk, "now": NOW, "posts": POSTS, "files": FILES, "in_campaign": IN_CAMPAIGN, "tasks": TASKS,
+    keys = {"brand": brand.pk, "now": NOW, "posts": POSTS, "files": FILES, "in_campaign": IN_CAMPAIGN, "tasks": TASKS, "ideas": IDEAS,
             "rows": TABLE_ROWS}  # fmt: skip
     with connection.cursor() as cursor:
-        for statement in (_PLANNED, _VERSIONS, _FILES, _CAMPAIGN, _TASKS, _TABLE):
+        for statement in (_PLANNED, _VERSIONS, _FILES, _CAMPAIGN, _TASKS, _IDEAS, _TABLE):
             cursor.execute(statement, keys)
         cursor.execute("VACUUM ANALYZE")
     return brand
@@ -187,6 +205,9 @@ def main() -> int:
         f"a library of {FILES:,} files": ("media", LIMIT_LIBRARY_MS),
         f"a campaign of {IN_CAMPAIGN:,} posts": (f"plan/campaigns/{campaign}", LIMIT_CAMPAIGN_MS),
         f"{TASKS:,} tasks": ("plan/tasks", LIMIT_TASKS_MS),
+        f"{IDEAS:,} ideas": ("plan/ideas", LIMIT_IDEAS_MS),
+        "the most wanted of them": ("plan/ideas?sort=votes", LIMIT_IDEAS_MS),
+        "their groups": ("plan/ideas/groups", LIMIT_IDEAS_MS),
         f"{TABLE_ROWS:,} rows checked by the rules of three networks": (f"plan/batches/{batch}", LIMIT_TABLE_MS),
         "a word in it": ("media?text=tide+1234", LIMIT_LIBRARY_MS),
     })  # fmt: skip

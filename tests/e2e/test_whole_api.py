@@ -33,7 +33,8 @@ TABLES = {
     "findings": "results_finding", "metrics": "results_ownmetric", "posts": "sources_post", "tags": "results_tag",
     "rules": "results_tagrule", "connections": "sources_credential", "feeds": "sources_feed",
     "imports": "sources_import", "profiles": "sources_profile", "media": "media_asset", "versions": "plan_version",
-    "notes": "plan_note", "hashtags": "plan_hashtagset",
+    "notes": "plan_note", "hashtags": "plan_hashtagset", "ideas": "plan_idea", "groups": "plan_ideagroup",
+    "templates": "plan_template",
 }  # fmt: skip
 # Who asks, and how often at each address: most is to be found where most is allowed.
 ASKERS = {"nobody": ("", 1), "viewer": (VIEWER, 3), "editor": (EDITOR, 6)}
@@ -51,7 +52,8 @@ def existing(stack: Stack) -> dict[str, list[int]]:
         ).split()  # fmt: skip
         assert columns, f"there is no table {table}"
         where = f"WHERE brand_id = {brand}" if "brand_id" in columns else ""
-        told = postgres.sql(f"SELECT id FROM {table} {where} ORDER BY id LIMIT 4", stack.name)
+        key = "id" if "id" in columns else "planned_post_id"
+        told = postgres.sql(f"SELECT {key} FROM {table} {where} ORDER BY {key} LIMIT 4", stack.name)
         found[part] = [int(number) for number in told.split()]
     assert sum(bool(numbers) for numbers in found.values()) >= 10, "the demo has hardly anything"
     return found

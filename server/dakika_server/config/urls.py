@@ -4,7 +4,7 @@ from django.urls import include, path, re_path
 
 from dakika_server.config.areas import AREAS
 from dakika_server.links.redirect import follow_link
-from dakika_server.shared.frontend import front_end, health
+from dakika_server.shared.frontend import front_end, health, shared
 from dakika_server.site.collecting import collect, visit_script
 from dakika_server.sources.api.connecting import network_hook
 
@@ -17,6 +17,7 @@ urlpatterns = [
     path("visit.js", visit_script),
     path("collect/<str:key>", collect),
     path("health", health),
+    path("share", shared),
     path("hooks/<str:network>/<int:profile>", network_hook),
     *(path("api/", include(area.urls)) for area in AREAS if area.urls),
     re_path(r"^(?!api/|assets/|l/|hooks/|collect/).*$", front_end),

@@ -14,6 +14,7 @@ from django.db import connection, transaction
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
 from dakika_server.demo.competitors import compare_in_sets
+from dakika_server.demo.ideas import keep_ideas
 from dakika_server.demo.links import load_links
 from dakika_server.demo.pictures import bring_pictures
 from dakika_server.demo.results import group_and_find
@@ -25,7 +26,8 @@ from dakika_server.networks.definitions import network
 from dakika_server.plan.actions import save_planned_post, schedule_post
 from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.followed import follow_calendar
-from dakika_server.plan.notes import add_note, keep_hashtags
+from dakika_server.plan.hashtags.sets import keep_hashtags
+from dakika_server.plan.notes import add_note
 from dakika_server.shared import clock
 from dakika_server.sources.feeds import follow_feed
 from dakika_server.sources.intake import PostIn, take_audience, take_posts, take_profile_days
@@ -78,6 +80,7 @@ def load_demo() -> dict[str, int]:
         with connection.cursor() as cursor:
             cursor.execute("ANALYZE")
     _feeds(brands)
+    keep_ideas(editor, brands["orrery"])
     return {"posts": Post.objects.count(), "links": TrackedLink.objects.count()}
 
 

@@ -9,7 +9,6 @@ from dakika_core.plan.content import FIELDS
 from dakika_core.plan.states import EDITABLE, State, may_become
 from django.db import transaction
 from django.db.models import F
-from django.http import Http404
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.brands.permissions import require
@@ -33,7 +32,7 @@ from dakika_server.plan.queries import planned_of
 from dakika_server.plan.reviewing import back_to_review, require_allowed
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
-from dakika_server.sources.models import Post, Profile
+from dakika_server.sources.models import Profile
 from dakika_server.timing.rhythms import TAKEN_WITHIN, is_taken, slots_between
 
 # On its way, or out: what people see of it is no longer ours to change.
@@ -76,8 +75,7 @@ def save_planned_post(
         was_scheduled = planned.state == State.SCHEDULED
         if was_scheduled:
             require(actor, brand, "plan.publish")
-        # An idea that is written is a draft.
-        if planned.state in (State.FAILED, State.MISSED) or (planned.state == State.IDEA and versions):
+        if planned.state in (State.FAILED, State.MISSED):
             planned.state = State.DRAFT.value
         planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
         planned.text, planned.headline = common.text.replace("\x00", ""), common.headline.replace("\x00", "")
@@ -94,26 +92,6 @@ def save_planned_post(
             enqueue(planned)
         audit.record(actor, action, planned, brand_id=brand.pk)
     return planned
-
-
-def keep_idea(actor: Any, brand: Brand, *, note: str, post_id: int) -> PlannedPost:
-    """Keep a post of anybody who is followed as an idea: its beginning as the title, a note, and the way back to it.
-
-    Raises Http404 for a post that the brand does not know.
-    """
-    require(actor, brand, "plan.write")
-    post = Post.objects.filter(brand=brand, pk=post_id).select_related("profile__competitor").first()
-    if post is None:
-        raise Http404
-    whose = post.profile.competitor.name if post.profile.competitor else brand.name
-    words = " ".join(post.text.replace("\x00", "").split())[:80] or post.format.replace("_", " ")
-    with transaction.atomic():
-        idea = PlannedPost.objects.create(
-            brand=brand, created_by=actor, created_at=clock.now(), state=State.IDEA.value, from_post=post,
-            title=f"{words}, by {whose}"[:200], note=note.replace("\x00", "").strip(),
-        )  # fmt: skip
-        audit.record(actor, "keep_idea", idea, brand_id=brand.pk, post=post.pk)
-    return idea
 
 
 Written = tuple[VersionInput, Profile, TrackedLink | None, Whole]
@@ -292,6 +270,8 @@ def delete_planned_post(actor: Any, planned: PlannedPost) -> None:
 
 def _locked(planned: PlannedPost, edition: int | None) -> PlannedPost:
     current = PlannedPost.objects.select_for_update().get(pk=planned.pk)
+    if current.state == State.IDEA:
+        raise Conflict("is_idea", "This is an idea. It stays one: write a draft from it.")
     if State(current.state) not in EDITABLE:
         raise Conflict("not_editable", f"The post is {current.state.replace('_', ' ')} and cannot be changed.")
     if edition is None:

@@ -26,7 +26,9 @@ def _connect() -> None:
     watch({
         "plan_plannedpost": "plan", "plan_version": Watched(thing="plan", brand=BRAND_OF_VERSION),
         "plan_note": "plan", "plan_pause": "plan", "plan_followedcalendar": "plan",
-        "plan_batch": "batches", "plan_task": "tasks", "plan_guest": "guests",
+        "plan_idea": "ideas", "plan_ideagroup": "ideas", "plan_batch": "batches",
+        "plan_hashtagset": "hashtags", "plan_hashtagreading": "hashtags", "plan_followedhashtag": "hashtags",
+        "plan_task": "tasks", "plan_guest": "guests",
     })  # fmt: skip
     permit(ROWS)
     add_waiting(jobs.WAITING)

@@ -20,19 +20,19 @@ from django.http import Http404
 from rest_framework.exceptions import APIException
 
 from dakika_server.brands.models import Brand, Campaign
-from dakika_server.brands.permissions import can, require
+from dakika_server.brands.permissions import require
 from dakika_server.jobs.asking import ask
 from dakika_server.links.actions import Draft, make_link
 from dakika_server.media.bringing import add_from_address
 from dakika_server.media.checking import check as look_into
 from dakika_server.media.models import Asset
 from dakika_server.networks.definitions import network_name
-from dakika_server.plan.actions import SENT, save_planned_post, schedule_post
+from dakika_server.plan.actions import SENT, save_planned_post
 from dakika_server.plan.content import Common, VersionInput, check_content, whole
 from dakika_server.plan.models import Batch, BatchRow, PlannedPost
 from dakika_server.plan.queries import planned_of
 from dakika_server.plan.reviewing import rules_of_brand
-from dakika_server.plan.saying import submit
+from dakika_server.plan.saying import on_its_way
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
 from dakika_server.sources.files.forms import form_of
@@ -450,10 +450,7 @@ def _make(actor: Any, batch: Batch, row: CheckedRow) -> None:
         if row.values["note"]:
             PlannedPost.objects.filter(pk=planned.pk).update(note=row.values["note"])
         if becomes != "draft" and row.at is not None:
-            if rules_of_brand(brand.pk).steps:
-                submit(actor, planned)
-            elif can(actor, brand, "plan.publish"):
-                schedule_post(actor, planned, at=row.at)
+            on_its_way(actor, planned, at=row.at)
         kept.planned_post, kept.problem = planned, ""
         kept.save(update_fields=["planned_post", "problem"])
 

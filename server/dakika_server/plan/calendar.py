@@ -96,6 +96,13 @@ def _entry(row: Mapping[str, Any], versions: Sequence[Mapping[str, Any]]) -> dic
     }  # fmt: skip
 
 
+def _without_time(brand: Brand, chosen: Filter) -> QuerySet[PlannedPost]:
+    """Drafts that wait for a time, the newest; ideas have a list of their own."""
+    found = _posts(brand, chosen).filter(scheduled_at__isnull=True).exclude(state=State.IDEA.value)
+    newest = found.order_by("-pk").values("pk")[:MOST_DRAFTS]
+    return PlannedPost.objects.filter(pk__in=list(newest.values_list("pk", flat=True)))
+
+
 def calendar(brand: Brand, period: Period, chosen: Filter) -> dict[str, Any]:
     """A span of the calendar; a fixed number of queries."""
     within = Q(scheduled_at__gte=period.start, scheduled_at__lt=period.end)
@@ -103,7 +110,7 @@ def calendar(brand: Brand, period: Period, chosen: Filter) -> dict[str, Any]:
     shown = _posts(brand, chosen).filter(within | Q(pk__in=apart.values("planned_post")))
     return {
         "planned": entries(shown), "published": published(brand, period, chosen),
-        "drafts": entries(_posts(brand, chosen).filter(scheduled_at__isnull=True).order_by("-pk"))[:MOST_DRAFTS],
+        "drafts": entries(_without_time(brand, chosen)),
         "clashes": [_told(one) for one in clashes(_planned_in(brand, period, chosen))],
         "notes": list(Note.objects.filter(brand=brand, first__lte=period.last, last__gte=period.first)
                       .order_by("first", "pk").values("id", "first", "last", "text")),

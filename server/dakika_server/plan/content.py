@@ -1,13 +1,15 @@
 """What a planned post consists of on each profile, held against the rules of the profile's network."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any
 
 from dakika_core.networks.definition import Format, MediaRule, Need, NetworkDefinition, TextRule
 from dakika_core.networks.post_rules import Attachment, Content, Kind, PostCheck, check_post
+from dakika_core.networks.text_rules import Problem
 from dakika_core.plan.content import common_of, effective, own_of
+from dakika_core.plan.templates import places_in
 
 from dakika_server.brands.models import Brand
 from dakika_server.links.models import TrackedLink
@@ -19,7 +21,7 @@ from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile
 
 LONGEST_TEXT = 20_000
-MOST_MEDIA = 20
+MOST_MEDIA, MOST_PLACES_SAID = 20, 3
 # A person takes the files along: no weight is too much for that.
 HEAVIEST_MB = 1_000_000.0
 
@@ -158,4 +160,11 @@ def check_content(profile: Profile, values: Mapping[str, Any], assets: Mapping[i
         first_comment=values.get("first_comment", "") if is_checked else "",
         media=tuple(attachment(asset) for asset in known) if is_checked else (), options=values.get("options", {}),
     )  # fmt: skip
-    return check_post(content, rules)
+    found = check_post(content, rules)
+    left = places_in(content.text, content.headline, content.first_comment)
+    # Braces may be meant: it is said, and stops nothing.
+    said = tuple(
+        Problem(code="place_left", message=f"Still to be filled in, as it looks: {name}.", is_blocking=False)
+        for name in left[:MOST_PLACES_SAID]
+    )
+    return replace(found, problems=(*found.problems, *said))

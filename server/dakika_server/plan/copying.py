@@ -55,7 +55,11 @@ def write_again(actor: Any, brand: Brand, post_id: int) -> PlannedPost:
             carried = TrackedLink.objects.filter(uses__post=post, brand=brand).exclude(pk__in=seen).order_by("pk")
             text = "\n".join(filter(None, [text.rstrip() if carried else text, *map(anew, carried)]))
             versions.append(VersionInput(profile_id=profile.pk, text=text, link_id=made[0].pk if made else None))
-        return save_planned_post(actor, brand, campaign_id=post.campaign_id, versions=versions)
+        planned = save_planned_post(actor, brand, campaign_id=post.campaign_id, versions=versions)
+        # What it got stays in sight while it is written anew.
+        PlannedPost.objects.filter(pk=planned.pk).update(from_post=post)
+        planned.from_post = post
+        return planned
 
 
 def _takes_posts(profile: Profile) -> bool:

@@ -93,6 +93,26 @@ def refresh_calendars(timestamp: int) -> None:
         refresh_calendar.defer(calendar_id=pk)
 
 
+@app.task(queue="collect", name="plan.look_at_hashtags")
+@in_database
+def look_at_hashtags(brand_id: int, tags: list[str]) -> None:
+    """Ask the networks what they know of some hashtags."""
+    from dakika_server.plan.hashtags.seen import look_at
+
+    look_at(brand_id, tags)
+
+
+@app.periodic(cron="20 4 * * *")
+@app.task(queue="upkeep", name="plan.look_at_followed_hashtags", queueing_lock="plan.look_at_followed_hashtags")
+@in_database
+def look_at_followed_hashtags(timestamp: int) -> None:
+    """Read what is followed, once a day."""
+    from dakika_server.plan.hashtags.seen import look_at_followed
+
+    del timestamp
+    look_at_followed()
+
+
 def _silent() -> Iterable[int]:
     """First comments that nobody writes any more."""
     from dakika_server.plan.models import Version

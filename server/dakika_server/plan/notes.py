@@ -8,9 +8,9 @@ from django.http import Http404
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
-from dakika_server.plan.models import HashtagSet, Note
+from dakika_server.plan.models import Note
 from dakika_server.shared import audit
-from dakika_server.shared.errors import Conflict, field_errors
+from dakika_server.shared.errors import Conflict
 
 MOST = 2_000
 
@@ -50,40 +50,5 @@ def remove_note(actor: Any, brand: Brand, pk: int) -> None:
         note.delete()
 
 
-def keep_hashtags(actor: Any, brand: Brand, *, name: str, tags: list[str], pk: int | None = None) -> HashtagSet:
-    """A set of hashtags, new or changed. Raises Http404, field errors for a name that is there or no tags."""
-    require(actor, brand, "plan.write")
-    cleaned = [found for found in (_tag(tag) for tag in tags) if found]
-    if not cleaned:
-        raise field_errors({"tags": "Write at least one hashtag, of letters and digits."})
-    name = _clean(name)
-    with transaction.atomic():
-        found = HashtagSet.objects.filter(brand=brand, pk=pk).first() if pk else HashtagSet(brand=brand)
-        if found is None:
-            raise Http404
-        if HashtagSet.objects.filter(brand=brand, name=name).exclude(pk=pk or 0).exists():
-            raise field_errors({"name": "A set of this name is there already."})
-        found.name, found.tags = name, list(dict.fromkeys(cleaned))
-        found.save()
-        audit.record(actor, "keep_hashtags", found, brand_id=brand.pk)
-    return found
-
-
-def remove_hashtags(actor: Any, brand: Brand, pk: int) -> None:
-    """Take a set away. Raises Http404."""
-    require(actor, brand, "plan.write")
-    with transaction.atomic():
-        found = HashtagSet.objects.filter(brand=brand, pk=pk).first()
-        if found is None:
-            raise Http404
-        audit.record(actor, "remove_hashtags", found, brand_id=brand.pk, name=found.name)
-        found.delete()
-
-
 def _clean(text: str) -> str:
     return " ".join(text.replace("\x00", "").split())
-
-
-def _tag(tag: str) -> str:
-    """A hashtag without its sign; nothing where nothing of it can be one."""
-    return "".join(letter for letter in tag.lstrip("#") if letter.isalnum() or letter == "_")

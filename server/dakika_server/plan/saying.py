@@ -1,6 +1,6 @@
 """Asking for a yes, saying it, and looking after what waits for one."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from dakika_core.plan.review import may_say
@@ -8,9 +8,9 @@ from dakika_core.plan.states import State, may_become
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 
-from dakika_server.brands.permissions import require
+from dakika_server.brands.permissions import can, require
 from dakika_server.notices.actions import notify
-from dakika_server.plan.actions import enqueue, require_newest, require_publishable
+from dakika_server.plan.actions import enqueue, require_newest, require_publishable, schedule_post
 from dakika_server.plan.models import PlannedPost, ReviewRules, ReviewVerdict
 from dakika_server.plan.publish import miss
 from dakika_server.plan.reviewing import (
@@ -32,6 +32,17 @@ from dakika_server.shared.errors import Conflict, field_errors
 NOT_SAID = "Nobody said yes to it by its minute. Ask for the yes again, with a new time."
 SAID_TOO_LATE = "All said yes, but nobody scheduled it. Send it now, or choose a new time."
 WAITING = (State.IN_REVIEW.value, State.APPROVED.value)
+
+
+def on_its_way(actor: Any, planned: PlannedPost, *, at: datetime) -> None:
+    """Set a post that was just made to go out, or hand it in for the yes that its brand wants.
+
+    Without the permission to publish it stays a draft. Raises Problem where a network would refuse it.
+    """
+    if rules_of_brand(planned.brand_id).steps:
+        submit(actor, planned)
+    elif can(actor, planned.brand, "plan.publish"):
+        schedule_post(actor, planned, at=at)
 
 
 def submit(actor: Any, planned: PlannedPost, *, edition: int | None = None) -> PlannedPost:

@@ -2,7 +2,19 @@
 
 from django.urls import path
 
-from dakika_server.plan.api import aids, bulk, calendar, calendar_out, campaigns, guests, posts, review
+from dakika_server.plan.api import (
+    aids,
+    bulk,
+    calendar,
+    calendar_out,
+    campaigns,
+    guests,
+    hashtags,
+    ideas,
+    posts,
+    repetition,
+    review,
+)
 
 HOME = "brands/<slug:brand>/plan"
 urlpatterns = [
@@ -17,15 +29,27 @@ urlpatterns = [
     path(f"{HOME}/versions/<int:pk>/by-hand", posts.ByHandView.as_view()),
     path(f"{HOME}/channels", posts.ChannelsView.as_view()),
     path(f"{HOME}/channels/<int:pk>", posts.ChannelView.as_view()),
-    path(f"{HOME}/ideas", posts.IdeasView.as_view()),
+    path(f"{HOME}/ideas", ideas.IdeasView.as_view()),
+    path(f"{HOME}/ideas/groups", ideas.IdeaGroupsView.as_view()),
+    path(f"{HOME}/ideas/groups/<int:pk>", ideas.IdeaGroupView.as_view()),
+    path(f"{HOME}/ideas/put", ideas.PutIdeasView.as_view()),
+    path(f"{HOME}/ideas/wordings", ideas.WordingsView.as_view()),
+    path(f"{HOME}/ideas/<int:pk>", ideas.IdeaView.as_view()),
+    path(f"{HOME}/ideas/<int:pk>/shut", ideas.ShutIdeaView.as_view()),
+    path(f"{HOME}/ideas/<int:pk>/write", ideas.WriteIdeaView.as_view()),
+    path(f"{HOME}/templates", ideas.TemplatesView.as_view()),
+    path(f"{HOME}/templates/<int:pk>", ideas.TemplateView.as_view()),
     path(f"{HOME}/again/<int:pk>", posts.WriteAgainView.as_view()),
     path(f"{HOME}/fill", posts.FillView.as_view()),
     path(f"{HOME}/check", aids.CheckView.as_view()),
     path(f"{HOME}/options/<int:pk>", aids.OptionsView.as_view()),
     path(f"{HOME}/emoji", aids.EmojiView.as_view()),
     path(f"{HOME}/preview", aids.PreviewView.as_view()),
-    path(f"{HOME}/hashtags", aids.HashtagSetsView.as_view()),
-    path(f"{HOME}/hashtags/<int:pk>", aids.HashtagSetView.as_view()),
+    path(f"{HOME}/hashtags", hashtags.HashtagSetsView.as_view()),
+    path(f"{HOME}/hashtags/proposals", hashtags.HashtagProposalsView.as_view()),
+    path(f"{HOME}/hashtags/followed", hashtags.FollowedHashtagsView.as_view()),
+    path(f"{HOME}/hashtags/course", hashtags.HashtagCourseView.as_view()),
+    path(f"{HOME}/hashtags/<int:pk>", hashtags.HashtagSetView.as_view()),
     path(f"{HOME}/writing", aids.WritingView.as_view()),
     path(f"{HOME}/export", calendar_out.PlanExportView.as_view()),
     path(f"{HOME}/subscription", calendar_out.SubscriptionView.as_view()),
@@ -57,6 +81,9 @@ urlpatterns = [
     path("guest/posts/<int:pk>/remarks", guests.GuestRemarksView.as_view()),
     path("guest/posts/<int:pk>/vote", guests.GuestVoteView.as_view()),
     path("guest/posts/<int:pk>/pictures/<int:asset>", guests.GuestPictureView.as_view()),
+    path(f"{HOME}/repetitions/<int:pk>", repetition.RepetitionView.as_view()),
+    path(f"{HOME}/<int:pk>/repetition", repetition.RepeatView.as_view()),
+    path(f"{HOME}/<int:pk>/repetition/preview", repetition.RepetitionPreviewView.as_view()),
     path(f"{HOME}/<int:pk>/move", posts.MoveView.as_view()),
     path(f"{HOME}/<int:pk>/hand", posts.HandView.as_view()),
     path(f"{HOME}/<int:pk>", posts.PlannedPostView.as_view()),

@@ -4,8 +4,8 @@ from functools import lru_cache
 
 from django.conf import settings
 from django.db import connection
-from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.views.decorators.csrf import ensure_csrf_cookie
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect, JsonResponse
+from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 
 
 @lru_cache(maxsize=1)
@@ -21,6 +21,15 @@ def front_end(request: HttpRequest) -> HttpResponse:
     except FileNotFoundError:
         return HttpResponse("The front end is not built. Run ./dakika start.", status=503, content_type="text/plain")
     return HttpResponse(page, headers={"Cache-Control": "no-cache"})
+
+
+@csrf_exempt
+def shared(request: HttpRequest) -> HttpResponse:
+    """What a device hands over (Web Share Target) is taken by the worker in the browser, and never comes here.
+
+    Where that worker is not there yet it does: it is not read, and the page says what to do.
+    """
+    return HttpResponseRedirect("/share?lost=1") if request.method == "POST" else front_end(request)
 
 
 def health(request: HttpRequest) -> JsonResponse:

@@ -33,7 +33,9 @@ export type Thing =
   | "media"
   | "tasks"
   | "guests"
-  | "batches";
+  | "batches"
+  | "ideas"
+  | "hashtags";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -114,9 +116,19 @@ const MADE_OF = {
   tasks: ["tasks", "plan"],
   guests: ["guests"],
   batches: ["batches"],
+  ideas: ["ideas", "plan"],
+  idea: ["ideas", "plan", "media"],
+  "idea groups": ["ideas", "plan"],
+  wordings: ["posts"],
+  templates: [],
+  "repetition preview": ["plan", "posts"],
+  repetition: ["plan"],
   "campaign plan": ["plan", "campaigns", "posts", "links"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
-  "hashtag sets": [],
+  "hashtag sets": ["hashtags"],
+  "hashtag proposals": ["hashtags", "posts"],
+  "followed hashtags": ["hashtags", "posts"],
+  "hashtag course": ["hashtags", "posts"],
   writing: ["plan"],
   "brands to hand to": [],
   assets: ["media"],

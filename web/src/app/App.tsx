@@ -65,6 +65,7 @@ function Door() {
       {hasEnded && <SignInAgain />}
       <Routes>
         <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
+        <Route path="/share" element={<Navigate to={`/${first.slug}/plan/ideas/new${location.search}`} replace />} />
         <Route path="/:brand" element={<Shell />}>
           <Route index element={<Navigate to="results" replace />} />
           {AREAS.map((area) => (

@@ -240,3 +240,33 @@ export function useForgetStudy(brand: string) {
     onSettled: () => changed("studies"),
   });
 }
+
+/** Groups of ideas, and how many ideas stand where. */
+export function useIdeaGroups(brand: string) {
+  return useQuery({
+    queryKey: keyOf("idea groups", brand),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/ideas/groups", { params: { path: { brand } } })),
+  });
+}
+
+type IdeaContent = Schemas["IdeaContentRequest"];
+/** Where an idea comes from; the way back and a picture where there are any. */
+export type IdeaOrigin = Partial<Schemas["IdeaOriginRequest"]> & Pick<Schemas["IdeaOriginRequest"], "origin">;
+
+/** Keeps an idea, from nothing or from where it comes. */
+export function useKeepIdea(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: ({ content, origin }: { content: Partial<IdeaContent>; origin: IdeaOrigin }) =>
+      unwrap(
+        api.POST("/api/brands/{brand}/plan/ideas", {
+          params: { path: { brand } },
+          body: {
+            content: { title: "", note: "", page: "", ...content },
+            origin: { view: "", picture: "", ...origin },
+          },
+        }),
+      ),
+    onSuccess: () => changed("ideas"),
+  });
+}

@@ -1,4 +1,4 @@
-"""What helps while one writes: checks, options of networks, pages, emoji, hashtags, and who else is at it."""
+"""What helps while one writes: checks, options of networks, pages, emoji, and who else is at it."""
 
 from django.http import Http404
 from drf_spectacular.utils import extend_schema
@@ -11,15 +11,12 @@ from dakika_server.media.models import Asset
 from dakika_server.plan import aids
 from dakika_server.plan.api.posts import common_in
 from dakika_server.plan.content import VersionInput, check_content, common_from, rules_of, whole
-from dakika_server.plan.models import HashtagSet, PlannedPost
-from dakika_server.plan.notes import keep_hashtags, remove_hashtags
+from dakika_server.plan.models import PlannedPost
 from dakika_server.plan.serializers.aids import (
     CheckInputSerializer,
     CheckSerializer,
     EmojiQuerySerializer,
     EmojiSerializer,
-    HashtagSetInputSerializer,
-    HashtagSetSerializer,
     OptionSerializer,
     PageQuerySerializer,
     PageSaysSerializer,
@@ -93,45 +90,6 @@ class PreviewView(BrandView):
         return Response(
             PageSaysSerializer(aids.preview(read(PageQuerySerializer, request.query_params)["address"])).data
         )
-
-
-class HashtagSetsView(BrandView):
-    """Hashtags that are put in together."""
-
-    reads, changes = "plan.read", "plan.write"
-
-    @extend_schema(operation_id="list_hashtag_sets", responses=HashtagSetSerializer(many=True))
-    def get(self, request: Request, brand: str) -> Response:
-        """All of them by name."""
-        return Response(
-            HashtagSetSerializer(HashtagSet.objects.filter(brand=self.brand).order_by("name"), many=True).data
-        )
-
-    @extend_schema(
-        operation_id="add_hashtag_set", request=HashtagSetInputSerializer, responses={201: HashtagSetSerializer}
-    )
-    def post(self, request: Request, brand: str) -> Response:
-        """Another."""
-        made = keep_hashtags(request.user, self.brand, **read(HashtagSetInputSerializer, request.data))
-        return Response(HashtagSetSerializer(made).data, status=201)
-
-
-class HashtagSetView(BrandView):
-    """One of them."""
-
-    reads, changes = "plan.read", "plan.write"
-
-    @extend_schema(operation_id="change_hashtag_set", request=HashtagSetInputSerializer, responses=HashtagSetSerializer)
-    def put(self, request: Request, brand: str, pk: int) -> Response:
-        """Another name, or other hashtags."""
-        made = keep_hashtags(request.user, self.brand, pk=pk, **read(HashtagSetInputSerializer, request.data))
-        return Response(HashtagSetSerializer(made).data)
-
-    @extend_schema(operation_id="remove_hashtag_set", responses={204: None})
-    def delete(self, request: Request, brand: str, pk: int) -> Response:
-        """Take it away."""
-        remove_hashtags(request.user, self.brand, pk)
-        return Response(status=204)
 
 
 class WritingView(BrandView):

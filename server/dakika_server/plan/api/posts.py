@@ -12,7 +12,6 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.plan.actions import (
     delete_planned_post,
     fill_slots,
-    keep_idea,
     move_post,
     save_planned_post,
     schedule_post,
@@ -35,7 +34,6 @@ from dakika_server.plan.serializers.posts import (
     FillSerializer,
     HandedSerializer,
     HandInputSerializer,
-    IdeaSerializer,
     MoveSerializer,
     PlannedPostInputSerializer,
     PlannedPostSerializer,
@@ -65,19 +63,6 @@ def new_post(view: BrandView, request: Request) -> Response:
     values = _input(request.data)
     values.pop("edition", None)
     return Response(shown(save_planned_post(request.user, view.brand, **values)), status=201)
-
-
-class IdeasView(BrandView):
-    """Ideas from posts."""
-
-    changes = "plan.write"
-
-    @extend_schema(operation_id="keep_idea", request=IdeaSerializer, responses={201: PlannedPostSerializer})
-    def post(self, request: Request, brand: str) -> Response:
-        """Keep one, with the way back to the post."""
-        values = read(IdeaSerializer, request.data)
-        idea = keep_idea(request.user, self.brand, note=values["note"], post_id=values["post"])
-        return Response(shown(idea), status=201)
 
 
 class WriteAgainView(BrandView):

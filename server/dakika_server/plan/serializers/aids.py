@@ -35,19 +35,6 @@ class WritingSerializer(serializers.Serializer[Any]):
     edition = serializers.IntegerField(allow_null=True)
 
 
-class HashtagSetInputSerializer(serializers.Serializer[Any]):
-    """Hashtags that are put in together."""
-
-    name = serializers.CharField(max_length=60)
-    tags = serializers.ListField(child=serializers.CharField(max_length=100), min_length=1, max_length=60)
-
-
-class HashtagSetSerializer(HashtagSetInputSerializer):
-    """The same as it is kept."""
-
-    id = serializers.IntegerField()
-
-
 class OptionSerializer(serializers.Serializer[Any]):
     """What a network asks for with a post of this profile. problem: why the choices are not known."""
 

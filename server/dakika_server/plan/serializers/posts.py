@@ -69,14 +69,13 @@ class PlannedPostSerializer(serializers.Serializer[Any]):
     from_post = serializers.IntegerField(
         source="from_post_id", allow_null=True, help_text="the post that gave the idea"
     )
+    from_idea = serializers.IntegerField(
+        source="from_idea_id", allow_null=True, help_text="the idea that it was written from"
+    )
+    repetition = serializers.IntegerField(
+        source="repetition_id", allow_null=True, help_text="the repetition that it was made by"
+    )
     versions = VersionSerializer(many=True, source="versions.all")
-
-
-class IdeaSerializer(serializers.Serializer[Any]):
-    """A post that gives an idea, and what there is to say of it."""
-
-    post = serializers.IntegerField(min_value=1, max_value=2**63 - 1)
-    note = serializers.CharField(allow_blank=True, max_length=2000, default="")
 
 
 class VersionInputSerializer(serializers.Serializer[Any]):

@@ -110,6 +110,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/{id}/repetition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description All times that can be, as drafts or set to go out. */
+        post: operations["repeat_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/{id}/repetition/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Its times, what is wrong with each, and how posts did that came again. */
+        post: operations["preview_repetition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/{id}/review": {
         parameters: {
             query?: never;
@@ -564,7 +598,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/plan/ideas": {
+    "/api/brands/{brand}/plan/hashtags/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By month, ours and in the field, and how much it is used. */
+        get: operations["read_hashtag_course"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/hashtags/followed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How they stand. */
+        get: operations["list_followed_hashtags"];
+        put?: never;
+        /** @description Another. */
+        post: operations["follow_hashtag"];
+        /** @description No longer. */
+        delete: operations["leave_hashtag"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/hashtags/proposals": {
         parameters: {
             query?: never;
             header?: never;
@@ -573,8 +643,149 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Keep one, with the way back to the post. */
+        /** @description By why they are proposed, with what is known of each. */
+        post: operations["propose_hashtags"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A page of them. */
+        get: operations["list_ideas"];
+        put?: never;
+        /** @description Keep one, from nothing or from where it comes. */
         post: operations["keep_idea"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The idea, and what became of it. */
+        get: operations["read_idea"];
+        /** @description Write it anew. */
+        put: operations["change_idea"];
+        post?: never;
+        /** @description What was written from it stays. */
+        delete: operations["throw_idea_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/{id}/shut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Put it away, or take it out again. */
+        put: operations["shut_idea"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/{id}/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description For the profiles that it is meant for; the idea stays. */
+        post: operations["write_idea"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description In their order, and how many ideas stand where. */
+        get: operations["list_idea_groups"];
+        put?: never;
+        /** @description Another. */
+        post: operations["add_idea_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/groups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Another name, or another place. */
+        put: operations["change_idea_group"];
+        post?: never;
+        /** @description Its ideas stay, in none. */
+        delete: operations["remove_idea_group"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/put": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Into a group, or into none. */
+        post: operations["put_ideas"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/ideas/wordings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description For a subject, in the brand's own words. */
+        post: operations["propose_wordings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -685,6 +896,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/repetitions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description With its posts and where they stand. */
+        get: operations["read_repetition"];
+        put?: never;
+        post?: never;
+        /** @description Take back what is not out yet. */
+        delete: operations["end_repetition"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/review-rules": {
         parameters: {
             query?: never;
@@ -768,6 +997,42 @@ export interface paths {
         put: operations["finish_task"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of them by name. */
+        get: operations["list_templates"];
+        put?: never;
+        /** @description Another. */
+        post: operations["add_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/templates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Another name, or another text. */
+        put: operations["change_template"];
+        post?: never;
+        /** @description Take it away. */
+        delete: operations["remove_template"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1361,11 +1626,24 @@ export interface components {
             /** @default  */
             name: string;
         };
+        /** @description Those that are followed. is_asked: more is being asked of the networks now. */
+        FollowedHashtags: {
+            is_asked: boolean;
+            tags: components["schemas"]["Hashtag"][];
+        };
         /** @description What is to be settled, and what is held back. */
         GoingOut: {
             to_settle: components["schemas"]["ToSettle"][];
             pauses: components["schemas"]["Pause"][];
         };
+        /**
+         * @description * `better` - better
+         *     * `worse` - worse
+         *     * `open` - open
+         *     * `few` - few
+         * @enum {string}
+         */
+        GroupVerdictEnum: "better" | "worse" | "open" | "few";
         /** @description A guest's link, without what it opens with. */
         Guest: {
             id: number;
@@ -1437,28 +1715,284 @@ export interface components {
             name: string;
             id: number;
         };
+        /** @description A hashtag and all that is known of it. likeness: how like its posts are to the text (cosine). */
+        Hashtag: {
+            tag: string;
+            /** Format: double */
+            likeness: number | null;
+            own: components["schemas"]["HashtagResult"] | null;
+            field: components["schemas"]["HashtagResult"] | null;
+            wear: components["schemas"]["HashtagWear"] | null;
+            seen: components["schemas"]["HashtagSeen"][];
+        };
+        /** @description One over time. */
+        HashtagCourse: {
+            tag: string;
+            own: components["schemas"]["HashtagMonth"][];
+            field: components["schemas"]["HashtagMonth"][];
+            readings: components["schemas"]["HashtagUse"][];
+        };
+        /** @description Posts of a month that carry it. */
+        HashtagMonth: {
+            /** Format: date */
+            month: string;
+            posts: number;
+            /** Format: double */
+            index: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
+        /** @description Proposals. is_asked: more is being asked of the networks now. */
+        HashtagProposals: {
+            by_why: components["schemas"]["HashtagReasons"];
+            days: number;
+            posts: number;
+            posts_of_field: number;
+            is_asked: boolean;
+            tags: components["schemas"]["Hashtag"][];
+        };
+        /** @description What is written, for which profiles, and what stands in the tray. */
+        HashtagQueryRequest: {
+            /** @default  */
+            text: string;
+            profiles?: number[];
+            chosen?: string[];
+        };
+        /** @description Hashtags by why they are proposed. */
+        HashtagReasons: {
+            text: string[];
+            own: string[];
+            field: string[];
+            similar: string[];
+        };
+        /** @description Posts with a hashtag against the others of the same profiles and formats; times, with its 95 % interval. */
+        HashtagResult: {
+            posts: number;
+            /** Format: double */
+            index: number | null;
+            verdict: components["schemas"]["GroupVerdictEnum"];
+            /** Format: double */
+            times: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
+        /** @description What a network told of it. uses null: nobody uses it there; problem: why it told nothing. */
+        HashtagSeen: {
+            network: string;
+            /** Format: date-time */
+            at: string;
+            uses: number | null;
+            week: number | null;
+            /** Format: double */
+            warm: number | null;
+            /** Format: double */
+            cold: number | null;
+            is_restricted: boolean;
+            problem: string;
+        };
         /** @description The same as it is kept. */
         HashtagSet: {
             name: string;
             tags: string[];
+            /** @default  */
+            network: string;
             id: number;
         };
-        /** @description Hashtags that are put in together. */
+        /** @description Hashtags that are put in together. network: for which one, empty is any. */
         HashtagSetInputRequest: {
             name: string;
             tags: string[];
+            /** @default  */
+            network: string;
         };
-        /** @description A post that gives an idea, and what there is to say of it. */
-        IdeaRequest: {
-            /** Format: int64 */
-            post: number;
+        /** @description How much it was used on a network when it was asked. */
+        HashtagUse: {
+            network: string;
+            /** Format: date-time */
+            at: string;
+            uses: number;
+            week: number | null;
+        };
+        /** @description Its latest uses against those before them; is_worn: they do worse, beyond chance over all that are judged. */
+        HashtagWear: {
+            /** Format: double */
+            times: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            recent: number;
+            earlier: number;
+            is_worn: boolean;
+        };
+        /** @description A hashtag, with its sign or without. */
+        HashtagWord: {
+            tag: string;
+        };
+        /** @description A hashtag, with its sign or without. */
+        HashtagWordRequest: {
+            tag: string;
+        };
+        /** @description An idea, where it came from, what is thought of it, and what was written from it. */
+        Idea: {
+            id: number;
+            title: string;
+            note: string;
+            edition: number;
+            group: number | null;
+            page: string;
+            wishes: number[];
+            campaign: number | null;
+            media: number[];
+            origin: components["schemas"]["OriginEnum"];
+            view: string;
+            post: number | null;
+            /** Format: date */
+            day: string | null;
+            feed: string;
+            figures: components["schemas"]["KeptFigure"][];
+            /** Format: date-time */
+            kept_at: string;
+            by: string;
+            is_shut: boolean;
+            for_it: number;
+            against: number;
+            mine: number;
+            remarks: number;
+            written: components["schemas"]["Written"][];
+        };
+        /** @description An idea written anew; edition is the one that was read. */
+        IdeaChangeRequest: {
+            /** @default  */
+            title: string;
             /** @default  */
             note: string;
+            /** Format: int64 */
+            group?: number | null;
+            /** @default  */
+            page: string;
+            wishes?: number[];
+            /** Format: int64 */
+            campaign?: number | null;
+            media?: number[];
+            edition: number;
+        };
+        /** @description An idea as somebody writes it down. page: what it is about; wishes: profiles it is meant for. */
+        IdeaContentRequest: {
+            /** @default  */
+            title: string;
+            /** @default  */
+            note: string;
+            /** Format: int64 */
+            group?: number | null;
+            /** @default  */
+            page: string;
+            wishes?: number[];
+            /** Format: int64 */
+            campaign?: number | null;
+            media?: number[];
+        };
+        /** @description A group and how many open ideas it has. */
+        IdeaGroup: {
+            id: number;
+            name: string;
+            ideas: number;
+        };
+        /** @description A group's name, and its place among the others. */
+        IdeaGroupInputRequest: {
+            name: string;
+            place?: number;
+        };
+        /** @description All groups, and how many ideas stand where. */
+        IdeaGroups: {
+            groups: components["schemas"]["IdeaGroup"][];
+            in_none: number;
+            open: number;
+            written: number;
+            shut: number;
+        };
+        /** @description An idea to be kept. */
+        IdeaInputRequest: {
+            content?: components["schemas"]["IdeaContentRequest"];
+            origin?: components["schemas"]["IdeaOriginRequest"];
+        };
+        /** @description Where an idea comes from. view: one of ours, without the brand; picture: where one is to be had. */
+        IdeaOriginRequest: {
+            /** @default own */
+            origin: components["schemas"]["OriginEnum"];
+            /** Format: int64 */
+            post?: number | null;
+            /** Format: int64 */
+            item?: number | null;
+            /** Format: date */
+            day?: string | null;
+            /** @default  */
+            view: string;
+            /** @default  */
+            picture: string;
+        };
+        /** @description A page of ideas. next: where the one after it begins. */
+        IdeaPage: {
+            ideas: components["schemas"]["Idea"][];
+            next: string | null;
         };
         /** @description A new link: its address is told once. */
         Invited: {
             guest: components["schemas"]["Guest"];
             address: string;
+        };
+        /** @description A figure of the post that gave the idea, as it was seen. */
+        KeptFigure: {
+            key: components["schemas"]["KeptFigureKeyEnum"];
+            /** Format: double */
+            value: number;
+            /** Format: date-time */
+            at: string | null;
+        };
+        /**
+         * @description * `index` - index
+         *     * `interactions` - interactions
+         *     * `comments` - comments
+         *     * `shares` - shares
+         *     * `saves` - saves
+         *     * `link_clicks` - link_clicks
+         *     * `impressions` - impressions
+         *     * `followers` - followers
+         * @enum {string}
+         */
+        KeptFigureKeyEnum: "index" | "interactions" | "comments" | "shares" | "saves" | "link_clicks" | "impressions" | "followers";
+        /** @description An idea that was kept. problem: why its picture could not be brought. */
+        KeptIdea: {
+            id: number;
+            title: string;
+            note: string;
+            edition: number;
+            group: number | null;
+            page: string;
+            wishes: number[];
+            campaign: number | null;
+            media: number[];
+            origin: components["schemas"]["OriginEnum"];
+            view: string;
+            post: number | null;
+            /** Format: date */
+            day: string | null;
+            feed: string;
+            figures: components["schemas"]["KeptFigure"][];
+            /** Format: date-time */
+            kept_at: string;
+            by: string;
+            is_shut: boolean;
+            for_it: number;
+            against: number;
+            mine: number;
+            remarks: number;
+            written: components["schemas"]["Written"][];
+            problem: string;
         };
         /** @description Whether to make the good rows alone. */
         MakeRequest: {
@@ -1485,6 +2019,26 @@ export interface components {
             /** Format: date-time */
             scheduled_at: string;
         };
+        /** @description What posts got that said the same for the number-th time (the last one: or later), as times the usual. */
+        NthTime: {
+            number: number;
+            posts: number;
+            /** Format: double */
+            index: number | null;
+            /** Format: double */
+            low?: number | null;
+            /** Format: double */
+            high?: number | null;
+            is_worn: boolean;
+        };
+        /** @description One of the times. problems: why it cannot come then, by network. */
+        Occurrence: {
+            number: number;
+            /** Format: date-time */
+            at: string;
+            text: string;
+            problems: string[];
+        };
         /** @description What a network asks for with a post of this profile. problem: why the choices are not known. */
         Option: {
             key: string;
@@ -1493,6 +2047,17 @@ export interface components {
             is_required: boolean;
             problem: string;
         };
+        /**
+         * @description * `own` - own
+         *     * `post` - post
+         *     * `feed` - feed
+         *     * `page` - page
+         *     * `day` - day
+         *     * `finding` - finding
+         *     * `hour` - hour
+         * @enum {string}
+         */
+        OriginEnum: "own" | "post" | "feed" | "page" | "day" | "finding" | "hour";
         /**
          * @description * `text` - text
          *     * `headline` - headline
@@ -1589,6 +2154,10 @@ export interface components {
             note: string;
             /** @description the post that gave the idea */
             from_post: number | null;
+            /** @description the idea that it was written from */
+            from_idea: number | null;
+            /** @description the repetition that it was made by */
+            repetition: number | null;
             versions: components["schemas"]["Version"][];
         };
         /**
@@ -1623,6 +2192,16 @@ export interface components {
                 [key: string]: string[];
             };
         };
+        /** @description How many were put. */
+        Put: {
+            ideas: number;
+        };
+        /** @description Ideas that are put into a group, or into none. */
+        PutIdeasRequest: {
+            ideas: number[];
+            /** Format: int64 */
+            group: number | null;
+        };
         /** @description The same as it is kept. */
         Remark: {
             id: number;
@@ -1654,6 +2233,65 @@ export interface components {
          * @enum {string}
          */
         RemedyEnum: "later" | "change" | "authorise" | "check";
+        /** @description A post of a repetition. */
+        RepeatedPost: {
+            id: number;
+            state: components["schemas"]["PlanStateEnum"];
+            /** Format: date-time */
+            scheduled_at: string | null;
+            text: string;
+        };
+        /** @description A repetition with its posts. */
+        Repetition: {
+            id: number;
+            of: number | null;
+            rule: string;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            /** Format: time */
+            at: string;
+            texts: string[];
+            posts: components["schemas"]["RepeatedPost"][];
+        };
+        /** @description The same to be made: set to go out, or as drafts. */
+        RepetitionInputRequest: {
+            rule: string;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            /** Format: time */
+            at: string;
+            texts?: string[];
+            /** @default false */
+            becomes_scheduled: boolean;
+        };
+        /** @description What was made, and how many times were left out. */
+        RepetitionMade: {
+            id: number;
+            posts: number;
+            left_out: number;
+        };
+        /** @description A repetition looked at beforehand. said_before: how often its words are out already. */
+        RepetitionPreview: {
+            times: components["schemas"]["Occurrence"][];
+            conflicts: number;
+            said_before: number;
+            nth: components["schemas"]["NthTime"][];
+        };
+        /** @description How a post is to come again. rule: as RFC 5545 writes it; texts: further ones that take turns with its own. */
+        RepetitionRuleRequest: {
+            rule: string;
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            /** Format: time */
+            at: string;
+            texts?: string[];
+        };
         /**
          * @description A post to say yes to. step: the one that waits, null where none does; may_say: whether one's own yes counts now.
          *
@@ -1732,6 +2370,10 @@ export interface components {
          * @enum {string}
          */
         SettleWhatEnum: "send" | "say_again" | "leave";
+        /** @description Whether anything more is to come of it. */
+        ShutIdeaRequest: {
+            is_shut: boolean;
+        };
         /**
          * @description * `guest` - guest
          *     * `analyst` - analyst
@@ -1780,6 +2422,27 @@ export interface components {
             planned?: number | null;
             /** Format: int64 */
             campaign?: number | null;
+        };
+        /** @description The same as it is kept. places: what is to be filled in. */
+        Template: {
+            name: string;
+            text: string;
+            /** @default  */
+            headline: string;
+            /** @default  */
+            first_comment: string;
+            id: number;
+            /** @description In the order in which they come. */
+            readonly places: string[];
+        };
+        /** @description A text with places to fill in, each a name in braces. */
+        TemplateInputRequest: {
+            name: string;
+            text: string;
+            /** @default  */
+            headline: string;
+            /** @default  */
+            first_comment: string;
         };
         /**
          * @description * `given` - given
@@ -1885,10 +2548,58 @@ export interface components {
             against: number;
             mine: number;
         };
+        /** @description A text to go on from. */
+        Wording: {
+            text: string;
+            patterns: components["schemas"]["WordingPattern"][];
+        };
+        /** @description A part of a wording, and how the posts did that have it: times the brand's other posts, with its interval. */
+        WordingPattern: {
+            kind: components["schemas"]["WordingPatternKindEnum"];
+            words: string;
+            posts: number;
+            verdict: components["schemas"]["GroupVerdictEnum"];
+            /** Format: double */
+            times: number | null;
+            /** Format: double */
+            low: number | null;
+            /** Format: double */
+            high: number | null;
+        };
+        /**
+         * @description * `opening` - opening
+         *     * `close` - close
+         *     * `hashtag` - hashtag
+         * @enum {string}
+         */
+        WordingPatternKindEnum: "opening" | "close" | "hashtag";
+        /** @description What the post is to be about, and whose posts are learnt from. */
+        WordingQueryRequest: {
+            subject: string;
+            /** @default  */
+            page: string;
+            profiles?: number[];
+            /** @default  */
+            language: string;
+        };
+        /** @description First wordings. characters: between which the middle half of the best quarter of posts is long. */
+        Wordings: {
+            language: string;
+            languages: string[];
+            posts: number;
+            days: number;
+            characters: number[] | null;
+            wordings: components["schemas"]["Wording"][];
+        };
         /** @description A brand that one may write for. */
         WritableBrand: {
             slug: string;
             name: string;
+        };
+        /** @description A wording to begin with; none begins with the page. */
+        WriteIdeaRequest: {
+            /** @default  */
+            text: string;
         };
         /** @description What one wrote and did not save, and who else has the post open. edition: the post's, as it stands. */
         Writing: {
@@ -1903,6 +2614,14 @@ export interface components {
             /** Format: int64 */
             planned?: number | null;
             content?: unknown;
+        };
+        /** @description A planned post that was written from it. */
+        Written: {
+            id: number;
+            title: string;
+            state: components["schemas"]["PlanStateEnum"];
+            /** Format: date-time */
+            at: string | null;
         };
     };
     responses: never;
@@ -2241,6 +2960,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    repeat_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepetitionInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepetitionMade"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_repetition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepetitionRuleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepetitionPreview"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -3498,7 +4287,69 @@ export interface operations {
             };
         };
     };
-    keep_idea: {
+    read_hashtag_course: {
+        parameters: {
+            query: {
+                tag: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HashtagCourse"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_followed_hashtags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowedHashtags"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow_hashtag: {
         parameters: {
             query?: never;
             header?: never;
@@ -3509,7 +4360,328 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["IdeaRequest"];
+                "application/json": components["schemas"]["HashtagWordRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HashtagWord"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_hashtag: {
+        parameters: {
+            query: {
+                tag: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_hashtags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["HashtagQueryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HashtagProposals"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_ideas: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                group?: number;
+                limit?: number;
+                /**
+                 * @description * `own` - own
+                 *     * `post` - post
+                 *     * `feed` - feed
+                 *     * `page` - page
+                 *     * `day` - day
+                 *     * `finding` - finding
+                 *     * `hour` - hour
+                 */
+                origin?: "own" | "post" | "feed" | "page" | "day" | "finding" | "hour";
+                /**
+                 * @description * `new` - new
+                 *     * `votes` - votes
+                 */
+                sort?: "new" | "votes";
+                /**
+                 * @description * `open` - open
+                 *     * `written` - written
+                 *     * `shut` - shut
+                 */
+                standing?: "open" | "written" | "shut";
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdeaPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_idea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["IdeaInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptIdea"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_idea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Idea"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_idea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdeaChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Idea"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    throw_idea_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shut_idea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShutIdeaRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Idea"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_idea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["WriteIdeaRequest"];
             };
         };
         responses: {
@@ -3519,6 +4691,203 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlannedPost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_idea_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdeaGroups"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_idea_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdeaGroupInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdeaGroups"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_idea_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IdeaGroupInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdeaGroups"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_idea_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_ideas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutIdeasRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Put"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose_wordings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordingQueryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wordings"];
                 };
             };
             /** @description A problem document (RFC 9457). */
@@ -3792,6 +5161,67 @@ export interface operations {
             };
         };
     };
+    read_repetition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repetition"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_repetition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_review_rules: {
         parameters: {
             query?: never;
@@ -4036,6 +5466,135 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Task"];
                 };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document (RFC 9457). */
             default: {

@@ -667,7 +667,7 @@ export interface components {
         };
         /** @description One way in which the figure changed. */
         Factor: {
-            key: components["schemas"]["KeyEnum"];
+            key: components["schemas"]["FactorKeyEnum"];
             /** Format: double */
             contribution: number;
             /** Format: double */
@@ -675,6 +675,16 @@ export interface components {
             /** Format: double */
             before: number | null;
         };
+        /**
+         * @description * `number` - number
+         *     * `mix` - mix
+         *     * `size` - size
+         *     * `older` - older
+         *     * `weight` - weight
+         *     * `rate` - rate
+         * @enum {string}
+         */
+        FactorKeyEnum: "number" | "mix" | "size" | "older" | "weight" | "rate";
         /** @description A figure that knows how it was made. */
         Figure: {
             /** Format: double */
@@ -820,16 +830,6 @@ export interface components {
             /** Format: double */
             level: number;
         };
-        /**
-         * @description * `number` - number
-         *     * `mix` - mix
-         *     * `size` - size
-         *     * `older` - older
-         *     * `weight` - weight
-         *     * `rate` - rate
-         * @enum {string}
-         */
-        KeyEnum: "number" | "mix" | "size" | "older" | "weight" | "rate";
         /** @description How many posts have interactions at an age. */
         KnownAt: {
             age_hours: number;

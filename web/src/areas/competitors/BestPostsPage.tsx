@@ -3,17 +3,16 @@ import { Link } from "react-router";
 import { dayOf, shortDay } from "../../lib/days";
 import { ageSoFar, figure, formatNames, plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
+import { KeepIdea } from "../../study/KeepIdea";
 import { ageName, useStudy } from "../../study/study";
 import { useAddress } from "../../study/useAddress";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
-import { Field } from "../../ui/Field";
 import { CellBar, NetworkMark } from "../../ui/Marks";
-import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading, While } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { CompetitorsFrame, useWhom } from "./CompetitorsFrame";
-import { type BestPost, useBestPosts, useKeepIdea, useLooked } from "./queries";
+import { type BestPost, useBestPosts, useLooked } from "./queries";
 
 const PAGE = 48;
 const WAIT_MS = 250;
@@ -152,7 +151,12 @@ export function BestPostsPage() {
           </While>
         )}
       </section>
-      {idea && <KeepIdea post={idea} onClose={() => setIdea(null)} />}
+      {idea && (
+        <KeepIdea
+          begun={{ origin: { origin: "post", post: idea.id }, seen: idea.text || "without text" }}
+          onClose={() => setIdea(null)}
+        />
+      )}
     </CompetitorsFrame>
   );
 }
@@ -249,48 +253,5 @@ function Post({ post, isRows, max, since, onIdea, onHashtag }: PostProps) {
         {acts}
       </span>
     </li>
-  );
-}
-
-/** A post kept as an idea: what is worth taking from it, and the way back. */
-function KeepIdea({ post, onClose }: { post: BestPost; onClose: () => void }) {
-  const { brand } = useBrand();
-  const keep = useKeepIdea(brand.slug);
-  const say = useToast();
-  const [note, setNote] = useState("");
-  return (
-    <Sheet isOpen onClose={onClose} title="Keep as an idea" form="dialog">
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          keep.mutate(
-            { note, post: post.id },
-            {
-              onSuccess: () => {
-                say("It waits among the drafts of Plan, with the way back to the post.");
-                onClose();
-              },
-            },
-          );
-        }}
-      >
-        <p className="line-clamp-4 border-l-2 border-rule-strong pl-3">{post.text || "without text"}</p>
-        <Field label="What is worth taking from it" help="Only your team sees this." error={keep.error?.message}>
-          {(props) => (
-            <textarea
-              {...props}
-              className={`${props.className} h-24 py-1`}
-              maxLength={2000}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-          )}
-        </Field>
-        <Button type="submit" kind="main" className="self-start" isBusy={keep.isPending}>
-          Keep the idea
-        </Button>
-      </form>
-    </Sheet>
   );
 }

@@ -241,7 +241,8 @@ describe("their best posts", () => {
         age_hours: 72,
         offset: 0,
       },
-      "POST /plan/ideas": sample("PlannedPost"),
+      "POST /plan/ideas": sample("KeptIdea", { problem: "" }),
+      "GET /plan/ideas/groups": sample("IdeaGroups", { groups: [] }),
     });
     expect(await screen.findByText("3.20 times")).toBeTruthy();
     expect(screen.getByText("new")).toBeTruthy();
@@ -250,7 +251,10 @@ describe("their best posts", () => {
     await user.type(screen.getByLabelText("What is worth taking from it"), "the question at the end");
     await user.click(screen.getByRole("button", { name: "Keep the idea" }));
     await waitFor(() =>
-      expect(server.sent("POST /plan/ideas")[0]?.body).toEqual({ note: "the question at the end", post: 8 }),
+      expect(server.sent("POST /plan/ideas")[0]?.body).toMatchObject({
+        content: { note: "the question at the end" },
+        origin: { origin: "post", post: 8 },
+      }),
     );
   });
 });

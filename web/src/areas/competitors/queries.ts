@@ -168,13 +168,3 @@ export function useSetTarget(brand: string) {
     onSuccess: () => changed("targets"),
   });
 }
-
-/** An idea in the plan that leads back to the post that gave it. */
-export function useKeepIdea(brand: string) {
-  const changed = useChanged(brand);
-  return useMutation({
-    mutationFn: (body: { note: string; post: number }) =>
-      unwrap(api.POST("/api/brands/{brand}/plan/ideas", { params: { path: { brand } }, body })),
-    onSuccess: () => changed("plan"),
-  });
-}

@@ -5,6 +5,7 @@ import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Handing } from "./Handing";
 import type { Planned } from "./queries";
+import { RepeatSheet } from "./repeat/RepeatSheet";
 
 /** How long something that goes out now can be taken back. */
 const GRACE_SECONDS = 300;
@@ -30,6 +31,8 @@ type Props = {
   /** Ask for the yes that the brand wants; none where nobody has to say it, or all have. */
   onAsk?: () => void;
   onThrowAway: () => void;
+  /** Whether the brand wants a yes before posts go out. */
+  asksFirst: boolean;
   children?: ReactNode;
 };
 
@@ -38,6 +41,7 @@ export function Actions(props: Props) {
   const { planned, when, isEditable, canPublish, isBlocked, isPast, hasProfiles } = props;
   const { brand } = useBrand();
   const [isHanding, setHanding] = useState(false);
+  const [isRepeating, setRepeating] = useState(false);
   return (
     <div className="flex flex-wrap items-center gap-2 border-t border-rule px-5 py-3">
       {props.children}
@@ -88,11 +92,21 @@ export function Actions(props: Props) {
       {planned && (planned.state === "in_review" || (canPublish && KEPT.has(planned.state))) && (
         <Button onClick={props.onTakeBack}>Take back</Button>
       )}
+      {planned && hasProfiles && <Button onClick={() => setRepeating(true)}>Come again</Button>}
       {planned && <Button onClick={() => setHanding(true)}>Hand to other brands</Button>}
       {planned && isEditable && (
         <Button kind="danger" onClick={props.onThrowAway}>
           Throw away
         </Button>
+      )}
+      {planned && (
+        <RepeatSheet
+          planned={planned}
+          canPublish={canPublish}
+          needsYes={props.asksFirst}
+          isOpen={isRepeating}
+          onClose={() => setRepeating(false)}
+        />
       )}
       {planned && <Handing planned={planned} isOpen={isHanding} onClose={() => setHanding(false)} />}
     </div>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { shortDay } from "../../lib/days";
 import { useBrand } from "../../study/brand";
+import { AskForIdea } from "../../study/KeepIdea";
 import { Cut } from "../../ui/Cut";
 import { Calendars } from "./Calendars";
 import { ChannelsSheet } from "./ChannelsSheet";
@@ -66,10 +67,7 @@ export function Aside({ plan, today, first, last, moving }: Props) {
           onDragEnd={() => moving.let()}
         >
           <Cut className="font-semibold">{p.title || "Untitled"}</Cut>
-          <span className="label line-clamp-2">
-            {p.state === "idea" && <span className="text-berry">idea </span>}
-            {p.text}
-          </span>
+          <span className="label line-clamp-2">{p.text}</span>
         </Link>
       ))}
       {plan.campaigns.length > 0 && (
@@ -121,6 +119,24 @@ export function Aside({ plan, today, first, last, moving }: Props) {
                     take away
                   </button>
                 )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {plan.days.length > 0 && (
+        <>
+          <h2 className="mt-4 text-[16px]">Days of the year</h2>
+          <ul>
+            {plan.days.map((one) => (
+              <li key={`${one.day} ${one.name}`} className="flex items-baseline gap-2 py-0.5">
+                <Cut>{one.name}</Cut>
+                <span className="label whitespace-nowrap">{shortDay(one.day)}</span>
+                <AskForIdea
+                  words="idea"
+                  className="label under ml-auto h-6 hover:text-berry"
+                  begun={{ title: one.name, note: "", origin: { origin: "day", day: one.day } }}
+                />
               </li>
             ))}
           </ul>

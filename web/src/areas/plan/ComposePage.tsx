@@ -1,11 +1,14 @@
-import { Link, useParams, useSearchParams } from "react-router";
-import { dayOf, timeOf } from "../../lib/days";
+import { Link, Navigate, useParams, useSearchParams } from "react-router";
+import { dayOf, shortDay, timeOf } from "../../lib/days";
+import { figure } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
 import { useProfiles } from "../../study/queries";
 import { Empty, Failed, Loading } from "../../ui/States";
+import { usePost } from "../results";
 import { Composer } from "./Composer";
 import { type Planned, usePlannedPost } from "./queries";
+import { OfRepetition } from "./repeat/OfRepetition";
 import { type Draft, EMPTY } from "./rules";
 import { draftOf } from "./useDraft";
 
@@ -55,6 +58,9 @@ export function ComposePage() {
       ...given(),
     };
   };
+  // An idea stays one: it is opened where ideas are, and drafts are written from it there.
+  if (planned.data?.state === "idea")
+    return <Navigate to={`/${brand.slug}/plan/ideas?idea=${planned.data.id}`} replace />;
   const error = planned.error ?? sources.error;
   const isWaiting = !sources.data || (id !== undefined && !planned.data);
   return (
@@ -73,7 +79,8 @@ export function ComposePage() {
         <Empty title="Nothing can be written here by you">You may look at this brand but not change it.</Empty>
       ) : (
         <>
-          {planned.data?.from_post && <FromPost planned={planned.data} />}
+          {planned.data?.repetition && <OfRepetition planned={planned.data.id} repetition={planned.data.repetition} />}
+          {(planned.data?.from_idea || planned.data?.from_post) && <CameFrom planned={planned.data} />}
           <Composer key={id ?? `new-${params}`} planned={planned.data} begin={begin} given={given()} profiles={own} />
         </>
       )}
@@ -87,16 +94,40 @@ const numbers = (told: string | null) =>
     .map(Number)
     .filter((one) => Number.isSafeInteger(one) && one > 0);
 
-/** What gave the idea: the way back to the post, and what is worth taking from it. */
-function FromPost({ planned }: { planned: Planned }) {
+/** What it was written from: the way back to the idea, and to the post that gave it. */
+function CameFrom({ planned }: { planned: Planned }) {
   const { brand } = useBrand();
   return (
-    <p className="border-b border-rule px-5 py-1.5 narrow:px-3">
-      An idea from{" "}
-      <Link to={`/${brand.slug}/results/posts/${planned.from_post}`} className="under hover:text-berry">
-        a post
-      </Link>
-      {planned.note && <>: {planned.note}</>}
+    <p className="flex gap-x-4 border-b border-rule px-5 py-1.5 narrow:px-3">
+      {planned.from_idea && (
+        <Link to={`/${brand.slug}/plan/ideas?idea=${planned.from_idea}`} className="under hover:text-berry">
+          The idea that it was written from
+        </Link>
+      )}
+      {planned.from_post && <PostBefore id={planned.from_post} />}
     </p>
+  );
+}
+
+/** The post that it was written from, and what that got. */
+function PostBefore({ id }: { id: number }) {
+  const { brand } = useBrand();
+  const post = usePost(brand.slug, id).data;
+  const seen = post?.ages.find((one) => one.age_hours === 0);
+  return (
+    <span>
+      <Link to={`/${brand.slug}/results/posts/${id}`} className="under hover:text-berry">
+        The post that gave it
+      </Link>
+      {post && seen && (
+        <>
+          {" "}
+          got {figure(seen.interactions)} interactions
+          {seen.index !== null && `, ${figure(seen.index, "index")} times typical`}
+          {seen.link_clicks !== null && `, ${figure(seen.link_clicks)} link clicks`},{" "}
+          {shortDay(dayOf(post.published_at, brand.time_zone))}
+        </>
+      )}
+    </span>
   );
 }

@@ -15,19 +15,21 @@ import { Actions } from "./Actions";
 import { Differences } from "./Differences";
 import { asNow, placeOf } from "./drafts";
 import { Fate } from "./Fate";
+import { Tray } from "./hashtags/Tray";
 import { Preview } from "./Preview";
 import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
 import { useReviewRules, useSubmitPost } from "./review/queries";
 import { ReviewPanel } from "./review/ReviewPanel";
-import { contentOf, type Draft, EDITABLE, SENT, textFor, withPage, withPart } from "./rules";
+import { contentOf, type Draft, EDITABLE, partOf, SENT, textFor, withHashtags, withPage, withPart } from "./rules";
 import { draftOf, useDraft } from "./useDraft";
 import { useKept } from "./useKept";
 import { Versions } from "./Versions";
 import { When } from "./When";
 import { Writing } from "./Writing";
 
-const SIDES = ["when", "preview", "said"] as const;
-const SIDE_NAMES = { when: "When", preview: "Preview", said: "Said" };
+const SIDES = ["when", "preview", "hashtags", "said"] as const;
+type Side = (typeof SIDES)[number];
+const SIDE_NAMES: Record<Side, string> = { when: "When", preview: "Preview", hashtags: "Hashtags", said: "Said" };
 
 /** Nobody is asked about these any more: all said yes, or a person has them in hand. */
 const PAST_YES = new Set(["approved", "scheduled", "by_hand"]);
@@ -56,7 +58,8 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   }, [planned, isBehind, isTouched, settle, zone, today]);
   const server = useKept(brand.slug, planned?.id, draft, isTouched, canChange);
   const [at_, setAt] = useState<number | null>(null);
-  const [side, setSide] = useState<"when" | "preview" | "said">(planned?.state === "in_review" ? "said" : "when");
+  const [side, setSide] = useState<Side>(planned?.state === "in_review" ? "said" : "when");
+  const [tray, setTray] = useState<string[]>([]);
   const [linkFor, setLinkFor] = useState<Schemas["Profile"] | null>(null);
   const campaigns = useCampaigns(brand.slug);
   const chosen = profiles.filter((p) => draft.profiles.includes(p.id));
@@ -98,6 +101,11 @@ export function Composer({ planned, begin, given, profiles }: Props) {
     server.leave();
     return saved;
   };
+  const takesComment = (checks.data ?? []).some((c) => c.has_first_comment && (!scope || scope.id === c.profile_id));
+  const into = (part: "text" | "comment", tags: string[]) =>
+    change(
+      withPart(draft, scope?.id ?? null, part, withHashtags(scope ? partOf(draft, scope.id, part) : draft[part], tags)),
+    );
   const act = (what: () => Promise<unknown>) => {
     for (const m of [save, schedule, submit, takeBack, remove]) m.reset();
     what().catch(() => undefined);
@@ -196,11 +204,12 @@ export function Composer({ planned, begin, given, profiles }: Props) {
           change={change}
           onPart={(part, value) => change(withPart(draft, scope?.id ?? null, part, value))}
           onLink={chosen.length > 0 ? () => setLinkFor(scope ?? chosen[0] ?? null) : undefined}
+          onHashtags={() => setSide("hashtags")}
         />
       </section>
       <section className="flex min-h-0 min-w-0 flex-col border-l border-rule" aria-label="When and how it will look">
         <div className="flex gap-4 border-b border-rule px-5">
-          {(planned ? SIDES : SIDES.slice(0, 2)).map((one) => (
+          {(planned ? SIDES : SIDES.slice(0, 3)).map((one) => (
             <button
               key={one}
               type="button"
@@ -215,6 +224,17 @@ export function Composer({ planned, begin, given, profiles }: Props) {
         <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
           {side === "said" && planned ? (
             <ReviewPanel key={planned.id} planned={planned.id} />
+          ) : side === "hashtags" ? (
+            <Tray
+              text={scope ? partOf(draft, scope.id, "text") : draft.text}
+              profiles={scope ? [scope.id] : ids}
+              network={scope?.network ?? null}
+              isEditable={isEditable && !(scope && sent.has(scope.id))}
+              tray={tray}
+              onTray={setTray}
+              onText={(tags) => into("text", tags)}
+              onComment={takesComment ? (tags) => into("comment", tags) : undefined}
+            />
           ) : side === "when" ? (
             <When
               draft={draft}
@@ -235,6 +255,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             when={when}
             isEditable={isEditable}
             canPublish={canPublish}
+            asksFirst={asksFirst}
             isAsked={needsYes && planned?.state === "in_review"}
             isBlocked={isBlocked}
             isPast={isPast}

@@ -132,11 +132,17 @@ export function PlanPage() {
               {plural(toReview?.length ?? 0, "post")} for your yes
             </Link>
           )}
+          <Link to={`/${brand.slug}/plan/ideas`} className="under hover:text-berry">
+            Ideas
+          </Link>
           <Link to={`/${brand.slug}/plan/tasks`} className="under hover:text-berry">
             To do
           </Link>
           <Link to={`/${brand.slug}/timing/rhythm`} className="under hover:text-berry">
             Rhythm
+          </Link>
+          <Link to={`/${brand.slug}/plan/hashtags`} className="under hover:text-berry">
+            Hashtags
           </Link>
           <Link to={`/${brand.slug}/plan/campaigns`} className="under hover:text-berry">
             Campaigns

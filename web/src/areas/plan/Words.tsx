@@ -1,12 +1,11 @@
-import { Hash, Link2, Smile, Users } from "lucide-react";
+import { FileText, Hash, Link2, Smile, Users } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type ReactNode, type RefObject, useDeferredValue, useId, useRef, useState } from "react";
 import { useBrand } from "../../study/brand";
 import { useProfiles } from "../../study/queries";
-import { Button } from "../../ui/Button";
 import { inputLook } from "../../ui/Field";
-import { useEmoji, useHashtagSets, useKeepHashtags, useRemoveHashtags } from "./queries";
-import { withHashtags } from "./rules";
+import { FillTemplate, type FromTemplate } from "./ideas/FillTemplate";
+import { useEmoji } from "./queries";
 
 type Props = {
   label: string;
@@ -18,6 +17,10 @@ type Props = {
   onText: (text: string) => void;
   onLink?: () => void;
   onFiles?: (files: File[]) => void;
+  /** A template that was filled in; without it none is offered. */
+  onTemplate?: (told: FromTemplate) => void;
+  /** Opens the tray in which hashtags are gathered. */
+  onHashtags?: () => void;
   children?: ReactNode;
 };
 
@@ -32,6 +35,8 @@ export function Words({
   onText,
   onLink,
   onFiles,
+  onTemplate,
+  onHashtags,
   children,
 }: Props) {
   const { brand } = useBrand();
@@ -76,7 +81,23 @@ export function Words({
       {isEditable && (
         <div className="flex flex-wrap items-center gap-1 border-x border-b border-rule px-1 py-0.5">
           <Emoji slug={brand.slug} onChosen={put} />
-          <Hashtags slug={brand.slug} text={text} onText={onText} />
+          {onHashtags && (
+            <button type="button" onClick={onHashtags} className={TOOL}>
+              <Hash size={15} aria-hidden="true" /> hashtags
+            </button>
+          )}
+          {onTemplate && (
+            <Tool name="template" icon={<FileText size={15} aria-hidden="true" />}>
+              {(close) => (
+                <FillTemplate
+                  onFilled={(told) => {
+                    onTemplate(told);
+                    close();
+                  }}
+                />
+              )}
+            </Tool>
+          )}
           <Mentions onChosen={(handle) => put(`@${handle} `)} />
           {onLink && (
             <button type="button" onClick={onLink} className={TOOL}>
@@ -102,7 +123,7 @@ function Tool({ name, icon, children }: { name: string; icon: ReactNode; childre
         <Popover.Content
           align="start"
           sideOffset={4}
-          className="z-50 max-h-[320px] w-[300px] overflow-y-auto border border-rule-strong bg-panel p-2 text-ink shadow-2xl"
+          className="z-50 max-h-[min(480px,60vh)] w-[300px] overflow-y-auto border border-rule-strong bg-panel p-2 text-ink shadow-2xl"
         >
           {children(() => setOpen(false))}
         </Popover.Content>
@@ -144,68 +165,6 @@ function Emoji({ slug, onChosen }: { slug: string; onChosen: (character: string)
             ))}
           </ul>
           {text.length > 1 && found.length === 0 && <p className="label mt-1">No emoji is called so.</p>}
-        </>
-      )}
-    </Tool>
-  );
-}
-
-function Hashtags({ slug, text, onText }: { slug: string; text: string; onText: (text: string) => void }) {
-  const sets = useHashtagSets(slug).data ?? [];
-  const keep = useKeepHashtags(slug);
-  const remove = useRemoveHashtags(slug);
-  const [name, setName] = useState("");
-  const there = (text.match(/#[\p{L}\p{N}_]+/gu) ?? []).map((tag) => tag.slice(1));
-  return (
-    <Tool name="hashtags" icon={<Hash size={15} aria-hidden="true" />}>
-      {(close) => (
-        <>
-          {sets.length === 0 && <p className="label">No sets yet. Write hashtags, then keep them as a set here.</p>}
-          <ul>
-            {sets.map((set) => (
-              <li key={set.id} className="rowline flex items-baseline gap-2 py-1">
-                <button
-                  type="button"
-                  className="min-w-0 flex-1 text-left hover:text-berry"
-                  onClick={() => {
-                    onText(withHashtags(text, set.tags));
-                    close();
-                  }}
-                >
-                  <span className="font-semibold">{set.name}</span>
-                  <span className="label block truncate">{set.tags.map((tag) => `#${tag}`).join(" ")}</span>
-                </button>
-                <button
-                  type="button"
-                  className="label under h-6 hover:text-down"
-                  aria-label={`Take the set ${set.name} away`}
-                  onClick={() => remove.mutate(set.id)}
-                >
-                  take away
-                </button>
-              </li>
-            ))}
-          </ul>
-          {there.length > 0 && (
-            <div className="mt-2 flex gap-1">
-              <input
-                aria-label="Name of the set"
-                placeholder={`Keep these ${there.length} as`}
-                className={inputLook}
-                value={name}
-                maxLength={60}
-                onChange={(event) => setName(event.target.value)}
-              />
-              <Button
-                disabled={!name.trim()}
-                isBusy={keep.isPending}
-                onClick={() => keep.mutate({ name, tags: there }, { onSuccess: () => setName("") })}
-              >
-                Keep
-              </Button>
-            </div>
-          )}
-          {keep.error && <p className="mt-1 text-down">{keep.error.message}</p>}
         </>
       )}
     </Tool>

@@ -23,10 +23,11 @@ type Props = {
   change: (patch: Partial<Draft>) => void;
   onPart: <P extends Part>(part: P, value: Draft[P]) => void;
   onLink?: () => void;
+  onHashtags: () => void;
 };
 
 /** The one field in which all versions are written: what is common, or one version where it must differ. */
-export function Writing({ draft, scope, profiles, check, isEditable, change, onPart, onLink }: Props) {
+export function Writing({ draft, scope, profiles, check, isEditable, change, onPart, onLink, onHashtags }: Props) {
   const { networks } = useBrand();
   const part = <P extends Part>(name: P): Draft[P] => (scope ? partOf(draft, scope.id, name) : draft[name]);
   const isOwn = (name: Part) => scope !== null && draft.own[scope.id]?.[name] !== undefined;
@@ -63,6 +64,18 @@ export function Writing({ draft, scope, profiles, check, isEditable, change, onP
           onText={(value) => onPart("text", value)}
           onLink={isEditable ? onLink : undefined}
           onFiles={(files) => void bringing.go(files)}
+          onHashtags={onHashtags}
+          onTemplate={
+            scope
+              ? undefined
+              : (told) =>
+                  // What is written already stays before it.
+                  change({
+                    text: [draft.text.trimEnd(), told.text].filter(Boolean).join("\n\n"),
+                    headline: draft.headline || told.headline,
+                    comment: draft.comment || told.comment,
+                  })
+          }
         >
           {scope && <OwnOrNot isOwn={isOwn("text")} what="text" isEditable={isEditable} onBack={() => back("text")} />}
         </Words>
@@ -105,6 +118,7 @@ export function Writing({ draft, scope, profiles, check, isEditable, change, onP
           text={part("comment")}
           rows={2}
           isEditable={isEditable}
+          onHashtags={onHashtags}
           onText={(value) => onPart("comment", value)}
         >
           {scope ? (

@@ -135,31 +135,6 @@ export function useChannelRules(brand: string) {
   });
 }
 
-export function useHashtagSets(brand: string) {
-  return useQuery({
-    queryKey: keyOf("hashtag sets", brand),
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/hashtags", { params: { path: { brand } } })),
-  });
-}
-
-export function useKeepHashtags(brand: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: { name: string; tags: string[] }) =>
-      unwrap(api.POST("/api/brands/{brand}/plan/hashtags", { params: { path: { brand } }, body })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keyOf("hashtag sets", brand) }),
-  });
-}
-
-export function useRemoveHashtags(brand: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (id: number) =>
-      unwrap(api.DELETE("/api/brands/{brand}/plan/hashtags/{id}", { params: { path: { brand, id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: keyOf("hashtag sets", brand) }),
-  });
-}
-
 /** What one wrote and did not save, on whatever machine, and who else has the post open. */
 export function useWriting(brand: string, planned: number | undefined, isAsked: boolean) {
   return useQuery({

@@ -9,6 +9,9 @@ const ToReviewPage = lazyPage(() => import("./review/ToReviewPage"), "ToReviewPa
 const CampaignPage = lazyPage(() => import("./campaigns/CampaignPage"), "CampaignPage");
 const CampaignsPage = lazyPage(() => import("./campaigns/CampaignsPage"), "CampaignsPage");
 const BulkPage = lazyPage(() => import("./bulk/BulkPage"), "BulkPage");
+const HashtagsPage = lazyPage(() => import("./hashtags/HashtagsPage"), "HashtagsPage");
+const IdeasPage = lazyPage(() => import("./ideas/IdeasPage"), "IdeasPage");
+const NewIdeaPage = lazyPage(() => import("./ideas/NewIdeaPage"), "NewIdeaPage");
 const TasksPage = lazyPage(() => import("./review/TasksPage"), "TasksPage");
 
 export const routes = (
@@ -20,6 +23,9 @@ export const routes = (
     <Route path="many" element={<BulkPage />} />
     <Route path="many/:batch" element={<BulkPage />} />
     <Route path="review" element={<ToReviewPage />} />
+    <Route path="hashtags" element={<HashtagsPage />} />
+    <Route path="ideas" element={<IdeasPage />} />
+    <Route path="ideas/new" element={<NewIdeaPage />} />
     <Route path="tasks" element={<TasksPage />} />
     <Route path="new" element={<ComposePage key="new" />} />
     <Route path=":planned" element={<ComposePage />} />

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
+import { AskForIdea } from "../../study/KeepIdea";
 import { languageName } from "../../study/study";
 import { Button } from "../../ui/Button";
 import { Empty, Failed, Loading } from "../../ui/States";
@@ -134,6 +135,13 @@ function One({ finding }: { finding: Finding }) {
               {finding.step.more_words}
             </Link>
           )}
+          <AskForIdea
+            begun={{
+              title: wordsOf(finding),
+              note: finding.detail,
+              origin: { origin: "finding", view: finding.step.posts || finding.step.path || "results/findings" },
+            }}
+          />
         </p>
       </div>
       {canChange && (

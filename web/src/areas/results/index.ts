@@ -2,7 +2,7 @@ import type { Area, View } from "../../study/areas";
 import { routes } from "./routes";
 
 export { LikeNames } from "./LikeNames";
-export { useGroups, useSummary } from "./queries";
+export { useGroups, usePost, useSummary } from "./queries";
 
 /** In the order of an analyst's morning, each with the parts of the sentence that it goes by. */
 const views: readonly View[] = [

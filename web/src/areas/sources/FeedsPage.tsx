@@ -4,6 +4,7 @@ import type { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
 import { plural, since } from "../../lib/format";
 import { useBrand } from "../../study/brand";
+import { AskForIdea } from "../../study/KeepIdea";
 import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
 import { Field } from "../../ui/Field";
@@ -76,10 +77,17 @@ export function FeedsPage() {
                       {item.published_at ? moment(item.published_at, brand.time_zone) : "no date given"}
                     </span>
                   </span>
-                  <Cut className="label">
-                    {item.feed}
-                    {item.summary && item.summary !== item.title && `: ${item.summary}`}
-                  </Cut>
+                  <span className="flex items-baseline gap-3">
+                    <Cut className="label">
+                      {item.feed}
+                      {item.summary && item.summary !== item.title && `: ${item.summary}`}
+                    </Cut>
+                    <AskForIdea
+                      words="keep as an idea"
+                      className="under ml-auto h-6 whitespace-nowrap hover:text-berry"
+                      begun={{ origin: { origin: "feed", item: item.id }, seen: item.title || item.address }}
+                    />
+                  </span>
                 </li>
               ))}
             </ul>

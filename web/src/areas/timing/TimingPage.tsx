@@ -1,11 +1,12 @@
 import { useRef } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 import { FigureValue } from "../../figures/FigureValue";
 import { SaveAs } from "../../figures/SaveAs";
 import { moment, nextHourOfWeek } from "../../lib/days";
 import { figure, percent, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
 import { useBrand } from "../../study/brand";
+import { AskForIdea } from "../../study/KeepIdea";
 import { useAddress, useAsTable } from "../../study/useAddress";
 import { Choice } from "../../ui/Choice";
 import { Empty, Failed, Loading, While } from "../../ui/States";
@@ -259,6 +260,7 @@ function OtherClock({ clock, width }: { clock: ReturnType<typeof otherClocks>[nu
 }
 
 function Gaps({ week, onDraft }: { week: Week; onDraft?: (hour: number) => void }) {
+  const { search } = useLocation();
   const apart = apartWords(week);
   return (
     <>
@@ -281,14 +283,24 @@ function Gaps({ week, onDraft }: { week: Week; onDraft?: (hour: number) => void 
               </span>
             </span>
             {onDraft && (
-              <button
-                type="button"
-                onClick={() => onDraft(gap.first + Math.floor(gap.hours / 2))}
-                className="under h-7 font-semibold hover:text-berry"
-                aria-label={`Draft for ${stretchName(gap)}`}
-              >
-                draft
-              </button>
+              <span className="flex flex-col items-end">
+                <button
+                  type="button"
+                  onClick={() => onDraft(gap.first + Math.floor(gap.hours / 2))}
+                  className="under h-7 font-semibold hover:text-berry"
+                  aria-label={`Draft for ${stretchName(gap)}`}
+                >
+                  draft
+                </button>
+                <AskForIdea
+                  words="idea"
+                  begun={{
+                    title: `Something for ${stretchName(gap)}`,
+                    note: `${stretchWords(gap)}; ${gap.posts === 0 ? "no post" : plural(gap.posts, "post")} in 12 weeks`,
+                    origin: { origin: "hour", view: `timing${search}` },
+                  }}
+                />
+              </span>
             )}
           </li>
         ))}

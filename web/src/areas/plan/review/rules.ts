@@ -19,6 +19,7 @@ export function standingWords(review: Pick<Review, "state" | "steps" | "step">):
     const which = steps.length > 1 ? ` (${step + 1} of ${steps.length})` : "";
     return `It waits for the yes of ${STEPS[steps[step] ?? ""] ?? "somebody"}${which}.`;
   }
+  if (state === "idea") return "An idea: say what you think of it.";
   if (state === "approved") return "All have said yes; it is not scheduled yet.";
   if (state === "scheduled") return "It goes out at its minute.";
   if (state === "published") return "It is out.";

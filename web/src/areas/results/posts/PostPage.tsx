@@ -4,6 +4,7 @@ import { GrowthChart } from "../../../charts/GrowthChart";
 import { moment, published } from "../../../lib/days";
 import { figure, formatNames, percent, plural } from "../../../lib/format";
 import { useBrand, useNetwork } from "../../../study/brand";
+import { AskForIdea } from "../../../study/KeepIdea";
 import { MinuteLine } from "../../../study/line/MinuteLine";
 import { useCampaigns } from "../../../study/queries";
 import { languageName } from "../../../study/study";
@@ -149,7 +150,10 @@ function Detail({ post, back }: { post: Post; back: string }) {
         {latest && <MadeOf latest={latest} />}
         {post.is_own && <TrackedClicks id={post.id} reported={latest?.link_clicks ?? null} />}
         {post.is_own && <Comments id={post.id} />}
-        {can("plan.write") && post.is_own && <WriteAgain id={post.id} />}
+        <p className="mt-4 flex flex-wrap items-center gap-4">
+          {can("plan.write") && post.is_own && <WriteAgain id={post.id} />}
+          <AskForIdea begun={{ origin: { origin: "post", post: post.id }, seen: post.text || "without text" }} />
+        </p>
       </section>
     </div>
   );
@@ -171,7 +175,7 @@ function WriteAgain({ id }: { id: number }) {
       onError: (error) => say(error.message, "wrong"),
     });
   return (
-    <Button className="mt-4" isBusy={again.isPending} onClick={begin}>
+    <Button isBusy={again.isPending} onClick={begin}>
       Write a new one from it
     </Button>
   );

@@ -1,0 +1,75 @@
+"""Posts that come again."""
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.plan.api.posts import PlannedPostView
+from dakika_server.plan.repeating import (
+    RepetitionInput,
+    end_repetition,
+    preview_repetition,
+    repeat_post,
+    repetition_of,
+)
+from dakika_server.plan.serializers.repetition import (
+    RepetitionEndedSerializer,
+    RepetitionInputSerializer,
+    RepetitionMadeSerializer,
+    RepetitionPreviewSerializer,
+    RepetitionRuleSerializer,
+    RepetitionSerializer,
+)
+
+
+class RepetitionPreviewView(PlannedPostView):
+    """A repetition looked at beforehand."""
+
+    is_question = True
+    http_method_names = ["post", "options"]
+
+    @extend_schema(
+        operation_id="preview_repetition", request=RepetitionRuleSerializer, responses=RepetitionPreviewSerializer
+    )
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Its times, what is wrong with each, and how posts did that came again."""
+        asked = RepetitionInput(**read(RepetitionRuleSerializer, request.data))
+        return Response(RepetitionPreviewSerializer(preview_repetition(self.planned(pk), asked)).data)
+
+
+class RepeatView(PlannedPostView):
+    """Making it come again."""
+
+    http_method_names = ["post", "options"]
+
+    @extend_schema(
+        operation_id="repeat_post", request=RepetitionInputSerializer, responses={201: RepetitionMadeSerializer}
+    )
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """All times that can be, as drafts or set to go out."""
+        asked: dict[str, Any] = read(RepetitionInputSerializer, request.data)
+        becomes_scheduled = asked.pop("becomes_scheduled")
+        made, left_out = repeat_post(
+            request.user, self.planned(pk), RepetitionInput(**asked), becomes_scheduled=becomes_scheduled
+        )
+        told = {"id": made.pk, "posts": made.posts.count(), "left_out": left_out}
+        return Response(RepetitionMadeSerializer(told).data, status=201)
+
+
+class RepetitionView(BrandView):
+    """A repetition."""
+
+    reads, changes = "plan.read", "plan.write"
+
+    @extend_schema(operation_id="read_repetition", responses=RepetitionSerializer)
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """With its posts and where they stand."""
+        return Response(RepetitionSerializer(repetition_of(self.brand, pk)).data)
+
+    @extend_schema(operation_id="end_repetition", responses=RepetitionEndedSerializer)
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """Take back what is not out yet."""
+        return Response({"posts": end_repetition(request.user, self.brand, pk)})

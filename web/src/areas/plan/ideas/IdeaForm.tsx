@@ -1,0 +1,142 @@
+import { useCallback, useRef } from "react";
+import { networkNamed, useBrand } from "../../../study/brand";
+import { useCampaigns, useIdeaGroups, useProfiles } from "../../../study/queries";
+import { Field } from "../../../ui/Field";
+import { type Asset, useBringing } from "../../media";
+import { Attached } from "../Attached";
+import type { IdeaContent } from "./queries";
+
+type Props = {
+  content: IdeaContent;
+  isEditable: boolean;
+  errors: Record<string, string>;
+  change: (patch: Partial<IdeaContent>) => void;
+};
+
+/** What an idea is: in a few words, with a note, a page, pictures, and the profiles it is meant for. */
+export function IdeaForm({ content, isEditable, errors, change }: Props) {
+  const { brand, networks } = useBrand();
+  const groups = useIdeaGroups(brand.slug).data?.groups ?? [];
+  const campaigns = useCampaigns(brand.slug).data ?? [];
+  const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((one) => one.kind === "own");
+  const wishes = content.wishes ?? [];
+  const media = content.media ?? [];
+  const latest = useRef({ media, change });
+  latest.current = { media, change };
+  const bringing = useBringing(
+    useCallback((asset: Asset) => {
+      const { media: now, change: put } = latest.current;
+      if (!now.includes(asset.id)) put({ media: [...now, asset.id] });
+    }, []),
+  );
+  return (
+    <div className="flex flex-col gap-3">
+      <Field label="The idea in a few words" error={errors.title}>
+        {(props) => (
+          <input
+            {...props}
+            disabled={!isEditable}
+            maxLength={200}
+            value={content.title}
+            onChange={(event) => change({ title: event.target.value })}
+          />
+        )}
+      </Field>
+      <Field label="Note" help="For the team; it is not put into the post." error={errors.note}>
+        {(props) => (
+          <textarea
+            {...props}
+            disabled={!isEditable}
+            rows={4}
+            maxLength={10_000}
+            className={`${props.className} h-auto py-1`}
+            value={content.note}
+            onChange={(event) => change({ note: event.target.value })}
+          />
+        )}
+      </Field>
+      <Field label="Page" help="What a post of it would link to" error={errors.page}>
+        {(props) => (
+          <input
+            {...props}
+            type="url"
+            disabled={!isEditable}
+            maxLength={2000}
+            value={content.page}
+            onChange={(event) => change({ page: event.target.value })}
+          />
+        )}
+      </Field>
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Group" error={errors.group}>
+          {(props) => (
+            <select
+              {...props}
+              disabled={!isEditable}
+              value={content.group ?? ""}
+              onChange={(event) => change({ group: Number(event.target.value) || null })}
+            >
+              <option value="">none</option>
+              {groups.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="Campaign" error={errors.campaign}>
+          {(props) => (
+            <select
+              {...props}
+              disabled={!isEditable}
+              value={content.campaign ?? ""}
+              onChange={(event) => change({ campaign: Number(event.target.value) || null })}
+            >
+              <option value="">none</option>
+              {campaigns.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+      </div>
+      <fieldset disabled={!isEditable}>
+        <legend className="text-[13px] font-semibold">Meant for</legend>
+        <div className="flex flex-wrap gap-x-4">
+          {own.map((one) => (
+            <label key={one.id} className="flex min-h-6 items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="h-4 w-4 accent-(--berry)"
+                checked={wishes.includes(one.id)}
+                onChange={() =>
+                  change({
+                    wishes: wishes.includes(one.id) ? wishes.filter((id) => id !== one.id) : [...wishes, one.id],
+                  })
+                }
+              />
+              {networkNamed(networks, one.network).name}
+              {own.filter((other) => other.network === one.network).length > 1 && (
+                <span className="label">{one.name}</span>
+              )}
+            </label>
+          ))}
+        </div>
+        {errors.wishes && <p className="text-down">{errors.wishes}</p>}
+      </fieldset>
+      <div>
+        <h3 className="text-[13px] font-semibold">Pictures</h3>
+        <Attached
+          media={media}
+          isEditable={isEditable}
+          onMedia={(next) => change({ media: next })}
+          bringing={bringing}
+        />
+        {errors.media && <p className="text-down">{errors.media}</p>}
+      </div>
+    </div>
+  );
+}

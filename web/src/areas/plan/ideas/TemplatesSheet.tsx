@@ -1,0 +1,145 @@
+import { useState } from "react";
+import type { ProblemError } from "../../../api/client";
+import { useBrand } from "../../../study/brand";
+import { Button } from "../../../ui/Button";
+import { Field } from "../../../ui/Field";
+import { Sheet } from "../../../ui/Sheet";
+import { Failed, Loading } from "../../../ui/States";
+import { type Template, useTemplateActs, useTemplates } from "./queries";
+
+type Written = { id?: number; name: string; text: string; headline: string; first_comment: string };
+const EMPTY: Written = { name: "", text: "", headline: "", first_comment: "" };
+
+/** Forms for what is written again and again: their text, with the places to be filled in. */
+export function TemplatesSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const { brand, can } = useBrand();
+  const templates = useTemplates(brand.slug, isOpen);
+  const { keep, remove } = useTemplateActs(brand.slug);
+  const [open, setOpen] = useState<Written | null>(null);
+  const error = (keep.error ?? remove.error) as ProblemError | null;
+  const canChange = can("plan.write");
+  const edit = (one: Written) => {
+    keep.reset();
+    setOpen(one);
+  };
+  return (
+    <Sheet isOpen={isOpen} onClose={onClose} title="Templates">
+      {templates.error ? (
+        <Failed error={templates.error} onRetry={() => templates.refetch()} />
+      ) : !templates.data ? (
+        <Loading what="Loading the templates" />
+      ) : open ? (
+        <form
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            keep.mutate(open, { onSuccess: () => setOpen(null) });
+          }}
+        >
+          <Field label="Name" error={error?.fields.name}>
+            {(props) => (
+              <input
+                {...props}
+                maxLength={80}
+                value={open.name}
+                onChange={(event) => setOpen({ ...open, name: event.target.value })}
+              />
+            )}
+          </Field>
+          <Field
+            label="Text"
+            help="What differs each time is a name in braces: Open until {hour} on {day}."
+            error={error?.fields.text}
+          >
+            {(props) => (
+              <textarea
+                {...props}
+                rows={8}
+                className={`${props.className} h-auto py-1`}
+                value={open.text}
+                onChange={(event) => setOpen({ ...open, text: event.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="Title" help="For networks that have one">
+            {(props) => (
+              <input
+                {...props}
+                maxLength={300}
+                value={open.headline}
+                onChange={(event) => setOpen({ ...open, headline: event.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="First comment">
+            {(props) => (
+              <textarea
+                {...props}
+                rows={2}
+                className={`${props.className} h-auto py-1`}
+                value={open.first_comment}
+                onChange={(event) => setOpen({ ...open, first_comment: event.target.value })}
+              />
+            )}
+          </Field>
+          {error && !error.fields.name && !error.fields.text && <p className="text-down">{error.message}</p>}
+          <div className="flex gap-2">
+            <Button type="submit" kind="main" disabled={!open.name.trim() || !open.text.trim()} isBusy={keep.isPending}>
+              Keep it
+            </Button>
+            <Button onClick={() => setOpen(null)}>Leave it</Button>
+          </div>
+        </form>
+      ) : (
+        <>
+          <p className="label">They are put in from the field of a post, where their places are filled in.</p>
+          {templates.data.length === 0 && <p className="mt-2">There is none yet.</p>}
+          <ul className="mt-1">
+            {templates.data.map((one) => (
+              <Row
+                key={one.id}
+                template={one}
+                onEdit={canChange ? () => edit(one) : undefined}
+                onRemove={canChange ? () => remove.mutate(one.id) : undefined}
+              />
+            ))}
+          </ul>
+          {canChange && (
+            <Button className="mt-3" onClick={() => edit(EMPTY)}>
+              A new template
+            </Button>
+          )}
+        </>
+      )}
+    </Sheet>
+  );
+}
+
+type RowProps = { template: Template; onEdit?: () => void; onRemove?: () => void };
+
+function Row({ template, onEdit, onRemove }: RowProps) {
+  return (
+    <li className="rowline py-2">
+      <span className="flex items-baseline gap-3">
+        <span className="font-semibold">{template.name}</span>
+        {onEdit && (
+          <button type="button" className="under ml-auto h-6 hover:text-berry" onClick={onEdit}>
+            change
+          </button>
+        )}
+        {onRemove && (
+          <button
+            type="button"
+            className="under h-6 hover:text-down"
+            aria-label={`Remove ${template.name}`}
+            onClick={onRemove}
+          >
+            remove
+          </button>
+        )}
+      </span>
+      <p className="line-clamp-3 whitespace-pre-wrap">{template.text}</p>
+      {template.places.length > 0 && <p className="label">To fill in: {template.places.join(", ")}</p>}
+    </li>
+  );
+}

@@ -1,0 +1,106 @@
+import { useState } from "react";
+import type { ProblemError } from "../api/client";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { Sheet } from "../ui/Sheet";
+import { useToast } from "../ui/Toast";
+import { useBrand } from "./brand";
+import { type IdeaOrigin, useIdeaGroups, useKeepIdea } from "./queries";
+
+export type IdeaBegun = {
+  title?: string;
+  note?: string;
+  origin: IdeaOrigin;
+  /** What it comes from, as it is to be read here. */
+  seen?: string;
+};
+
+/** One step from whatever gives an idea to the idea: what is worth taking from it, and the way back stays. */
+export function KeepIdea({ begun, onClose }: { begun: IdeaBegun; onClose: () => void }) {
+  const { brand } = useBrand();
+  const keep = useKeepIdea(brand.slug);
+  const groups = useIdeaGroups(brand.slug).data?.groups ?? [];
+  const say = useToast();
+  const [title, setTitle] = useState(begun.title ?? "");
+  const [note, setNote] = useState(begun.note ?? "");
+  const [group, setGroup] = useState<number | null>(null);
+  const error = keep.error as ProblemError | null;
+  const hasTitle = begun.title !== undefined;
+  return (
+    <Sheet isOpen onClose={onClose} title="Keep as an idea" form="dialog">
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep.mutate(
+            { content: { title, note, group }, origin: begun.origin },
+            {
+              onSuccess: (kept) => {
+                say(kept.problem || "It is among the ideas, with the way back to where it came from.");
+                onClose();
+              },
+            },
+          );
+        }}
+      >
+        {begun.seen && <p className="line-clamp-4 border-l-2 border-rule-strong pl-3">{begun.seen}</p>}
+        {hasTitle && (
+          <Field label="The idea in a few words" error={error?.fields.title}>
+            {(props) => (
+              <input {...props} maxLength={200} value={title} onChange={(event) => setTitle(event.target.value)} />
+            )}
+          </Field>
+        )}
+        <Field
+          label="What is worth taking from it"
+          help="Only your team sees this."
+          error={error && !error.fields.title ? error.message : undefined}
+        >
+          {(props) => (
+            <textarea
+              {...props}
+              className={`${props.className} h-24 py-1`}
+              maxLength={10_000}
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+            />
+          )}
+        </Field>
+        {groups.length > 0 && (
+          <Field label="Group">
+            {(props) => (
+              <select {...props} value={group ?? ""} onChange={(event) => setGroup(Number(event.target.value) || null)}>
+                <option value="">none</option>
+                {groups.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+        )}
+        <Button type="submit" kind="main" className="self-start" isBusy={keep.isPending}>
+          Keep the idea
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
+
+type AskProps = { begun: IdeaBegun; words?: string; className?: string };
+
+/** Asks for it; not there for who may not write. */
+export function AskForIdea({ begun, words = "Keep as an idea", className = "under h-6 hover:text-berry" }: AskProps) {
+  const { can } = useBrand();
+  const [isOpen, setOpen] = useState(false);
+  if (!can("plan.write")) return null;
+  return (
+    <>
+      <button type="button" className={className} onClick={() => setOpen(true)}>
+        {words}
+      </button>
+      {isOpen && <KeepIdea begun={begun} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
