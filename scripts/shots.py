@@ -37,7 +37,6 @@ VIEWS = {
     "groups": "results/groups?by=format&first=2026-08-28&last=2026-11-24",
     "findings": "results/findings",
     "competitors": "competitors/axes?rows=profile&x=followers",
-    "gap": "competitors/gap?vs=c1",
     "links": "links?first=2026-08-28&last=2026-11-24",
     "funnel": "site?first=2026-08-28&last=2026-11-24",
     "timing": "timing",
@@ -46,6 +45,7 @@ VIEWS = {
     "library": "plan/files",
     "campaign": "plan/campaigns/1",
     "many": "",
+    "ideas": "plan/ideas",
     "sources": "sources",
     "file": "",
 }
@@ -80,6 +80,10 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                     page.get_by_text("rows are right").wait_for()
                 else:
                     page.goto(f"{address}/orrery-house/{path}")
+                if name == "ideas":
+                    page.get_by_role("button", name="Frost on the roof terrace").click()
+                    page.get_by_role("button", name="First wording").click()
+                    page.get_by_label("Wording 1").wait_for()
                 if name == "library":
                     page.get_by_role("button", name="orrery.jpg").click()
                 page.wait_for_load_state("networkidle")

@@ -7,7 +7,7 @@ from dakika_server.media.actions import replaced, used_for
 from dakika_server.notices.changes import Watched, watch
 from dakika_server.plan import jobs
 from dakika_server.plan.media_uses import replace, uses
-from dakika_server.plan.models import Version
+from dakika_server.plan.models import PlannedPost, SeasonReturn, Version
 from dakika_server.plan.overview import part_of
 from dakika_server.plan.permissions import ROWS
 from dakika_server.plan.queries import planned_of, times_of
@@ -20,6 +20,8 @@ BRAND_OF_VERSION = "(SELECT brand_id FROM plan_plannedpost WHERE id = touched.pl
 
 def _forget_posts(post_ids: list[int]) -> None:
     Version.objects.filter(post_id__in=post_ids).update(post=None)
+    PlannedPost.objects.filter(from_post_id__in=post_ids).update(from_post=None)
+    SeasonReturn.objects.filter(post_id__in=post_ids).delete()
 
 
 def _connect() -> None:

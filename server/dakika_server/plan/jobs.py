@@ -93,6 +93,17 @@ def refresh_calendars(timestamp: int) -> None:
         refresh_calendar.defer(calendar_id=pk)
 
 
+@app.periodic(cron="40 5 * * *")
+@app.task(queue="upkeep", name="plan.bring_back", queueing_lock="plan.bring_back")
+@in_database
+def bring_back(timestamp: int) -> None:
+    """Write drafts of posts whose season comes."""
+    from dakika_server.plan.returning import bring_back as bring
+
+    del timestamp
+    bring(clock.now())
+
+
 @app.task(queue="collect", name="plan.look_at_hashtags")
 @in_database
 def look_at_hashtags(brand_id: int, tags: list[str]) -> None:

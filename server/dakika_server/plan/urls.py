@@ -40,6 +40,7 @@ urlpatterns = [
     path(f"{HOME}/templates", ideas.TemplatesView.as_view()),
     path(f"{HOME}/templates/<int:pk>", ideas.TemplateView.as_view()),
     path(f"{HOME}/again/<int:pk>", posts.WriteAgainView.as_view()),
+    path(f"{HOME}/again/<int:pk>/season", repetition.SeasonReturnView.as_view()),
     path(f"{HOME}/fill", posts.FillView.as_view()),
     path(f"{HOME}/check", aids.CheckView.as_view()),
     path(f"{HOME}/options/<int:pk>", aids.OptionsView.as_view()),

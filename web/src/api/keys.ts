@@ -123,6 +123,7 @@ const MADE_OF = {
   templates: [],
   "repetition preview": ["plan", "posts"],
   repetition: ["plan"],
+  season: [],
   "campaign plan": ["plan", "campaigns", "posts", "links"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
   "hashtag sets": ["hashtags"],

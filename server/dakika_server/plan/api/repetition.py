@@ -15,6 +15,7 @@ from dakika_server.plan.repeating import (
     repeat_post,
     repetition_of,
 )
+from dakika_server.plan.returning import leave_return, return_of, set_return
 from dakika_server.plan.serializers.repetition import (
     RepetitionEndedSerializer,
     RepetitionInputSerializer,
@@ -22,6 +23,8 @@ from dakika_server.plan.serializers.repetition import (
     RepetitionPreviewSerializer,
     RepetitionRuleSerializer,
     RepetitionSerializer,
+    SeasonReturnInputSerializer,
+    SeasonReturnSerializer,
 )
 
 
@@ -73,3 +76,28 @@ class RepetitionView(BrandView):
     def delete(self, request: Request, brand: str, pk: int) -> Response:
         """Take back what is not out yet."""
         return Response({"posts": end_repetition(request.user, self.brand, pk)})
+
+
+class SeasonReturnView(BrandView):
+    """A post that comes back with its season."""
+
+    reads, changes = "plan.read", "plan.write"
+
+    @extend_schema(operation_id="read_season_return", responses=SeasonReturnSerializer)
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """When next, and its link's busiest weeks."""
+        return Response(SeasonReturnSerializer(return_of(self.brand, pk)).data)
+
+    @extend_schema(
+        operation_id="set_season_return", request=SeasonReturnInputSerializer, responses=SeasonReturnSerializer
+    )
+    def put(self, request: Request, brand: str, pk: int) -> Response:
+        """Let it come back every year."""
+        set_return(request.user, self.brand, pk, **read(SeasonReturnInputSerializer, request.data))
+        return Response(SeasonReturnSerializer(return_of(self.brand, pk)).data)
+
+    @extend_schema(operation_id="leave_season_return", responses={204: None})
+    def delete(self, request: Request, brand: str, pk: int) -> Response:
+        """No longer."""
+        leave_return(request.user, self.brand, pk)
+        return Response(status=204)

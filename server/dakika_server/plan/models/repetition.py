@@ -1,10 +1,11 @@
-"""Posts that come again by a rule."""
+"""Posts that come again, by a rule or with a season."""
 
 from django.conf import settings
 from django.contrib.postgres.fields import ArrayField
 from django.db import models
 
 from dakika_server.brands.models import Brand
+from dakika_server.sources.models import Post
 
 
 class Repetition(models.Model):
@@ -25,3 +26,21 @@ class Repetition(models.Model):
 
     def __str__(self) -> str:
         return f"{self.rule} from {self.first} to {self.last}"
+
+
+class SeasonReturn(models.Model):
+    """A post that comes back as a draft every year, some days before its season begins. made_for: the last one made."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="season_returns", db_index=False)
+    post = models.OneToOneField(Post, on_delete=models.CASCADE, related_name="season_return")
+    month = models.PositiveSmallIntegerField()
+    day = models.PositiveSmallIntegerField()
+    days_before = models.PositiveSmallIntegerField(default=14)
+    made_for = models.DateField(null=True)
+    set_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+
+    class Meta:
+        indexes = [models.Index(fields=["brand"], name="season_return_by_brand")]
+
+    def __str__(self) -> str:
+        return f"{self.post_id} on {self.day}/{self.month}"

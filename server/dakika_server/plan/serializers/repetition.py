@@ -86,6 +86,30 @@ class RepetitionSerializer(serializers.Serializer[Any]):
     posts = RepeatedPostSerializer(many=True)
 
 
+class BusiestWeeksSerializer(serializers.Serializer[Any]):
+    """A link's busiest six weeks of the last year. times: its clicks a day by those of the other days."""
+
+    first = serializers.DateField()
+    last = serializers.DateField()
+    clicks = serializers.IntegerField()
+    times = serializers.FloatField()
+
+
+class SeasonReturnSerializer(serializers.Serializer[Any]):
+    """Whether a post comes back. day: when next, null where it does not."""
+
+    day = serializers.DateField(allow_null=True)
+    days_before = serializers.IntegerField()
+    busiest = BusiestWeeksSerializer(allow_null=True)
+
+
+class SeasonReturnInputSerializer(serializers.Serializer[Any]):
+    """On which day of every year it comes back, and how many days before a draft waits."""
+
+    day = serializers.DateField()
+    days_before = serializers.IntegerField(min_value=0, max_value=90, default=14)
+
+
 class RepetitionEndedSerializer(serializers.Serializer[Any]):
     """How many posts were taken back."""
 

@@ -4,7 +4,7 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
-from django.db import connection
+from django.db import connection, transaction
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
@@ -15,6 +15,7 @@ from dakika_server.media.testing import brought, picture
 from dakika_server.plan.ideas.keeping import IdeaContent, IdeaOrigin, keep_idea
 from dakika_server.plan.models import Idea, IdeaGroup, PlannedPost, Version
 from dakika_server.shared import clock
+from dakika_server.sources.forget import forget_posts
 from dakika_server.sources.models import Competitor, Feed, FeedItem, Post, PostReading, Profile
 
 pytestmark = pytest.mark.django_db
@@ -83,6 +84,18 @@ def test_figures_of_a_post_are_kept_as_they_were(client: Client, brand: Brand) -
     measure_profile(profile)
     again = client.get(f"{IDEAS}/{told['id']}").json()
     assert {one["key"]: one["value"] for one in again["figures"]} == figures
+
+
+def test_an_idea_outlives_the_post_that_gave_it(client: Client, brand: Brand) -> None:
+    """Undoing a file takes its posts out for good; what was kept of them stays."""
+    fill(make_profile(brand), 2)
+    post = Post.objects.order_by("pk")[0]
+    told = kept(client, origin="post", post=post.pk).json()
+    with transaction.atomic():
+        forget_posts([post.pk])
+        connection.check_constraints()
+    again = client.get(f"{IDEAS}/{told['id']}").json()
+    assert (again["post"], again["figures"]) == (None, told["figures"])
 
 
 def test_a_competitors_post_tells_whose_it_is(client: Client, brand: Brand) -> None:

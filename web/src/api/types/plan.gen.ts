@@ -232,6 +232,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/again/{id}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description When next, and its link's busiest weeks. */
+        get: operations["read_season_return"];
+        /** @description Let it come back every year. */
+        put: operations["set_season_return"];
+        post?: never;
+        /** @description No longer. */
+        delete: operations["leave_season_return"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/batches": {
         parameters: {
             query?: never;
@@ -1316,6 +1335,16 @@ export interface components {
             is_blocking: boolean;
             network: string;
         };
+        /** @description A link's busiest six weeks of the last year. times: its clicks a day by those of the other days. */
+        BusiestWeeks: {
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            clicks: number;
+            /** Format: double */
+            times: number;
+        };
         /** @description That a version is out: its address, and since when (null is now). */
         ByHandRequest: {
             address?: string;
@@ -2339,6 +2368,20 @@ export interface components {
              */
             grace: number;
         };
+        /** @description Whether a post comes back. day: when next, null where it does not. */
+        SeasonReturn: {
+            /** Format: date */
+            day: string | null;
+            days_before: number;
+            busiest: components["schemas"]["BusiestWeeks"] | null;
+        };
+        /** @description On which day of every year it comes back, and how many days before a draft waits. */
+        SeasonReturnInputRequest: {
+            /** Format: date */
+            day: string;
+            /** @default 14 */
+            days_before: number;
+        };
         /** @description A post as it is, or was, seen. */
         Seen: {
             /** Format: date-time */
@@ -3293,6 +3336,102 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlannedPost"];
                 };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_season_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonReturn"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_season_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeasonReturnInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonReturn"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_season_return: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document (RFC 9457). */
             default: {

@@ -385,3 +385,32 @@ export function useDropTarget(brand: string) {
     onSuccess: () => changed("targets"),
   });
 }
+
+export type SeasonReturn = Schemas["SeasonReturn"];
+
+/** Whether a post comes back with its season, and its link's busiest weeks. */
+export function useSeason(brand: string, id: number, isAsked: boolean) {
+  return useQuery({
+    queryKey: keyOf("season", brand, id),
+    enabled: isAsked,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/again/{id}/season", { params: { path: { brand, id } } })),
+  });
+}
+
+export function useSetSeason(brand: string, id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["SeasonReturnInputRequest"]) =>
+      unwrap(api.PUT("/api/brands/{brand}/plan/again/{id}/season", { params: { path: { brand, id } }, body })),
+    onSuccess: (season) => client.setQueryData(keyOf("season", brand, id), season),
+  });
+}
+
+export function useLeaveSeason(brand: string, id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () =>
+      unwrap(api.DELETE("/api/brands/{brand}/plan/again/{id}/season", { params: { path: { brand, id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: keyOf("season", brand, id) }),
+  });
+}

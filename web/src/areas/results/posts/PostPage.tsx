@@ -18,6 +18,7 @@ import { HiddenMark } from "../PostLink";
 import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts, useWriteAgain } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { TagSheet } from "../tags/TagSheet";
+import { ComesBack } from "./ComesBack";
 
 /** One post: what it said, how it grew against typical, what it was made of. */
 export function PostPage() {
@@ -152,6 +153,7 @@ function Detail({ post, back }: { post: Post; back: string }) {
         {post.is_own && <Comments id={post.id} />}
         <p className="mt-4 flex flex-wrap items-center gap-4">
           {can("plan.write") && post.is_own && <WriteAgain id={post.id} />}
+          {can("plan.write") && post.is_own && <ComesBack id={post.id} />}
           <AskForIdea begun={{ origin: { origin: "post", post: post.id }, seen: post.text || "without text" }} />
         </p>
       </section>
