@@ -73,6 +73,7 @@ urlpatterns = [
     path(f"{HOME}/guests/<int:pk>", review.GuestView.as_view()),
     path(f"{HOME}/<int:pk>/submit", review.SubmitView.as_view()),
     path(f"{HOME}/<int:pk>/review", review.ReviewView.as_view()),
+    path(f"{HOME}/<int:pk>/log", review.LogView.as_view()),
     path(f"{HOME}/<int:pk>/remarks", review.RemarksView.as_view()),
     path(f"{HOME}/<int:pk>/remarks/<int:remark>", review.RemarkView.as_view()),
     path(f"{HOME}/<int:pk>/vote", review.VoteView.as_view()),

@@ -15,7 +15,10 @@ class AuditEntry(models.Model):
     detail = models.JSONField(default=dict)
 
     class Meta:
-        indexes = [models.Index(fields=["brand_id", "-at"], name="audit_by_brand")]
+        indexes = [
+            models.Index(fields=["brand_id", "-at"], name="audit_by_brand"),
+            models.Index(fields=["subject", "subject_id", "-at"], name="audit_by_subject"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.action} {self.subject} {self.subject_id}"

@@ -112,6 +112,7 @@ const MADE_OF = {
   "review rules": ["plan"],
   "to review": ["plan"],
   review: ["plan", "media"],
+  log: ["plan"],
   people: [],
   tasks: ["tasks", "plan"],
   guests: ["guests"],

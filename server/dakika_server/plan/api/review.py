@@ -11,6 +11,7 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.plan.api.posts import PlannedPostView, shown
 from dakika_server.plan.calendar import entries
 from dakika_server.plan.guests import guests_of, invite, revoke_guest
+from dakika_server.plan.log import log_of
 from dakika_server.plan.models import PlannedPost
 from dakika_server.plan.remarks import looked, remark, settle_remark, vote
 from dakika_server.plan.review_queries import review_of, waiting_for
@@ -22,6 +23,7 @@ from dakika_server.plan.serializers.review import (
     GuestInputSerializer,
     GuestSerializer,
     InvitedSerializer,
+    LogEntrySerializer,
     PersonSerializer,
     RemarkInputSerializer,
     ReviewRulesSerializer,
@@ -105,6 +107,17 @@ class ReviewView(PlannedPostView):
         """One has looked: what is changed from now on is shown as a difference."""
         looked(teller_of(request.user, self.brand), self.planned(pk))
         return Response(status=204)
+
+
+class LogView(PlannedPostView):
+    """Who did what."""
+
+    http_method_names = ["get", "options"]
+
+    @extend_schema(operation_id="read_post_log", responses=LogEntrySerializer(many=True))
+    def get(self, request: Request, brand: str, pk: int) -> Response:
+        """The newest first."""
+        return Response(LogEntrySerializer(log_of(self.planned(pk)), many=True).data)
 
 
 class RemarksView(PlannedPostView):

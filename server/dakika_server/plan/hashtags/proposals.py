@@ -1,5 +1,6 @@
 """Which hashtags to take: those that fit the text, did well for us or in the field, or go with those chosen."""
 
+import hashlib
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
@@ -10,6 +11,7 @@ from dakika_core.competitors.terms import words_of
 from dakika_core.metrics.catalogue import CATALOGUE
 from dakika_core.plan.hashtags import Wear, for_text, similar, wear_of
 from dakika_core.results.groups import GroupResult
+from django.core.cache import cache
 
 from dakika_server.brands.models import Brand
 from dakika_server.competitors.works import stop_words_in
@@ -24,6 +26,7 @@ from dakika_server.sources.models import Profile
 DAYS = 365
 MOST_POSTS = 5_000
 MOST_EACH = 8
+KEPT_SECONDS = 300
 INDEX = CATALOGUE["index"]
 Results = Mapping[str, GroupResult]
 
@@ -90,8 +93,17 @@ def studies(brand: Brand, now: datetime, profiles: Sequence[int] = ()) -> tuple[
 
 
 def results_of(study: Study) -> dict[str, GroupResult]:
-    """How posts with each hashtag did against the others of the same profiles and formats; the forty most used."""
-    return {group.key.casefold(): group.result for group in compare(study, "hashtag", INDEX).groups}
+    """How posts with each hashtag did against the others of the same profiles and formats; the forty most used.
+
+    Kept for some minutes: while somebody writes they are asked for again and again.
+    """
+    profiles = "-".join(map(str, study.profile_ids))
+    key = f"hashtag-results-{study.brand.pk}-{study.today}-{hashlib.sha256(profiles.encode()).hexdigest()[:24]}"
+    kept: dict[str, GroupResult] | None = cache.get(key)
+    if kept is None:
+        kept = {group.key.casefold(): group.result for group in compare(study, "hashtag", INDEX).groups}
+        cache.set(key, kept, KEPT_SECONDS)
+    return kept
 
 
 def posts_of(of: Iterable[Study]) -> Posts:

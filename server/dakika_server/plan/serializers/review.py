@@ -241,3 +241,14 @@ class GuestPageSerializer(serializers.Serializer[Any]):
     until = serializers.DateTimeField()
     networks = serializers.DictField(child=serializers.CharField(), help_text="names by key")
     posts = GuestPostSerializer(many=True)
+
+
+class LogEntrySerializer(serializers.Serializer[Any]):
+    """What somebody did with a post, or the worker sent. at: the time that was set."""
+
+    when = serializers.DateTimeField()
+    who = serializers.CharField(allow_blank=True)
+    is_guest = serializers.BooleanField()
+    action = serializers.CharField()
+    at = serializers.DateTimeField(allow_null=True)
+    network = serializers.CharField(allow_blank=True)

@@ -309,3 +309,19 @@ def test_in_no_order_of_events_does_anything_go_out_that_nobody_said_yes_to(
     publish_version(planned.versions.get().pk)
     sent = {entry["text"] for entry in world.state.data["sent"][sent_before:]}
     assert sent <= said_yes
+
+
+def test_the_log_tells_who_did_what_in_order(
+    client_of: Any, editor: Any, viewer: Any, stranger: Any, brand: Brand
+) -> None:
+    theirs = client_of(editor)
+    made = theirs.post(BASE, {"title": "Bells", "versions": []}, content_type="application/json").json()
+    changed = {"title": "Bells, late", "edition": 1, "versions": []}
+    theirs.put(f"{BASE}/{made['id']}", changed, content_type="application/json")
+    client_of(viewer).post(f"{BASE}/{made['id']}/remarks", {"text": "At nine?"}, content_type="application/json")
+    told = client_of(viewer).get(f"{BASE}/{made['id']}/log").json()
+    assert [(one["who"], one["action"], one["is_guest"]) for one in told] == [
+        ("Vi", "remark", False), ("Ed", "change_planned_post", False), ("Ed", "plan_post", False),
+    ]  # fmt: skip
+    assert "At nine?" not in str(told)
+    assert client_of(stranger).get(f"{BASE}/{made['id']}/log").status_code == 404

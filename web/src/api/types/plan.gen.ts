@@ -59,6 +59,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The newest first. */
+        get: operations["read_post_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/{id}/move": {
         parameters: {
             query?: never;
@@ -2023,6 +2040,17 @@ export interface components {
             written: components["schemas"]["Written"][];
             problem: string;
         };
+        /** @description What somebody did with a post, or the worker sent. at: the time that was set. */
+        LogEntry: {
+            /** Format: date-time */
+            when: string;
+            who: string;
+            is_guest: boolean;
+            action: string;
+            /** Format: date-time */
+            at: string | null;
+            network: string;
+        };
         /** @description Whether to make the good rows alone. */
         MakeRequest: {
             /** @default false */
@@ -2897,6 +2925,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Handed"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_post_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntry"][];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -1,8 +1,9 @@
 import { Plus, X } from "lucide-react";
-import { type ReactNode, useDeferredValue, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import type { ProblemError } from "../../../api/client";
 import { plural, short } from "../../../lib/format";
+import { useSettled } from "../../../lib/useSettled";
 import { networkNamed, useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { inputLook } from "../../../ui/Field";
@@ -33,7 +34,7 @@ const WHY = {
 /** Hashtags gathered while one writes: proposed with why, put in in one step, kept as a set. */
 export function Tray({ text, profiles, network, isEditable, tray, onTray, onText, onComment }: Props) {
   const { brand, networks } = useBrand();
-  const asked = useDeferredValue({ text: text.slice(0, 5000), profiles, chosen: tray });
+  const asked = useSettled({ text: text.slice(0, 5000), profiles, chosen: tray });
   const found = useHashtagProposals(brand.slug, asked);
   const sets = (useHashtagSets(brand.slug).data ?? []).filter(
     (one) => !one.network || network === null || one.network === network,

@@ -1,5 +1,6 @@
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
 import { plural } from "../../../lib/format";
+import { useSettled } from "../../../lib/useSettled";
 import { useBrand } from "../../../study/brand";
 import { languageName } from "../../../study/study";
 import { Button } from "../../../ui/Button";
@@ -19,7 +20,7 @@ export function Wording({ idea, isBusy, onWrite }: Props) {
   const { brand } = useBrand();
   const [language, setLanguage] = useState("");
   const [subject, setSubject] = useState(() => subjectOf(idea));
-  const settled = useDeferredValue(subject).trim();
+  const settled = useSettled(subject).trim();
   const asked = { subject: settled, page: idea.page, profiles: idea.wishes, language };
   const found = useWordings(brand.slug, settled ? asked : null);
   const [texts, setTexts] = useState<Record<number, string>>({});

@@ -1,8 +1,9 @@
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { ProblemError } from "../../../api/client";
 import { addDays, dayOf, moment, timeOf } from "../../../lib/days";
 import { plural } from "../../../lib/format";
+import { useSettled } from "../../../lib/useSettled";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { DateField } from "../../../ui/DateField";
@@ -36,13 +37,16 @@ function Repeating({ planned, canPublish, needsYes, onClose }: Omit<Props, "isOp
   const [rhythm, setRhythm] = useState<Rhythm>({ every: 2, unit: "WEEKLY", days: [] });
   const [texts, setTexts] = useState<{ key: number; text: string }[]>([]);
   const repeat = useRepeat(brand.slug, planned.id);
-  const asked = useDeferredValue({
+  const typed = {
     rule: ruleOf(rhythm),
     first,
     last,
     at: time,
     texts: texts.map((one) => one.text).filter((one) => one.trim()),
-  });
+  };
+  const asked = useSettled(typed);
+  // What is made is what was looked at.
+  const isSettled = JSON.stringify(typed) === JSON.stringify(asked);
   const preview = useRepetitionPreview(
     brand.slug,
     planned.id,
@@ -216,11 +220,11 @@ function Repeating({ planned, canPublish, needsYes, onClose }: Omit<Props, "isOp
       )}
       <div className="flex flex-wrap gap-2">
         {(canPublish || needsYes) && (
-          <Button kind="main" disabled={good === 0} isBusy={repeat.isPending} onClick={() => make(true)}>
+          <Button kind="main" disabled={good === 0 || !isSettled} isBusy={repeat.isPending} onClick={() => make(true)}>
             {needsYes ? `Ask for a yes to ${plural(good, "post")}` : `Schedule ${plural(good, "post")}`}
           </Button>
         )}
-        <Button disabled={good === 0} isBusy={repeat.isPending} onClick={() => make(false)}>
+        <Button disabled={good === 0 || !isSettled} isBusy={repeat.isPending} onClick={() => make(false)}>
           {`Make ${plural(good, "draft")}`}
         </Button>
       </div>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { useBrand } from "../../../study/brand";
 import { Failed, Loading } from "../../../ui/States";
 import { contentOf } from "../../media";
+import { Log } from "./Log";
 import { useReview, useReviewing } from "./queries";
 import { type About, SeenPost } from "./SeenPost";
 import { Talk } from "./Talk";
@@ -45,6 +46,7 @@ export function ReviewPanel({ planned, isAlone }: { planned: number; isAlone?: b
         settle={can("plan.write") ? doing.settle : undefined}
       />
       <TasksOf planned={planned} />
+      <Log planned={planned} />
     </>
   );
   // By itself the post comes first; beside the field in which it is written, what was said of it does.

@@ -6,6 +6,7 @@ import { keyOf, useChanged } from "../../../api/keys";
 import { every } from "../../../api/live";
 
 export type Review = Schemas["Review"];
+export type LogEntry = Schemas["LogEntry"];
 export type Task = Schemas["Task"];
 export type Rules = Schemas["ReviewRules"];
 export type RemarkInput = Schemas["RemarkInputRequest"];
@@ -43,6 +44,15 @@ export function useReview(brand: string, id: number | undefined) {
     enabled: id !== undefined,
     refetchInterval: every(5_000),
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/{id}/review", at(brand, id ?? 0))),
+  });
+}
+
+/** Who did what with a post. */
+export function useLog(brand: string, id: number, isAsked: boolean) {
+  return useQuery({
+    queryKey: keyOf("log", brand, id),
+    enabled: isAsked,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/{id}/log", at(brand, id))),
   });
 }
 

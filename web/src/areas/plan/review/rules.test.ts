@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Review } from "./queries";
-import { aboutWords, alike, changedBeside, inOrder, type SeenVersion, standingWords } from "./rules";
+import { aboutWords, alike, changedBeside, inOrder, logWords, type SeenVersion, standingWords } from "./rules";
 
 const version = (patch: Partial<SeenVersion> = {}): SeenVersion => ({
   profile: 1,
@@ -50,5 +50,14 @@ describe("a post under review", () => {
       remarks: [{ at: "2026-11-03" }],
     } as unknown as Review;
     expect(inOrder(review).map((one) => one.kind)).toEqual(["verdict", "remark", "verdict"]);
+  });
+
+  it("promises who did what in words, guests as such, and what went out by itself", () => {
+    const entry = { when: "", who: "Ed", is_guest: false, action: "schedule_post", at: "2026-12-01", network: "" };
+    const told = (more: object) => logWords({ ...entry, ...more }, (at) => `on ${at}`);
+    expect(told({})).toBe("Ed set it to go out on 2026-12-01");
+    expect(told({ who: "Nia", is_guest: true, action: "say_yes", at: null })).toBe("Nia (guest) said yes");
+    expect(told({ who: "", action: "published", at: null, network: "Brevi" })).toBe("It went out on Brevi");
+    expect(told({ who: "", action: "some_new_act", at: null })).toBe("Somebody some new act");
   });
 });

@@ -1,6 +1,6 @@
 /** What is to be said about a post under review. Pure. */
 
-import type { Review } from "./queries";
+import type { LogEntry, Review } from "./queries";
 
 type Seen = Review["now"];
 export type SeenVersion = Seen["versions"][number];
@@ -25,6 +25,35 @@ export function standingWords(review: Pick<Review, "state" | "steps" | "step">):
   if (state === "published") return "It is out.";
   if (steps.length === 0) return "Nobody has to say yes to posts of this brand.";
   return "Nobody is asked for a yes yet.";
+}
+
+const ACTS: Record<string, string> = {
+  plan_post: "wrote it",
+  change_planned_post: "changed it",
+  schedule_post: "set it to go out",
+  move_post: "moved it",
+  take_back: "took it back",
+  submit_post: "asked for a yes",
+  say_yes: "said yes",
+  ask_for_change: "asked for a change",
+  back_to_review: "changed it after the yes, so that it waits for one anew",
+  remark: "said something about it",
+  settle_remark: "took a remark as done, or opened it again",
+  settle_version: "settled what did not go out",
+  published_by_hand: "published it by hand",
+  write_idea: "wrote it from an idea",
+  keep_idea: "kept it as an idea",
+  change_idea: "changed the idea",
+  shut_idea: "put the idea away, or took it out again",
+};
+
+/** "Ed set it to go out Tue 1 Dec, 10:00"; what the worker sent by itself; what nobody knows the name of any more. */
+export function logWords(one: LogEntry, momentOf: (at: string) => string): string {
+  if (one.action === "published") return `It went out on ${one.network}`;
+  const who = one.who ? `${one.who}${one.is_guest ? " (guest)" : ""}` : "Somebody";
+  return [who, ACTS[one.action] ?? one.action.replaceAll("_", " "), one.at && momentOf(one.at)]
+    .filter(Boolean)
+    .join(" ");
 }
 
 /** Versions that read the same, together: what is seen once, and on which networks. */
