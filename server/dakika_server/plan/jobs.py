@@ -97,11 +97,13 @@ def refresh_calendars(timestamp: int) -> None:
 @app.task(queue="upkeep", name="plan.bring_back", queueing_lock="plan.bring_back")
 @in_database
 def bring_back(timestamp: int) -> None:
-    """Write drafts of posts whose season comes."""
+    """Write drafts of posts whose season comes, and forget what cannot be undone any more."""
     from dakika_server.plan.returning import bring_back as bring
+    from dakika_server.plan.several import forget_changes
 
     del timestamp
     bring(clock.now())
+    forget_changes(clock.now())
 
 
 @app.task(queue="collect", name="plan.look_at_hashtags")

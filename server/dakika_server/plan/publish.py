@@ -25,10 +25,12 @@ from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.outgoing import MediaGone, media_out, post_out
 from dakika_server.plan.pauses import is_paused
 from dakika_server.plan.reviewing import is_allowed
+from dakika_server.results.models import PostTag, Tag
 from dakika_server.shared import clock
 from dakika_server.sources.actions import request_run
 from dakika_server.sources.collect import token_of
 from dakika_server.sources.intake import PostIn, take_published
+from dakika_server.sources.models import Post
 
 log = logging.getLogger(__name__)
 # Nothing is sent later than this without asking: the moment it was written for has gone.
@@ -208,6 +210,7 @@ def _record(version: Version, published: Published) -> None:
         if post.campaign_id is None and version.planned_post.campaign_id:
             post.campaign_id = version.planned_post.campaign_id
             post.save(update_fields=["campaign"])
+        _put_on_tags(version.planned_post, post)
         comments = version.first_comment.strip() and network(version.profile.network).offer.has_first_comment
         said = Version.Said.WAITING if comments else Version.Said.NONE
         Version.objects.filter(pk=version.pk).update(
@@ -220,6 +223,12 @@ def _record(version: Version, published: Published) -> None:
         request_run(version.profile, after=FIRST_READING)
         if said:
             ask("plan.say_first", version_id=version.pk)
+
+
+def _put_on_tags(planned: PlannedPost, post: Post) -> None:
+    """Tags that it was to have; those that are gone, or of elsewhere, are left out."""
+    there = Tag.objects.filter(brand=planned.brand_id, pk__in=planned.tags)
+    PostTag.objects.bulk_create((PostTag(post=post, tag=tag) for tag in there), ignore_conflicts=True)
 
 
 def _wait_or_fail(version: Version, error: Unavailable, remedy: str = Remedy.LATER) -> None:

@@ -14,6 +14,7 @@ from dakika_server.plan.api import (
     posts,
     repetition,
     review,
+    several,
 )
 
 HOME = "brands/<slug:brand>/plan"
@@ -86,6 +87,8 @@ urlpatterns = [
     path(f"{HOME}/repetitions/<int:pk>", repetition.RepetitionView.as_view()),
     path(f"{HOME}/<int:pk>/repetition", repetition.RepeatView.as_view()),
     path(f"{HOME}/<int:pk>/repetition/preview", repetition.RepetitionPreviewView.as_view()),
+    path(f"{HOME}/several", several.SeveralView.as_view()),
+    path(f"{HOME}/several/<int:pk>/undo", several.UndoSeveralView.as_view()),
     path(f"{HOME}/<int:pk>/move", posts.MoveView.as_view()),
     path(f"{HOME}/<int:pk>/hand", posts.HandView.as_view()),
     path(f"{HOME}/<int:pk>", posts.PlannedPostView.as_view()),

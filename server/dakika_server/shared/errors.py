@@ -48,6 +48,12 @@ def field_errors(errors: dict[str, str]) -> ValidationError:
     return ValidationError({name: [text] for name, text in errors.items()})
 
 
+def told_by(error: Exception) -> str:
+    """What an error of the job tells a person, in one sentence."""
+    detail = getattr(error, "detail", None)
+    return str(next(iter(detail.values()))[0]) if isinstance(detail, dict) and detail else str(detail or error)
+
+
 def problem_response(error: Exception, context: dict[str, Any]) -> Response | None:
     """Any exception of a view as a problem document; None leaves a defect to the server's own handling."""
     if isinstance(error, Http404):

@@ -22,7 +22,7 @@ from dakika_server.plan.actions import save_planned_post
 from dakika_server.plan.content import MOST_MEDIA, Common, VersionInput, assets_of
 from dakika_server.plan.models import Idea, IdeaGroup, PlannedPost
 from dakika_server.shared import audit, clock
-from dakika_server.shared.errors import Conflict, field_errors
+from dakika_server.shared.errors import Conflict, field_errors, told_by
 from dakika_server.sources.models import FeedItem, Post, Profile
 
 MOST_IDEAS, MOST_GROUPS, MOST_WISHES = 20_000, 100, 50
@@ -86,7 +86,7 @@ def keep_idea(actor: Any, brand: Brand, content: IdeaContent, origin: IdeaOrigin
         try:
             media = [*media, add_from_address(actor, brand, origin.picture)[0].pk][:MOST_MEDIA]
         except (APIException, PermissionDenied) as error:
-            problem = f"Its picture could not be brought: {_said(error)}"
+            problem = f"Its picture could not be brought: {told_by(error)}"
     try:
         with transaction.atomic():
             planned = PlannedPost.objects.create(
@@ -280,12 +280,6 @@ def _checked(brand: Brand, content: IdeaContent) -> dict[str, Any]:
 def _require_group(brand: Brand, group: int | None) -> None:
     if group is not None and not IdeaGroup.objects.filter(brand=brand, pk=group).exists():
         raise field_errors({"group": "There is no such group, or not any more."})
-
-
-def _said(error: Exception) -> str:
-    """What an error tells a person."""
-    detail = getattr(error, "detail", None)
-    return str(next(iter(detail.values()))[0]) if isinstance(detail, dict) and detail else str(detail or error)
 
 
 def _view(path: str) -> str:

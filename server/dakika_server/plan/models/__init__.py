@@ -7,10 +7,11 @@ from dakika_server.plan.models.ideas import Idea, IdeaGroup, Template
 from dakika_server.plan.models.posts import STATES, ChannelRules, Pause, PlannedPost, Version, Writing
 from dakika_server.plan.models.repetition import Repetition, SeasonReturn
 from dakika_server.plan.models.review import Guest, Look, Remark, ReviewRules, ReviewVerdict, Task, Vote
+from dakika_server.plan.models.several import SeveralChange
 
 __all__ = [
     "STATES", "Batch", "BatchRow", "CalendarEvent", "CalendarKey", "ChannelRules", "FollowedCalendar",
     "FollowedHashtag", "Guest", "HashtagReading", "HashtagSet", "Idea", "IdeaGroup", "Look", "Note", "Pause",
-    "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "Task", "Template",
-    "Version", "Vote", "Writing",
+    "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task",
+    "Template", "Version", "Vote", "Writing",
 ]  # fmt: skip

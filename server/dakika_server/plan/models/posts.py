@@ -38,6 +38,7 @@ class PlannedPost(models.Model):
     headline = models.CharField(max_length=300, blank=True, default="", db_default="")
     first_comment = models.TextField(blank=True, default="", db_default="")
     media = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="assets, in their order")
+    tags = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="tags it is to have when out")
     edition = models.PositiveIntegerField(default=1)
     approved = models.CharField(
         max_length=64, blank=True, default="", db_default="", help_text="digest of what was said yes to by all"

@@ -968,6 +968,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description All that can be; the others are told with why. */
+        post: operations["change_several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/several/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Once, by who did it, within a day. */
+        post: operations["undo_several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/subscription": {
         parameters: {
             query?: never;
@@ -1578,6 +1612,12 @@ export interface components {
             is_good: boolean;
             planned: number | null;
             made_problem: string;
+        };
+        /** @description A post, of the edition that was read. */
+        ChosenPostRequest: {
+            /** Format: int64 */
+            id: number;
+            edition: number;
         };
         /** @description Two planned posts that get in each other's way; of a gap, those before and after it. */
         Clash: {
@@ -2259,6 +2299,12 @@ export interface components {
             /** Format: int64 */
             group: number | null;
         };
+        /** @description One that was not changed, and why. */
+        RefusedPost: {
+            id: number;
+            title: string;
+            why: string;
+        };
         /** @description The same as it is kept. */
         Remark: {
             id: number;
@@ -2441,6 +2487,38 @@ export interface components {
          * @enum {string}
          */
         SettleWhatEnum: "send" | "say_again" | "leave";
+        /** @description How many were changed. id: by which it is undone; null where none was. */
+        SeveralChanged: {
+            id: number | null;
+            changed: number;
+            refused: components["schemas"]["RefusedPost"][];
+        };
+        /** @description Which posts, and what is to become of them. campaign null: none. */
+        SeveralInputRequest: {
+            posts: components["schemas"]["ChosenPostRequest"][];
+            what: components["schemas"]["SeveralInputWhatEnum"];
+            /** @default 0 */
+            days: number;
+            /** @default 0 */
+            minutes: number;
+            /** Format: int64 */
+            campaign?: number | null;
+            tags?: number[];
+        };
+        /**
+         * @description * `move` - move
+         *     * `campaign` - campaign
+         *     * `tags` - tags
+         *     * `say_yes` - say_yes
+         *     * `delete` - delete
+         * @enum {string}
+         */
+        SeveralInputWhatEnum: "move" | "campaign" | "tags" | "say_yes" | "delete";
+        /** @description How many are as they were. left: those that somebody changed since. */
+        SeveralUndone: {
+            undone: number;
+            left: number;
+        };
         /** @description Whether anything more is to come of it. */
         ShutIdeaRequest: {
             is_shut: boolean;
@@ -5471,6 +5549,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewRules"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeveralChanged"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeveralUndone"];
                 };
             };
             /** @description A problem document (RFC 9457). */

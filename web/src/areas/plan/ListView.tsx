@@ -1,4 +1,4 @@
-import { Fragment } from "react";
+import { Fragment, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { longDay, timeOf } from "../../lib/days";
@@ -8,14 +8,23 @@ import { NetworkMark, StateWord } from "../../ui/Marks";
 import { Empty } from "../../ui/States";
 import { type Expected, sumOf } from "./Chips";
 import type { Entry, Out } from "./queries";
-import { onDay, STATE_WORDS } from "./rules";
+import { EDITABLE, onDay, STATE_WORDS } from "./rules";
+import { SeveralBar } from "./SeveralBar";
 
 type Props = { days: string[]; planned: Entry[]; plan: Schemas["Plan"] | undefined; expected: Expected };
 
 /** Day after day, what is planned and what is out, to be read from above to below. */
 export function ListView({ days, planned, plan, expected }: Props) {
-  const { brand, today } = useBrand();
+  const { brand, today, can } = useBrand();
   const zone = brand.time_zone;
+  const canChange = can("plan.write");
+  const [picked, setPicked] = useState<Set<number>>(new Set());
+  const chosen = planned.filter((one) => picked.has(one.id));
+  const toggle = (id: number) => {
+    const next = new Set(picked);
+    if (!next.delete(id)) next.add(id);
+    setPicked(next);
+  };
   const shown = days
     .map((day) => ({
       day,
@@ -37,9 +46,10 @@ export function ListView({ days, planned, plan, expected }: Props) {
   }
   return (
     <div className="min-w-0 overflow-y-auto px-5 py-2 narrow:px-3" role="region" aria-label="List" tabIndex={0}>
+      <SeveralBar chosen={chosen} onNone={() => setPicked(new Set())} />
       <table className="w-full table-fixed border-collapse text-left">
         <colgroup>
-          <col className="w-[52px]" />
+          <col className={canChange ? "w-[80px]" : "w-[52px]"} />
           <col />
           <col className="w-[64px]" />
           <col className="w-[104px]" />
@@ -64,6 +74,9 @@ export function ListView({ days, planned, plan, expected }: Props) {
                   <Row
                     key={`p${item.id}`}
                     entry={item}
+                    isPicked={picked.has(item.id)}
+                    canPick={canChange}
+                    onPick={canChange && EDITABLE.has(item.state) ? () => toggle(item.id) : undefined}
                     time={timeOf(instant, zone)}
                     expected={expected.find((e) => e.id === item.id)}
                   />
@@ -79,13 +92,37 @@ export function ListView({ days, planned, plan, expected }: Props) {
   );
 }
 
-function Row({ entry, time, expected }: { entry: Entry; time: string; expected?: Expected[number] }) {
+type RowProps = {
+  entry: Entry;
+  time: string;
+  expected?: Expected[number];
+  isPicked: boolean;
+  canPick: boolean;
+  onPick?: () => void;
+};
+
+function Row({ entry, time, expected, isPicked, canPick, onPick }: RowProps) {
   const { brand, networks } = useBrand();
   const state = STATE_WORDS[entry.state] ?? { word: entry.state, tone: "quiet" as const };
   const sum = sumOf(expected);
   return (
     <tr className="rowline align-top">
-      <td className="py-1">{time}</td>
+      <td className="py-1">
+        <span className="flex items-center gap-1.5">
+          {onPick && (
+            <label className="flex h-6 w-6 items-center">
+              <input
+                type="checkbox"
+                aria-label={`Choose ${entry.title || entry.text || "a post"}`}
+                className="h-4 w-4 accent-(--berry)"
+                checked={isPicked}
+                onChange={onPick}
+              />
+            </label>
+          )}
+          <span className={canPick && !onPick ? "pl-[30px]" : ""}>{time}</span>
+        </span>
+      </td>
       <td className="py-1 pr-3">
         <Link to={`/${brand.slug}/plan/${entry.id}`} className="font-semibold hover:text-berry">
           {entry.title || entry.text || "untitled"}

@@ -515,6 +515,37 @@ describe("the calendar", () => {
     expect(screen.getAllByRole("img", { name: "In the campaign Comets" }).length).toBe(7);
   });
 
+  it("promises many chosen in the list to be moved together, what could not be told, and one undo", async () => {
+    const { user, server } = screenAt("plan?view=list", {
+      ...ANSWERS,
+      "GET /plan": week({
+        planned: [
+          entry(),
+          entry({ id: 2, title: "Gears", at: "2026-11-26T10:05:00Z", edition: 5 }),
+          entry({ id: 3, title: "Out already", state: "published" }),
+        ],
+      }),
+      "POST /plan/several": { id: 6, changed: 1, refused: [{ id: 2, title: "Gears", why: "This time has passed." }] },
+      "POST /plan/several/6/undo": { undone: 1, left: 0 },
+    });
+    await user.click(await screen.findByLabelText("Choose Gears"));
+    expect(screen.queryByLabelText("Choose Out already")).toBeNull();
+    await user.click(screen.getAllByRole("checkbox", { name: /^Choose / })[0] as HTMLElement);
+    await user.clear(screen.getByLabelText("By how many days"));
+    await user.type(screen.getByLabelText("By how many days"), "-2");
+    await user.click(screen.getByRole("button", { name: "days earlier" }));
+    await waitFor(() =>
+      expect(server.sent("POST /plan/several")[0]?.body).toMatchObject({
+        what: "move",
+        days: -2,
+        posts: expect.arrayContaining([{ id: 2, edition: 5 }]),
+      }),
+    );
+    expect(await screen.findByText("Gears: This time has passed.")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Undo" }));
+    expect(await screen.findByText("1 post as before.")).toBeTruthy();
+  });
+
   it("promises that a pause is seen, and that whoever ends it says what becomes of the rest", async () => {
     const { user, server } = screenAt("plan", {
       ...ANSWERS,

@@ -268,6 +268,26 @@ export function useMove(brand: string) {
   });
 }
 
+export type SeveralChange = Schemas["SeveralInputRequest"];
+
+export function useChangeSeveral(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (body: SeveralChange) =>
+      unwrap(api.POST("/api/brands/{brand}/plan/several", { params: { path: { brand } }, body })),
+    onSettled: () => changed("plan"),
+  });
+}
+
+export function useUndoSeveral(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (id: number) =>
+      unwrap(api.POST("/api/brands/{brand}/plan/several/{id}/undo", { params: { path: { brand, id } } })),
+    onSettled: () => changed("plan"),
+  });
+}
+
 export function useAddNote(brand: string) {
   const changed = useChanged(brand);
   return useMutation({
