@@ -66,25 +66,44 @@ export function KeepIdea({ begun, onClose }: { begun: IdeaBegun; onClose: () => 
             />
           )}
         </Field>
-        {groups.length > 0 && (
-          <Field label="Group">
-            {(props) => (
-              <select {...props} value={group ?? ""} onChange={(event) => setGroup(Number(event.target.value) || null)}>
-                <option value="">none</option>
-                {groups.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-        )}
+        {groups.length > 0 && <IdeaGroupField value={group} onChange={setGroup} />}
         <Button type="submit" kind="main" className="self-start" isBusy={keep.isPending}>
           Keep the idea
         </Button>
       </form>
     </Sheet>
+  );
+}
+
+type GroupProps = {
+  value: number | null;
+  onChange: (group: number | null) => void;
+  error?: string;
+  disabled?: boolean;
+};
+
+/** In which group of ideas one stands. */
+export function IdeaGroupField({ value, onChange, error, disabled }: GroupProps) {
+  const { brand } = useBrand();
+  const groups = useIdeaGroups(brand.slug).data?.groups ?? [];
+  return (
+    <Field label="Group" error={error}>
+      {(props) => (
+        <select
+          {...props}
+          disabled={disabled}
+          value={value ?? ""}
+          onChange={(event) => onChange(Number(event.target.value) || null)}
+        >
+          <option value="">none</option>
+          {groups.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
   );
 }
 

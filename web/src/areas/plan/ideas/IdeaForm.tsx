@@ -1,6 +1,7 @@
 import { useCallback, useRef } from "react";
 import { networkNamed, useBrand } from "../../../study/brand";
-import { useCampaigns, useIdeaGroups, useProfiles } from "../../../study/queries";
+import { IdeaGroupField } from "../../../study/KeepIdea";
+import { useCampaigns, useProfiles } from "../../../study/queries";
 import { Field } from "../../../ui/Field";
 import { type Asset, useBringing } from "../../media";
 import { Attached } from "../Attached";
@@ -16,7 +17,6 @@ type Props = {
 /** What an idea is: in a few words, with a note, a page, pictures, and the profiles it is meant for. */
 export function IdeaForm({ content, isEditable, errors, change }: Props) {
   const { brand, networks } = useBrand();
-  const groups = useIdeaGroups(brand.slug).data?.groups ?? [];
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((one) => one.kind === "own");
   const wishes = content.wishes ?? [];
@@ -68,23 +68,12 @@ export function IdeaForm({ content, isEditable, errors, change }: Props) {
         )}
       </Field>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Group" error={errors.group}>
-          {(props) => (
-            <select
-              {...props}
-              disabled={!isEditable}
-              value={content.group ?? ""}
-              onChange={(event) => change({ group: Number(event.target.value) || null })}
-            >
-              <option value="">none</option>
-              {groups.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <IdeaGroupField
+          value={content.group ?? null}
+          onChange={(group) => change({ group })}
+          error={errors.group}
+          disabled={!isEditable}
+        />
         <Field label="Campaign" error={errors.campaign}>
           {(props) => (
             <select
