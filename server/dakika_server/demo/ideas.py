@@ -39,7 +39,7 @@ def keep_ideas(editor: Any, brand: Brand) -> None:
         origin=IdeaOrigin(origin="hour", view="timing"),
     )
     best = _best(brand, "own")
-    again = keep_idea(editor, brand, IdeaContent(note="It carried far: once more, from the stairs this time.", group=makers),
+    again = keep_idea(editor, brand, IdeaContent(note="Once more, from the stairs this time.", group=makers),
                       IdeaOrigin(origin="post", post=best))[0] if best else None  # fmt: skip
     theirs = _best(brand, "competitor")
     if theirs:
