@@ -30,6 +30,7 @@ from dakika_server.plan.content import (
 from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.queries import planned_of
 from dakika_server.plan.reviewing import back_to_review, require_allowed
+from dakika_server.results.models import Tag
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.models import Profile
@@ -45,14 +46,14 @@ AHEAD = timedelta(minutes=15)
 def save_planned_post(
     actor: Any, brand: Brand, *, planned: PlannedPost | None = None, edition: int | None = None, title: str = "",
     scheduled_at: datetime | None = None, campaign_id: int | None = None, common: Common | None = None,
-    versions: Sequence[VersionInput] = (),
+    versions: Sequence[VersionInput] = (), tags: Sequence[int] | None = None,
 ) -> PlannedPost:  # fmt: skip
     """Write a planned post with its versions, new or changed.
 
     common: what its versions share; without it the versions are written out whole, and the first text is the common
-    one. A scheduled post stays scheduled, at its new time. A version that was or is being published
-    stands as it went out. Raises Problem for a change that does not say which edition it is of,
-    Conflict when somebody else changed the post in between, when all of it is being published, or
+    one. tags: those that it is to have when it is out; None leaves them as they are. A scheduled post stays
+    scheduled, at its new time. A version that was or is being published stands as it went out. Raises Problem for a
+    change that does not say which edition it is of, Conflict when somebody else changed the post in between, when all of it is being published, or
     when a version that went out would be changed or taken away, ValidationError for profiles, files and
     links of other brands.
     """
@@ -64,6 +65,8 @@ def save_planned_post(
     campaign = Campaign.objects.filter(brand=brand, pk=campaign_id).first() if campaign_id else None
     if campaign_id and campaign is None:
         raise field_errors({"campaign_id": "There is no such campaign."})
+    if tags and Tag.objects.filter(brand=brand, pk__in=tags).count() != len(set(tags)):
+        raise field_errors({"tags": "One of the tags is not there any more."})
     with transaction.atomic():
         if planned is None:
             planned = PlannedPost(brand=brand, created_by=actor, created_at=clock.now())
@@ -78,6 +81,7 @@ def save_planned_post(
         if planned.state in (State.FAILED, State.MISSED):
             planned.state = State.DRAFT.value
         planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
+        planned.tags = planned.tags if tags is None else list(dict.fromkeys(tags))
         planned.text, planned.headline = common.text.replace("\x00", ""), common.headline.replace("\x00", "")
         planned.first_comment, planned.media = common.first_comment.replace("\x00", ""), list(common.media)
         if was_scheduled and scheduled_at is None:

@@ -89,6 +89,7 @@ def repeat_post(
             is_own = one.text == planned.text
             made = save_planned_post(
                 actor, planned.brand, title=planned.title, scheduled_at=one.at, campaign_id=planned.campaign_id,
+                tags=planned.tags,
                 common=Common(text=one.text, headline=planned.headline, first_comment=planned.first_comment,
                               media=tuple(planned.media)),
                 versions=_versions(planned, one.at, keeps_text=is_own),

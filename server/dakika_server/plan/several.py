@@ -189,7 +189,7 @@ def _everything_of(planned: PlannedPost) -> list[Any]:
     """A post with all rows that go with it: its versions, what was said of it, tasks."""
     collector = Collector(using=planned._state.db or "default", origin=planned)
     collector.collect([planned])
-    rows = [row for rows in collector.data.values() for row in rows]
+    rows = [planned, *(row for rows in collector.data.values() for row in rows if row != planned)]
     rows += [row for found in collector.fast_deletes for row in found]
     told: list[Any] = json.loads(serializers.serialize("json", rows))
     return told
@@ -229,10 +229,26 @@ def _bring_back(act: _Act, row: Mapping[str, Any]) -> bool:
     if PlannedPost.objects.filter(pk=row["id"]).exists():
         return False
     for one in serializers.deserialize("json", json.dumps(row["all"])):
-        one.save()
+        if _stands(one.object):
+            one.save()
     planned = PlannedPost.objects.get(brand=act.brand, pk=row["id"])
     if planned.state == State.SCHEDULED:
         enqueue(planned)
+    return True
+
+
+def _stands(row: Any) -> bool:
+    """Whether a row can come back: what it needs is there; what it may point to and is gone is no longer named."""
+    for field in row._meta.concrete_fields:
+        value = getattr(row, field.attname)
+        if not field.is_relation or value is None or row._meta.pk is field:
+            continue
+        # What comes back with it stands already: the post is the first of its rows.
+        if field.related_model._base_manager.filter(pk=value).exists():
+            continue
+        if not field.null:
+            return False
+        setattr(row, field.attname, None)
     return True
 
 

@@ -69,6 +69,7 @@ class PlannedPostSerializer(serializers.Serializer[Any]):
     from_post = serializers.IntegerField(
         source="from_post_id", allow_null=True, help_text="the post that gave the idea"
     )
+    tags = serializers.ListField(child=serializers.IntegerField(), help_text="those it is to have when it is out")
     from_idea = serializers.IntegerField(
         source="from_idea_id", allow_null=True, help_text="the idea that it was written from"
     )
@@ -124,6 +125,10 @@ class PlannedPostInputSerializer(serializers.Serializer[Any]):
     scheduled_at = serializers.DateTimeField(required=False, allow_null=True)
     campaign_id = serializers.IntegerField(required=False, allow_null=True, **NUMBER)
     edition = serializers.IntegerField(required=False)
+    tags = serializers.ListField(
+        child=serializers.IntegerField(**NUMBER), required=False, allow_null=True, max_length=20,
+        help_text="left out: as they are",
+    )  # fmt: skip
     common = CommonSerializer(required=False, allow_null=True)
     versions = VersionInputSerializer(many=True)
 

@@ -19,7 +19,7 @@ from dakika_server.plan.saying import submit
 from dakika_server.plan.several import KEPT, forget_changes
 from dakika_server.results.models import PostTag, Tag
 from dakika_server.shared import clock
-from dakika_server.sources.models import Post
+from dakika_server.sources.models import Post, Profile
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/plan"
@@ -124,6 +124,20 @@ def test_thrown_away_and_brought_back_with_all_that_was_said(
     assert again["id"] > max(one.pk for one in posts)
 
 
+def test_what_is_gone_meanwhile_is_no_longer_named(client: Client, posts: list[PlannedPost], brand: Brand) -> None:
+    """A campaign that was removed, and a profile: the post comes back without them."""
+    campaign = Campaign.objects.create(
+        brand=brand, name="Night", colour=1, first_day="2026-11-01", last_day="2026-12-30"
+    )
+    PlannedPost.objects.filter(pk=posts[0].pk).update(campaign=campaign)
+    told = change(client, posts, "delete")
+    campaign.delete()
+    Profile.objects.filter(brand=brand).delete()
+    assert undo(client, told) == {"undone": 3, "left": 0}
+    assert PlannedPost.objects.get(pk=posts[0].pk).campaign is None
+    assert not Version.objects.exists()
+
+
 def test_put_into_a_campaign_and_out_again(client: Client, posts: list[PlannedPost], brand: Brand) -> None:
     campaign = Campaign.objects.create(
         brand=brand, name="Night", colour=1, first_day="2026-11-01", last_day="2026-12-30"
@@ -146,6 +160,20 @@ def test_tags_wait_for_the_post_to_be_out(client: Client, posts: list[PlannedPos
     assert PostTag.objects.get().tag == tag
     assert undo(client, told) == {"undone": 3, "left": 0}
     assert all(one.tags == [] for one in PlannedPost.objects.all())
+
+
+def test_tags_are_seen_and_changed_where_a_post_is_written(
+    client: Client, posts: list[PlannedPost], brand: Brand
+) -> None:
+    tag = Tag.objects.create(brand=brand, name="clocks", colour=1)
+    body = {"title": "x", "edition": 1, "versions": [], "tags": [tag.pk]}
+    assert client.put(f"{HOME}/{posts[0].pk}", body, content_type="application/json").json()["tags"] == [tag.pk]
+    kept = client.put(
+        f"{HOME}/{posts[0].pk}", {"title": "y", "edition": 2, "versions": []}, content_type="application/json"
+    )
+    assert kept.json()["tags"] == [tag.pk]
+    elsewhere = {**body, "edition": 3, "tags": [tag.pk + 99]}
+    assert client.put(f"{HOME}/{posts[0].pk}", elsewhere, content_type="application/json").status_code == 400
 
 
 def test_said_yes_to_together_and_taken_back(

@@ -2251,6 +2251,8 @@ export interface components {
             note: string;
             /** @description the post that gave the idea */
             from_post: number | null;
+            /** @description those it is to have when it is out */
+            tags: number[];
             /** @description the idea that it was written from */
             from_idea: number | null;
             /** @description the repetition that it was made by */
@@ -2270,6 +2272,8 @@ export interface components {
             /** Format: int64 */
             campaign_id?: number | null;
             edition?: number;
+            /** @description left out: as they are */
+            tags?: number[] | null;
             common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
         };

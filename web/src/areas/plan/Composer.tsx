@@ -3,7 +3,7 @@ import { Link, useNavigate } from "react-router";
 import type { ProblemError, Schemas } from "../../api/client";
 import { at, moment } from "../../lib/days";
 import { useBrand } from "../../study/brand";
-import { useCampaigns, useSession } from "../../study/queries";
+import { useCampaigns, useSession, useTags } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
@@ -21,6 +21,7 @@ import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, u
 import { useReviewRules, useSubmitPost } from "./review/queries";
 import { ReviewPanel } from "./review/ReviewPanel";
 import { contentOf, type Draft, EDITABLE, partOf, SENT, textFor, withHashtags, withPage, withPart } from "./rules";
+import { TagsWhenOut } from "./TagsWhenOut";
 import { draftOf, useDraft } from "./useDraft";
 import { useKept } from "./useKept";
 import { Versions } from "./Versions";
@@ -62,6 +63,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
   const [tray, setTray] = useState<string[]>([]);
   const [linkFor, setLinkFor] = useState<Schemas["Profile"] | null>(null);
   const campaigns = useCampaigns(brand.slug);
+  const tags = useTags(brand.slug);
   const chosen = profiles.filter((p) => draft.profiles.includes(p.id));
   const scope = chosen.find((p) => p.id === at_) ?? null;
   const instantOf = useCallback((day: string, time: string) => safely(() => at(day, time, zone)), [zone]);
@@ -92,6 +94,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
     const body = {
       title: draft.title,
       campaign_id: draft.campaign ?? null,
+      tags: draft.tags,
       scheduled_at: withTime ? when : null,
       edition: draft.edition,
       ...content,
@@ -148,6 +151,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             names={{
               profiles: Object.fromEntries(profiles.map((p) => [p.id, p.name])),
               campaigns: Object.fromEntries((campaigns.data ?? []).map((c) => [c.id, c.name])),
+              tags: Object.fromEntries((tags.data ?? []).map((t) => [t.id, t.name])),
             }}
             onTheirs={() => {
               save.reset();
@@ -195,6 +199,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             )}
           </Field>
         </div>
+        <TagsWhenOut tags={draft.tags ?? []} isEditable={isEditable} onTags={(tags) => change({ tags })} />
         <Writing
           draft={draft}
           scope={scope}

@@ -5,7 +5,7 @@ import { type Draft, differences } from "./rules";
 type Props = {
   mine: Draft;
   theirs: Draft;
-  names: { profiles: Record<number, string>; campaigns: Record<number, string> };
+  names: { profiles: Record<number, string>; campaigns: Record<number, string>; tags?: Record<number, string> };
   onTheirs: () => void;
   onMine: () => void;
 };

@@ -515,6 +515,19 @@ describe("the calendar", () => {
     expect(screen.getAllByRole("img", { name: "In the campaign Comets" }).length).toBe(7);
   });
 
+  it("promises that tags of a post to come are seen and taken off where it is written", async () => {
+    const { user, server } = screenAt("plan/9", {
+      ...ANSWERS,
+      "GET /results/tags": [sample("Tag", { id: 3, name: "clocks" }), sample("Tag", { id: 4, name: "night" })],
+      "GET /plan/9": planned({ tags: [3], from_idea: null, from_post: null, repetition: null }),
+      "PUT /plan/9": planned({ edition: 5, tags: [4] }),
+    });
+    await user.click(await screen.findByRole("button", { name: "Take the tag clocks off" }));
+    await user.selectOptions(screen.getByLabelText("Another tag when it is out"), "night");
+    await user.click(screen.getByRole("button", { name: "Save as draft" }));
+    await waitFor(() => expect(server.sent("PUT /plan/9")[0]?.body).toMatchObject({ tags: [4], edition: 4 }));
+  });
+
   it("promises many chosen in the list to be moved together, what could not be told, and one undo", async () => {
     const { user, server } = screenAt("plan?view=list", {
       ...ANSWERS,

@@ -85,6 +85,8 @@ export type Draft = {
   options: Record<number, Record<string, string>>;
   profiles: number[];
   campaign?: number;
+  /** Tags that it is to have when it is out; none said leaves them as they are. */
+  tags?: number[];
   links: Record<number, LinkIn>;
   day: Day;
   time: string;
@@ -209,8 +211,10 @@ export type Difference = { what: string; mine: string; theirs: string };
 export function differences(
   mine: Draft,
   theirs: Draft,
-  names: { profiles: Record<number, string>; campaigns: Record<number, string> },
+  names: { profiles: Record<number, string>; campaigns: Record<number, string>; tags?: Record<number, string> },
 ): Difference[] {
+  const tags = (draft: Draft) =>
+    (draft.tags ?? []).map((tag) => names.tags?.[tag] ?? `no. ${tag}`).join(", ") || "none";
   const campaign = (draft: Draft) => (draft.campaign ? (names.campaigns[draft.campaign] ?? "a campaign") : "none");
   const every = [...new Set([...theirs.profiles, ...mine.profiles])];
   const files = (media: number[]) =>
@@ -237,6 +241,7 @@ export function differences(
     { what: "First comment", mine: mine.comment, theirs: theirs.comment },
     { what: "Files", mine: files(mine.media), theirs: files(theirs.media) },
     { what: "Campaign", mine: campaign(mine), theirs: campaign(theirs) },
+    { what: "Tags", mine: tags(mine), theirs: tags(theirs) },
     { what: "When", mine: `${mine.day} ${mine.time}`.trim(), theirs: `${theirs.day} ${theirs.time}`.trim() },
     ...every.map((p) => ({
       what: names.profiles[p] ?? "A profile",

@@ -17,6 +17,9 @@ import { nthWords, type Rhythm, ruleOf, UNITS, type Unit, WEEKDAYS, wearWords } 
 
 type Props = { planned: Planned; canPublish: boolean; needsYes: boolean; isOpen: boolean; onClose: () => void };
 
+/** What is told beside its field; whatever else is wrong is told above the times. */
+const SHOWN = ["rule", "first", "last", "at", "texts"];
+
 /** A post that comes again between two days, its texts in turn; looked at before anything is made. */
 export function RepeatSheet({ planned, isOpen, ...rest }: Props) {
   return (
@@ -193,12 +196,11 @@ function Repeating({ planned, canPublish, needsYes, onClose }: Omit<Props, "isOp
       {(preview.data?.said_before ?? 0) > 0 && (
         <p className="label">These words are out {plural(preview.data?.said_before ?? 0, "time")} already.</p>
       )}
-      {error && Object.keys(fields).length === 0 && (
+      {error && !SHOWN.some((name) => fields[name]) && (
         <p role="alert" className="text-down">
-          {error.message}
+          {Object.values(fields)[0] ?? error.message}
         </p>
       )}
-      {fields.versions && <p className="text-down">{fields.versions}</p>}
       {preview.isPending && !error ? (
         <Loading what="Working out the times" />
       ) : (
