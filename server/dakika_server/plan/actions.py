@@ -53,9 +53,9 @@ def save_planned_post(
     common: what its versions share; without it the versions are written out whole, and the first text is the common
     one. tags: those that it is to have when it is out; None leaves them as they are. A scheduled post stays
     scheduled, at its new time. A version that was or is being published stands as it went out. Raises Problem for a
-    change that does not say which edition it is of, Conflict when somebody else changed the post in between, when all of it is being published, or
-    when a version that went out would be changed or taken away, ValidationError for profiles, files and
-    links of other brands.
+    change that does not say which edition it is of, Conflict when somebody else changed the post in between, when all
+    of it is being published, or when a version that went out would be changed or taken away, ValidationError for
+    profiles, files and links of other brands.
     """
     require(actor, brand, "plan.write")
     common = common or common_from(versions)
