@@ -10,7 +10,8 @@ self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim(
 self.addEventListener("fetch", (event) => {
   const url = new URL(event.request.url);
   if (event.request.method !== "POST" || url.origin !== self.location.origin || url.pathname !== "/share") return;
-  event.respondWith(take(event.request));
+  // What cannot be read or kept is told; nobody is left before an empty page.
+  event.respondWith(take(event.request).catch(() => Response.redirect("/share?lost=1", 303)));
 });
 
 async function take(request) {

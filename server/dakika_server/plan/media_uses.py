@@ -39,10 +39,10 @@ def uses(asset: Asset) -> list[Use]:
     alone = PlannedPost.objects.filter(brand=asset.brand_id, media__contains=[asset.pk]).exclude(
         pk__in=[row.planned_post_id for row in rows]
     )
-    return found + [
-        Use(text=f"{planned.title or planned.text[:60] or 'a post'}, a draft", path=f"plan/{planned.pk}")
-        for planned in alone[:MOST]
-    ]
+    for planned in alone[:MOST]:
+        what = "an idea" if planned.state == State.IDEA else "a draft"
+        found.append(Use(text=f"{planned.title or planned.text[:60] or 'a post'}, {what}", path=f"plan/{planned.pk}"))
+    return found
 
 
 def replace(actor: Any, old: Asset, new: Asset) -> int:

@@ -171,7 +171,8 @@ def _saying_yes(act: _Act) -> Change:
         # Editions were compared: what was read is what is said yes to.
         say(teller, planned, is_yes=True, digest=digest_of_post(planned))
         made = ReviewVerdict.objects.filter(planned_post=planned, pk__gt=newest, person=act.actor)
-        return {"verdicts": list(made.values_list("pk", flat=True))}
+        now = PlannedPost.objects.values_list("edition", flat=True).get(pk=planned.pk)
+        return {"verdicts": list(made.values_list("pk", flat=True)), "edition": now}
 
     return change
 
@@ -215,7 +216,8 @@ def _tags_back(act: _Act, row: Mapping[str, Any]) -> bool:
 
 def _take_yes_back(act: _Act, row: Mapping[str, Any]) -> bool:
     """The yes is taken back where nothing of the post went out; it waits for one again."""
-    planned = PlannedPost.objects.select_for_update().filter(brand=act.brand, pk=row["id"]).first()
+    posts = PlannedPost.objects.select_for_update().filter(brand=act.brand, pk=row["id"], edition=row["edition"])
+    planned = posts.first()
     is_waiting = planned is not None and planned.state in (State.IN_REVIEW, State.APPROVED, State.SCHEDULED)
     if planned is None or not is_waiting or planned.versions.filter(state__in=SENT).exists():
         return False
@@ -233,6 +235,7 @@ def _bring_back(act: _Act, row: Mapping[str, Any]) -> bool:
             one.save()
     planned = PlannedPost.objects.get(brand=act.brand, pk=row["id"])
     if planned.state == State.SCHEDULED:
+        require(act.actor, act.brand, "plan.publish")
         enqueue(planned)
     return True
 

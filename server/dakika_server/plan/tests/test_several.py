@@ -205,6 +205,16 @@ def viewer_as_author(viewer: Any) -> Any:
     return viewer
 
 
+def test_who_may_no_longer_publish_brings_nothing_back_that_would_go_out(
+    client: Client, posts: list[PlannedPost], editor: Any
+) -> None:
+    schedule_post(editor, posts[1], at=posts[1].scheduled_at)
+    told = change(client, posts, "delete")
+    Membership.objects.filter(user=editor).update(role="author")
+    assert undo(client, told) == {"undone": 2, "left": 1}
+    assert set(PlannedPost.objects.values_list("state", flat=True)) == {"draft"}
+
+
 def test_undone_once_by_who_did_it_within_a_day(
     client: Client, posts: list[PlannedPost], client_of: Any, brand: Brand
 ) -> None:

@@ -73,8 +73,8 @@ describe("hashtags", () => {
       "POST /plan/hashtags": { id: 3, name: "Both", tags: ["moon", "gears"], network: "" },
     });
     await user.click((await screen.findAllByRole("button", { name: "Hashtags" }))[0] as HTMLElement);
-    const fits = await screen.findByRole("table", { name: "Fit the text" });
-    expect(within(fits).getByText("1.50 (1.20–1.90)")).toBeTruthy();
+    const fits = await screen.findByRole("region", { name: "Fit the text" });
+    expect(within(fits).getByText("you 1.50 (1.20–1.90), 30 posts")).toBeTruthy();
     expect(screen.getByText(/worn out: the last 10 posts got 0.60 times/)).toBeTruthy();
     await user.click(within(fits).getByRole("button", { name: "Take #moon" }));
     await user.type(screen.getByLabelText("Hashtags for the tray"), "#Gears");

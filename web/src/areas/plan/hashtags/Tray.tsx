@@ -9,7 +9,7 @@ import { Button } from "../../../ui/Button";
 import { inputLook } from "../../../ui/Field";
 import { Failed, Loading } from "../../../ui/States";
 import { type Hashtag, useHashtagProposals, useHashtagSets, useKeepHashtags } from "./queries";
-import { moodWords, tagsIn, timesWords, toneOf, usesOf, usesWords, warnings } from "./rules";
+import { moodWords, tagsIn, timesWords, toneOf, usesWords, warnings } from "./rules";
 
 type Props = {
   text: string;
@@ -176,7 +176,7 @@ export function Tray({ text, profiles, network, isEditable, tray, onTray, onText
           })}
           <p className="label mt-2">
             Times the other posts of the same profile and format, 95 %: of {plural(found.data.posts, "post")} of yours
-            and {short(found.data.posts_of_field)} of the field in {found.data.days} days.
+            with hashtags and {short(found.data.posts_of_field)} of the field in {found.data.days} days.
             {found.data.is_asked && " Networks are being asked how much they are used."}{" "}
             <Link to={`/${brand.slug}/plan/hashtags`} className="under hover:text-berry">
               Followed ones and sets
@@ -190,65 +190,50 @@ export function Tray({ text, profiles, network, isEditable, tray, onTray, onText
 
 function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <table className="mt-3 w-full">
-      <caption className="text-left text-[13px] font-semibold">{title}</caption>
-      <thead>
-        <tr className="label">
-          <th className="text-left font-normal">
-            <span className="sr-only">Hashtag</span>
-          </th>
-          <th className="text-right font-normal">you</th>
-          <th className="text-right font-normal">field</th>
-          <th className="text-right font-normal">uses</th>
-        </tr>
-      </thead>
-      <tbody>{children}</tbody>
-    </table>
+    <section className="mt-3" aria-label={title}>
+      <h3 className="text-[13px] font-semibold">{title}</h3>
+      <ul>{children}</ul>
+    </section>
   );
 }
 
 type RowProps = { tag: Hashtag; nameOf: (key: string) => string; isIn: boolean; onTake?: () => void };
 
 function Row({ tag, nameOf, isIn, onTake }: RowProps) {
-  const beware = warnings(tag, nameOf);
-  const most = usesOf(tag)[0];
+  const told = [usesWords(tag, nameOf), moodWords(tag, nameOf)].filter(Boolean).join("; ");
   return (
-    <tr className="rowline align-top">
-      <td className="py-0.5">
-        {onTake ? (
-          <button
-            type="button"
-            disabled={isIn}
-            aria-label={`Take #${tag.tag}`}
-            className="inline-flex min-h-6 items-center gap-1 text-left break-all hover:text-berry disabled:text-muted"
-            onClick={onTake}
-          >
-            <Plus size={13} className="shrink-0" /> #{tag.tag}
-          </button>
-        ) : (
-          `#${tag.tag}`
-        )}
-        {beware.map((words) => (
-          <span key={words} className="block text-[12px] text-down">
-            {words}
+    <li className="rowline py-1">
+      {onTake ? (
+        <button
+          type="button"
+          disabled={isIn}
+          aria-label={`Take #${tag.tag}`}
+          className="inline-flex min-h-6 items-center gap-1 text-left break-all hover:text-berry disabled:text-muted"
+          onClick={onTake}
+        >
+          <Plus size={13} className="shrink-0" /> #{tag.tag}
+        </button>
+      ) : (
+        `#${tag.tag}`
+      )}
+      <span className="flex flex-wrap gap-x-3 text-[12.5px]">
+        {tag.own && (
+          <span className={toneOf(tag.own)}>
+            you {timesWords(tag.own)}, {plural(tag.own.posts, "post")}
           </span>
-        ))}
-      </td>
-      <td
-        className={`py-1 text-right whitespace-nowrap ${toneOf(tag.own)}`}
-        title={tag.own ? `${tag.own.posts} posts` : undefined}
-      >
-        {timesWords(tag.own)}
-      </td>
-      <td className={`py-1 pl-2 text-right whitespace-nowrap ${toneOf(tag.field)}`} title={timesWords(tag.field)}>
-        {tag.field?.times == null ? "–" : tag.field.times.toFixed(2)}
-      </td>
-      <td
-        className="py-1 pl-2 text-right whitespace-nowrap"
-        title={[usesWords(tag, nameOf), moodWords(tag, nameOf)].filter(Boolean).join("; ") || undefined}
-      >
-        {most ? short(most.uses) : "–"}
-      </td>
-    </tr>
+        )}
+        {tag.field && (
+          <span className={toneOf(tag.field)}>
+            field {timesWords(tag.field)}, {plural(tag.field.posts, "post")}
+          </span>
+        )}
+        {told && <span className="text-muted">{told}</span>}
+      </span>
+      {warnings(tag, nameOf).map((words) => (
+        <span key={words} className="block text-[12px] text-down">
+          {words}
+        </span>
+      ))}
+    </li>
   );
 }

@@ -21,7 +21,7 @@ describe("what is said of hashtags", () => {
       "512k on Commons (4.1k in the last week), 90 on Brevi",
     );
     expect(usesWords({ seen: [seen({ uses: null })] }, nameOf)).toBe("nobody on Commons");
-    expect(usesWords({ seen: [seen({ uses: null, problem: "away" })] }, nameOf)).toBe("");
+    expect(usesWords({ seen: [seen({ uses: null, problem: "away" })] }, nameOf)).toBe("Commons would not tell");
     expect(moodWords({ seen: [seen(), seen({ warm: null })] }, nameOf)).toBe("61% warm, 10% cold on Commons");
   });
 

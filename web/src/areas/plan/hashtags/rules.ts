@@ -42,6 +42,8 @@ export function usesWords(tag: Pick<Hashtag, "seen">, nameOf: (network: string) 
   );
   const none = tag.seen.filter((one) => one.uses === null && !one.problem).map((one) => nameOf(one.network));
   if (none.length > 0) told.push(`nobody on ${none.join(", ")}`);
+  const silent = tag.seen.filter((one) => one.problem).map((one) => nameOf(one.network));
+  if (silent.length > 0) told.push(`${silent.join(", ")} would not tell`);
   return told.join(", ");
 }
 

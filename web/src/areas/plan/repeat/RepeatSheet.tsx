@@ -125,7 +125,7 @@ function Repeating({ planned, canPublish, needsYes, onClose }: Omit<Props, "isOp
           </fieldset>
         )}
       </div>
-      <div className="grid grid-cols-[1fr_1fr_104px] gap-2">
+      <div className="flex flex-wrap gap-2 *:min-w-[136px] *:flex-1">
         <Field label="From" error={fields.first}>
           {(props) => (
             <DateField
