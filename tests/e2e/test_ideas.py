@@ -31,7 +31,7 @@ def test_what_a_device_hands_over_is_an_idea_with_its_picture_and_then_a_draft(p
     page.evaluate(HAND_OVER, ["comet.png", PIXEL])
     expect(page.get_by_label("The idea in a few words")).to_have_value("A comet at dawn")
     expect(page).to_have_url(re.compile("/plan/ideas/new"))
-    expect(page.get_by_label("Page")).to_have_value("https://a.example/comet")
+    expect(page.get_by_label("Page", exact=True)).to_have_value("https://a.example/comet")
     expect(page.get_by_label("Note")).to_have_value("See")
     expect(page.get_by_role("button", name=re.compile("^Open comet"))).to_be_visible()
     page.get_by_label("For", exact=True).select_option(label="Orrery House")
@@ -59,6 +59,6 @@ def test_a_mark_in_the_browser_takes_a_page_along(page: Page, stack: Stack) -> N
     with page.context.expect_page() as opened:
         page.evaluate(mark.removeprefix("javascript:"))
     new = opened.value
-    expect(new.get_by_label("Page")).to_have_value(re.compile(r"/orrery-house/plan/ideas$"))
+    expect(new.get_by_label("Page", exact=True)).to_have_value(re.compile(r"/orrery-house/plan/ideas$"))
     expect(new.get_by_label("The idea in a few words")).to_have_value(re.compile("Dakika$"))
     new.close()
