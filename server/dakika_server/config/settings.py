@@ -221,6 +221,7 @@ SPECTACULAR_SETTINGS = {
         "DateOrderEnum": ["dmy", "mdy", "ymd"],
         "GroupVerdictEnum": ["better", "worse", "open", "few"],
         "FormatEnum": [kind.value for kind in Format],
+        "FeedRuleBecomesEnum": ["idea", "draft", "scheduled"],
         "BatchStateEnum": ["checked", "making", "made", "undone"],
         "FindingStateEnum": ["new", "pinned", "dismissed"],
         "RuleKindEnum": [kind.value for kind in RuleKind],

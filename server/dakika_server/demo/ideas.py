@@ -1,5 +1,6 @@
-"""The demo's ideas: from posts of its own and of others, from feeds, days and nothing, in all states."""
+"""The demo's ideas, from all they can come from and in all states; and rules by which feeds give more."""
 
+from datetime import time
 from typing import Any
 
 from dakika_core.metrics.observed import LATEST_AGE
@@ -7,12 +8,16 @@ from dakika_core.metrics.observed import LATEST_AGE
 from dakika_server.brands.models import Brand, Membership
 from dakika_server.measures.models import PostMeasure
 from dakika_server.media.models import Asset
+from dakika_server.plan.feed_rules.keeping import FeedRuleContent, keep_feed_rule
+from dakika_server.plan.feed_rules.running import run_feed_rules
 from dakika_server.plan.hashtags.sets import follow_hashtag
 from dakika_server.plan.ideas.keeping import IdeaContent, IdeaOrigin, keep_group, keep_idea, write_idea
 from dakika_server.plan.ideas.templates import keep_template
+from dakika_server.plan.models import FeedRule
 from dakika_server.plan.remarks import remark, vote
 from dakika_server.plan.reviewing import teller_of
-from dakika_server.sources.models import FeedItem, Profile
+from dakika_server.shared import clock
+from dakika_server.sources.models import Feed, FeedItem, Profile
 
 
 def keep_ideas(editor: Any, brand: Brand) -> None:
@@ -64,6 +69,25 @@ def keep_ideas(editor: Any, brand: Brand) -> None:
     keep_template(
         editor, brand, name="From the workshop", text="{Whose} hands, {how many} hours: {what} is whole again."
     )
+
+
+def write_feed_rules(editor: Any, brand: Brand) -> None:
+    """Two rules for what the others' news tell: ideas of it, and drafts of what is about the night sky."""
+    own = {one.network: one.pk for one in Profile.objects.filter(brand=brand, kind="own")}
+    feeds = {feed.title: feed for feed in Feed.objects.filter(brand=brand)}
+    news = keep_template(editor, brand, name="Seen elsewhere", text="{title}, at {feed}.\n\n{summary}\n\n{address}")
+    for title, feed in feeds.items():
+        is_first = feed == next(iter(feeds.values()))
+        content = FeedRuleContent(
+            name=f"Ideas from {title}"[:80] if is_first else f"{title}, passed on"[:80], feed=feed.pk,
+            becomes="idea" if is_first else "draft", template=None if is_first else news.pk,
+            profiles=[own["commons"], own["brevi"]], most_a_day=2, none_of=["job*"],
+            quiet_from=time(21), quiet_to=time(8),
+        )  # fmt: skip
+        rule = keep_feed_rule(editor, brand, content)
+        # As if it had stood since the feed is followed: what came then it has decided on.
+        FeedRule.objects.filter(pk=rule.pk).update(since=feed.added_at)
+    run_feed_rules(clock.now())
 
 
 NOTHING = IdeaOrigin()

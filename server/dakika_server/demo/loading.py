@@ -14,7 +14,7 @@ from django.db import connection, transaction
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
 from dakika_server.demo.competitors import compare_in_sets
-from dakika_server.demo.ideas import keep_ideas
+from dakika_server.demo.ideas import keep_ideas, write_feed_rules
 from dakika_server.demo.links import load_links
 from dakika_server.demo.pictures import bring_pictures
 from dakika_server.demo.results import group_and_find
@@ -81,6 +81,7 @@ def load_demo() -> dict[str, int]:
             cursor.execute("ANALYZE")
     _feeds(brands)
     keep_ideas(editor, brands["orrery"])
+    write_feed_rules(editor, brands["orrery"])
     return {"posts": Post.objects.count(), "links": TrackedLink.objects.count()}
 
 

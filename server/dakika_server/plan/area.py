@@ -17,6 +17,8 @@ from dakika_server.timing.planned import planned_on, times_taken
 
 BRAND_OF_VERSION = "(SELECT brand_id FROM plan_plannedpost WHERE id = touched.planned_post_id)"
 
+BRAND_OF_RULE = "(SELECT brand_id FROM plan_feedrule WHERE id = touched.rule_id)"
+
 
 def _forget_posts(post_ids: list[int]) -> None:
     Version.objects.filter(post_id__in=post_ids).update(post=None)
@@ -30,7 +32,8 @@ def _connect() -> None:
         "plan_note": "plan", "plan_pause": "plan", "plan_followedcalendar": "plan",
         "plan_idea": "ideas", "plan_ideagroup": "ideas", "plan_batch": "batches",
         "plan_hashtagset": "hashtags", "plan_hashtagreading": "hashtags", "plan_followedhashtag": "hashtags",
-        "plan_task": "tasks", "plan_guest": "guests",
+        "plan_task": "tasks", "plan_guest": "guests", "plan_feedrule": "feed_rules",
+        "plan_feedruleitem": Watched(thing="feed_rules", brand=BRAND_OF_RULE),
     })  # fmt: skip
     permit(ROWS)
     add_waiting(jobs.WAITING)

@@ -72,6 +72,17 @@ def look_after_reviews(timestamp: int) -> None:
     look_after()
 
 
+@app.periodic(cron="* * * * *")
+@app.task(queue="upkeep", name="plan.run_feed_rules", queueing_lock="plan.run_feed_rules")
+@in_database
+def run_feed_rules(timestamp: int) -> None:
+    """Make of new items of feeds what rules say."""
+    from dakika_server.plan.feed_rules.running import run_feed_rules as run
+
+    del timestamp
+    run(clock.now())
+
+
 @app.task(queue="collect", name="plan.refresh_calendar")
 @in_database
 def refresh_calendar(calendar_id: int) -> None:

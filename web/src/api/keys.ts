@@ -35,7 +35,8 @@ export type Thing =
   | "guests"
   | "batches"
   | "ideas"
-  | "hashtags";
+  | "hashtags"
+  | "feed_rules";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -127,6 +128,9 @@ const MADE_OF = {
   season: [],
   "campaign plan": ["plan", "campaigns", "posts", "links"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
+  "feed rules": ["feed_rules", "plan"],
+  "feed rule items": ["feed_rules", "plan", "ideas"],
+  "feed rule preview": ["feeds", "sources"],
   "hashtag sets": ["hashtags"],
   "hashtag proposals": ["hashtags", "posts"],
   "followed hashtags": ["hashtags", "posts"],

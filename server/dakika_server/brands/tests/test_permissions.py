@@ -11,7 +11,7 @@ pytestmark = pytest.mark.django_db
 METHODS = ("get", "post", "put", "patch", "delete")
 # What somebody looks at is their own choice, whatever they may change; so is having a page on paper. What is only looked
 # at is a question.
-OPEN_TO_ALL = ("/preferences/", "/ideas/wordings", "/repetition/preview", "/hashtags/proposals", "/notifications", "/results/audience/pdf", "/links/preview", "/plan/check",
+OPEN_TO_ALL = ("/preferences/", "/ideas/wordings", "/repetition/preview", "/hashtags/proposals", "/feed-rules/preview", "/notifications", "/results/audience/pdf", "/links/preview", "/plan/check",
                "/foresight/expected", "/timing/rhythms/propose", "/timing/trials/length", "/competitors/posts/looked",
                "/competitors/digest", "/media/zip")  # fmt: skip
 

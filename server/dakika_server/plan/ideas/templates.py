@@ -8,7 +8,7 @@ from django.http import Http404
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
-from dakika_server.plan.models import Template
+from dakika_server.plan.models import FeedRule, Template
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
 
@@ -51,11 +51,16 @@ def keep_template(
 
 
 def remove_template(actor: Any, brand: Brand, pk: int) -> None:
-    """Take a template away. Raises Http404."""
+    """Take a template away. Raises Http404, Conflict where a rule writes by it."""
     require(actor, brand, "plan.write")
     with transaction.atomic():
         found = Template.objects.filter(brand=brand, pk=pk).first()
         if found is None:
             raise Http404
+        rule = FeedRule.objects.filter(template=found).first()
+        if rule is not None:
+            raise Conflict(
+                "template_used", f"The rule \u201c{rule.name}\u201d writes by it. Give that another one first."
+            )
         audit.record(actor, "remove_template", found, brand_id=brand.pk, name=found.name)
         found.delete()

@@ -2,6 +2,7 @@
 
 from dakika_server.plan.models.bulk import Batch, BatchRow
 from dakika_server.plan.models.calendar import CalendarEvent, CalendarKey, FollowedCalendar, Note
+from dakika_server.plan.models.feed_rules import FeedRule, FeedRuleItem
 from dakika_server.plan.models.hashtags import FollowedHashtag, HashtagReading, HashtagSet
 from dakika_server.plan.models.ideas import Idea, IdeaGroup, Template
 from dakika_server.plan.models.posts import STATES, ChannelRules, Pause, PlannedPost, Version, Writing
@@ -10,8 +11,8 @@ from dakika_server.plan.models.review import Guest, Look, Remark, ReviewRules, R
 from dakika_server.plan.models.several import SeveralChange
 
 __all__ = [
-    "STATES", "Batch", "BatchRow", "CalendarEvent", "CalendarKey", "ChannelRules", "FollowedCalendar",
-    "FollowedHashtag", "Guest", "HashtagReading", "HashtagSet", "Idea", "IdeaGroup", "Look", "Note", "Pause",
-    "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task",
-    "Template", "Version", "Vote", "Writing",
+    "STATES", "Batch", "BatchRow", "CalendarEvent", "CalendarKey", "ChannelRules", "FeedRule", "FeedRuleItem",
+    "FollowedCalendar", "FollowedHashtag", "Guest", "HashtagReading", "HashtagSet", "Idea", "IdeaGroup", "Look", "Note",
+    "Pause", "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange",
+    "Task", "Template", "Version", "Vote", "Writing",
 ]  # fmt: skip

@@ -529,6 +529,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/feed-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of them by name, with what they did lately. */
+        get: operations["list_feed_rules"];
+        put?: never;
+        /** @description Another. */
+        post: operations["add_feed_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/feed-rules/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As it stands. */
+        get: operations["read_feed_rule"];
+        /** @description Write it anew. */
+        put: operations["change_feed_rule"];
+        post?: never;
+        /** @description Take it away, with or without what it made and what is not out. */
+        delete: operations["remove_feed_rule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/feed-rules/{id}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A page of them, the newest first. */
+        get: operations["list_feed_rule_items"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/feed-rules/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Tried on the newest items. */
+        post: operations["preview_feed_rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/fill": {
         parameters: {
             query?: never;
@@ -1314,8 +1385,14 @@ export interface components {
             profiles: number[];
             /** @description whether links are tracked */
             links: boolean;
-            becomes: components["schemas"]["BecomesEnum"];
+            becomes: components["schemas"]["BatchChoicesBecomesEnum"];
         };
+        /**
+         * @description * `draft` - draft
+         *     * `scheduled` - scheduled
+         * @enum {string}
+         */
+        BatchChoicesBecomesEnum: "draft" | "scheduled";
         /** @description What becomes of the rows. order: of day, month and year, empty where it is in doubt. */
         BatchChoicesRequest: {
             order: components["schemas"]["DateOrderEnum"] | components["schemas"]["BlankEnum"];
@@ -1334,7 +1411,7 @@ export interface components {
             profiles: number[];
             /** @description whether links are tracked */
             links: boolean;
-            becomes: components["schemas"]["BecomesEnum"];
+            becomes: components["schemas"]["BatchChoicesBecomesEnum"];
         };
         /** @description A table with its rows, checked. */
         BatchDetail: {
@@ -1371,12 +1448,6 @@ export interface components {
          * @enum {string}
          */
         BatchStateEnum: "checked" | "making" | "made" | "undone";
-        /**
-         * @description * `draft` - draft
-         *     * `scheduled` - scheduled
-         * @enum {string}
-         */
-        BecomesEnum: "draft" | "scheduled";
         /** @enum {unknown} */
         BlankEnum: "";
         /** @description What is wrong with a field of a row. network: whose rule it is, where it is one's. */
@@ -1664,6 +1735,142 @@ export interface components {
         Emoji: {
             character: string;
             name: string;
+        };
+        /** @description A rule. acts_as: whose permissions it has; made, waiting: posts and ideas of the last 30 days, and to go out. */
+        FeedRule: {
+            id: number;
+            edition: number;
+            name: string;
+            feed: number;
+            feed_title: string;
+            becomes: components["schemas"]["FeedRuleBecomesEnum"];
+            template: number | null;
+            profiles: number[];
+            campaign: number | null;
+            group: number | null;
+            any_of: string[];
+            none_of: string[];
+            most_a_day: number;
+            minutes_after: number;
+            minutes_apart: number;
+            /** Format: time */
+            quiet_from: string | null;
+            /** Format: time */
+            quiet_to: string | null;
+            makes_links: boolean;
+            is_on: boolean;
+            problem: string;
+            /** @default  */
+            acts_as: string;
+            made: number;
+            left_out: number;
+            failed: number;
+            waiting: number;
+        };
+        /**
+         * @description * `idea` - idea
+         *     * `draft` - draft
+         *     * `scheduled` - scheduled
+         * @enum {string}
+         */
+        FeedRuleBecomesEnum: "idea" | "draft" | "scheduled";
+        /** @description The same, of the edition that was read. */
+        FeedRuleChangeRequest: {
+            name: string;
+            feed: number;
+            becomes: components["schemas"]["FeedRuleBecomesEnum"];
+            template?: number | null;
+            profiles?: number[];
+            campaign?: number | null;
+            group?: number | null;
+            any_of?: string[];
+            none_of?: string[];
+            /** @default 3 */
+            most_a_day: number;
+            /** @default 0 */
+            minutes_after: number;
+            /** @default 60 */
+            minutes_apart: number;
+            /** Format: time */
+            quiet_from?: string | null;
+            /** Format: time */
+            quiet_to?: string | null;
+            /** @default true */
+            makes_links: boolean;
+            /** @default true */
+            is_on: boolean;
+            edition: number;
+        };
+        /** @description A rule as somebody writes it. quiet_from and quiet_to: by the brand's clock, both or none. */
+        FeedRuleContentRequest: {
+            name: string;
+            feed: number;
+            becomes: components["schemas"]["FeedRuleBecomesEnum"];
+            template?: number | null;
+            profiles?: number[];
+            campaign?: number | null;
+            group?: number | null;
+            any_of?: string[];
+            none_of?: string[];
+            /** @default 3 */
+            most_a_day: number;
+            /** @default 0 */
+            minutes_after: number;
+            /** @default 60 */
+            minutes_apart: number;
+            /** Format: time */
+            quiet_from?: string | null;
+            /** Format: time */
+            quiet_to?: string | null;
+            /** @default true */
+            makes_links: boolean;
+            /** @default true */
+            is_on: boolean;
+        };
+        /** @description What became of an item. state: of its post, null where there is none (any more). */
+        FeedRuleItem: {
+            id: number;
+            title: string;
+            address: string;
+            /** Format: date-time */
+            published_at: string | null;
+            outcome: components["schemas"]["OutcomeEnum"];
+            reason: string;
+            post: number | null;
+            state?: (components["schemas"]["PlanStateEnum"] | components["schemas"]["NullEnum"]) | null;
+            /** Format: date-time */
+            at: string | null;
+            /** Format: date-time */
+            decided_at: string;
+        };
+        /** @description A page of them, the newest first. */
+        FeedRuleItemPage: {
+            items: components["schemas"]["FeedRuleItem"][];
+            next: string | null;
+        };
+        /** @description A rule tried on the feed's newest items, as if they came now. items_a_day: how many came in the last 30 days. */
+        FeedRulePreview: {
+            items: components["schemas"]["FeedRuleTried"][];
+            /** Format: double */
+            items_a_day: number;
+        };
+        /** @description What would become of an item, were it new now. reason: why nothing. */
+        FeedRuleTried: {
+            title: string;
+            /** Format: date-time */
+            published_at: string | null;
+            reason: string;
+            /** Format: date-time */
+            at: string | null;
+            words: components["schemas"]["FeedRuleWords"][];
+        };
+        /** @description What a profile would get, and what its network says to that. */
+        FeedRuleWords: {
+            profile: number;
+            text: string;
+            count: number;
+            limit: number;
+            problems: string[];
         };
         /**
          * @description * `at` - at
@@ -2128,6 +2335,8 @@ export interface components {
             high?: number | null;
             is_worn: boolean;
         };
+        /** @enum {unknown} */
+        NullEnum: null;
         /** @description One of the times. problems: why it cannot come then, by network. */
         Occurrence: {
             number: number;
@@ -2155,6 +2364,13 @@ export interface components {
          * @enum {string}
          */
         OriginEnum: "own" | "post" | "feed" | "page" | "day" | "finding" | "hour";
+        /**
+         * @description * `made` - made
+         *     * `left_out` - left_out
+         *     * `failed` - failed
+         * @enum {string}
+         */
+        OutcomeEnum: "made" | "left_out" | "failed";
         /**
          * @description * `text` - text
          *     * `headline` - headline
@@ -4267,6 +4483,236 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_feed_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRule"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_feed_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRuleContentRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRule"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_feed_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRule"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_feed_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRuleChangeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRule"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_feed_rule: {
+        parameters: {
+            query?: {
+                takes_back?: boolean;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_feed_rule_items: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRuleItemPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_feed_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRuleContentRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRulePreview"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -150,6 +150,9 @@ export function PlanPage() {
           <Link to={`/${brand.slug}/plan/many`} className="under hover:text-berry">
             Many
           </Link>
+          <Link to={`/${brand.slug}/plan/rules`} className="under hover:text-berry">
+            By rule
+          </Link>
           <Link to={`/${brand.slug}/plan/files`} className="under hover:text-berry">
             Files
           </Link>

@@ -9,6 +9,7 @@ const ToReviewPage = lazyPage(() => import("./review/ToReviewPage"), "ToReviewPa
 const CampaignPage = lazyPage(() => import("./campaigns/CampaignPage"), "CampaignPage");
 const CampaignsPage = lazyPage(() => import("./campaigns/CampaignsPage"), "CampaignsPage");
 const BulkPage = lazyPage(() => import("./bulk/BulkPage"), "BulkPage");
+const FeedRulesPage = lazyPage(() => import("./feedRules/FeedRulesPage"), "FeedRulesPage");
 const HashtagsPage = lazyPage(() => import("./hashtags/HashtagsPage"), "HashtagsPage");
 const IdeasPage = lazyPage(() => import("./ideas/IdeasPage"), "IdeasPage");
 const NewIdeaPage = lazyPage(() => import("./ideas/NewIdeaPage"), "NewIdeaPage");
@@ -26,6 +27,7 @@ export const routes = (
     <Route path="hashtags" element={<HashtagsPage />} />
     <Route path="ideas" element={<IdeasPage />} />
     <Route path="ideas/new" element={<NewIdeaPage />} />
+    <Route path="rules" element={<FeedRulesPage />} />
     <Route path="tasks" element={<TasksPage />} />
     <Route path="new" element={<ComposePage key="new" />} />
     <Route path=":planned" element={<ComposePage />} />

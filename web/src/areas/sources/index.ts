@@ -1,6 +1,8 @@
 import type { Area } from "../../study/areas";
 import { routes } from "./routes";
 
+export { useFeeds } from "./queries";
+
 export const sources: Area = {
   path: "sources",
   name: "Sources",

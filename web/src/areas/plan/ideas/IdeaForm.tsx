@@ -1,10 +1,11 @@
 import { useCallback, useRef } from "react";
-import { networkNamed, useBrand } from "../../../study/brand";
+import { useBrand } from "../../../study/brand";
 import { IdeaGroupField } from "../../../study/KeepIdea";
-import { useCampaigns, useProfiles } from "../../../study/queries";
+import { useCampaigns } from "../../../study/queries";
 import { Field } from "../../../ui/Field";
 import { type Asset, useBringing } from "../../media";
 import { Attached } from "../Attached";
+import { ProfileBoxes } from "../ProfileBoxes";
 import type { IdeaContent } from "./queries";
 
 type Props = {
@@ -16,9 +17,8 @@ type Props = {
 
 /** What an idea is: in a few words, with a note, a page, pictures, and the profiles it is meant for. */
 export function IdeaForm({ content, isEditable, errors, change }: Props) {
-  const { brand, networks } = useBrand();
+  const { brand } = useBrand();
   const campaigns = useCampaigns(brand.slug).data ?? [];
-  const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((one) => one.kind === "own");
   const wishes = content.wishes ?? [];
   const media = content.media ?? [];
   const latest = useRef({ media, change });
@@ -92,30 +92,13 @@ export function IdeaForm({ content, isEditable, errors, change }: Props) {
           )}
         </Field>
       </div>
-      <fieldset disabled={!isEditable}>
-        <legend className="text-[13px] font-semibold">Meant for</legend>
-        <div className="flex flex-wrap gap-x-4">
-          {own.map((one) => (
-            <label key={one.id} className="flex min-h-6 items-center gap-1.5">
-              <input
-                type="checkbox"
-                className="h-4 w-4 accent-(--berry)"
-                checked={wishes.includes(one.id)}
-                onChange={() =>
-                  change({
-                    wishes: wishes.includes(one.id) ? wishes.filter((id) => id !== one.id) : [...wishes, one.id],
-                  })
-                }
-              />
-              {networkNamed(networks, one.network).name}
-              {own.filter((other) => other.network === one.network).length > 1 && (
-                <span className="label">{one.name}</span>
-              )}
-            </label>
-          ))}
-        </div>
-        {errors.wishes && <p className="text-down">{errors.wishes}</p>}
-      </fieldset>
+      <ProfileBoxes
+        legend="Meant for"
+        chosen={wishes}
+        isEditable={isEditable}
+        error={errors.wishes}
+        onChange={(next) => change({ wishes: next })}
+      />
       <div>
         <h3 className="text-[13px] font-semibold">Pictures</h3>
         <Attached

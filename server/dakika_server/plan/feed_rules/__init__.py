@@ -1,0 +1,1 @@
+"""Items of feeds that become ideas, drafts or posts by a rule."""
