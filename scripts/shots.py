@@ -18,17 +18,6 @@ EXAMPLE_FILE = (
     )
     + "\n99/99/2026;No such day;1;1;1\n03/10/2026;Less than nothing;-4;1;1\n"
 ).encode()
-EXAMPLE_PLAN = (
-    b"Date,Time,Network,Text,Link,Image,Campaign,Working title\n"
-    b"2026-12-03,19:30,Commons;Brevi,The tower clock strikes eight on Friday.,https://orrery.example/tower,,"
-    b"Night Openings,Tower at eight\n"
-    b"2026-12-04,10:00,Commons,Three places are left in the clock workshop.,,,,Workshop\n"
-    b"2026-12-05,25:00,Commons,Come in by the small door.,,,,The small door\n"
-    b"2026-12-06,12:00,Pictor,The orrery by lamplight,,orrery.jpg,,Lamplight\n"
-    b"2026-12-07,12:00,Pictor,What the roof looks like at night,,,,The roof\n"
-    b"2026-12-08,18:00,The window,Open until nine tonight.,,,,Open late\n"
-    b"2026-12-10,18:00,Doorstep,Open until nine tonight.,,,,Open late\n"
-)
 VIEWS = {
     "results": "results",
     "difference": "results/difference?metric=interactions",
@@ -36,6 +25,7 @@ VIEWS = {
     "post": "",
     "groups": "results/groups?by=format&first=2026-08-28&last=2026-11-24",
     "findings": "results/findings",
+    "paid": "results/paid",
     "competitors": "competitors/axes?rows=profile&x=followers",
     "links": "links?first=2026-08-28&last=2026-11-24",
     "funnel": "site?first=2026-08-28&last=2026-11-24",
@@ -44,7 +34,6 @@ VIEWS = {
     "compose": "",
     "library": "plan/files",
     "campaign": "plan/campaigns/1",
-    "many": "",
     "ideas": "plan/ideas",
     "sources": "sources",
     "file": "",
@@ -72,12 +61,6 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                     page.get_by_label("File to bring in").set_input_files(
                         {"name": "old-page.csv", "mimeType": "text/csv", "buffer": EXAMPLE_FILE}
                     )
-                elif name == "many":
-                    page.goto(f"{address}/orrery-house/plan/many")
-                    page.get_by_label("Choose a table").set_input_files(
-                        {"name": "december.csv", "mimeType": "text/csv", "buffer": EXAMPLE_PLAN}
-                    )
-                    page.get_by_text("rows are right").wait_for()
                 else:
                     page.goto(f"{address}/orrery-house/{path}")
                 if name == "ideas":

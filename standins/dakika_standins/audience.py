@@ -10,6 +10,7 @@ import re
 
 import httpx
 
+from dakika_standins import boosts
 from dakika_standins.state import State
 from dakika_standins.world.clicks import ADDRESSES, AGENT_SHARES, AGENTS, HOMES
 from dakika_standins.world.model import WorldPost
@@ -29,12 +30,18 @@ async def live(state: State) -> None:
                 found = LINK.search(post.text)
                 if found:
                     await _follow(client, state, post, found[0])
+            await follow_boosts(client, state)
             await tell_of_comments(client, state)
 
 
 async def _follow(client: httpx.AsyncClient, state: State, post: WorldPost, link: str) -> None:
-    wanted = state.counters(post).get("link_clicks", 0)
-    done = int(state.data["clicked"].get(post.id, 0))
+    await _clicks(client, state, post, link, post.id, state.counters(post).get("link_clicks", 0))
+
+
+async def _clicks(
+    client: httpx.AsyncClient, state: State, post: WorldPost, link: str, counted_as: str, wanted: int
+) -> None:
+    done = int(state.data["clicked"].get(counted_as, 0))
     network = state.world.accounts[post.account].network
     owner = state.world.accounts[post.account].owner or "orrery"
     for i in range(done, min(wanted, done + 20)):
@@ -50,8 +57,18 @@ async def _follow(client: httpx.AsyncClient, state: State, post: WorldPost, link
         except httpx.HTTPError as error:
             log.warning("a link could not be followed: %s", type(error).__name__)
             return
-        state.data["clicked"][post.id] = i + 1
+        state.data["clicked"][counted_as] = i + 1
         state.save()
+
+
+async def follow_boosts(client: httpx.AsyncClient, state: State) -> None:
+    """Clicks on the links of boosts, as many as each tells."""
+    for boost in list(boosts.boosts(state).values()):
+        post = state.find(boost["post"])
+        found = LINK.fullmatch(boost["link"])
+        if post is not None and found:
+            wanted = boosts.told(state, boost)["link_clicks"]
+            await _clicks(client, state, post, found[0], boost["id"], wanted)
 
 
 async def tell_of_comments(client: httpx.AsyncClient, state: State) -> int:

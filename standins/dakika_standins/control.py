@@ -7,6 +7,7 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
 
+from dakika_standins import boosts
 from dakika_standins.fediverse import actor_address, fedi_handle, note_address
 from dakika_standins.http import NetworkApi, state_of
 from dakika_standins.networks.brevi.api import Brevi
@@ -19,8 +20,8 @@ from dakika_standins.networks.pictor.api import Pictor
 from dakika_standins.networks.vignette.api import Vignette
 from dakika_standins.sites.drawings import picture_of
 from dakika_standins.state import State
-from dakika_standins.world.clicks import PATHS, clicks_on, links_of, page_visits
-from dakika_standins.world.model import BOOSTING_NETWORKS, FEELINGS, WorldPost, kinds_of_reactions
+from dakika_standins.world.clicks import PATHS, WorldLink, clicks_on, links_of, page_visits
+from dakika_standins.world.model import BOOSTING_NETWORKS, FEELINGS, WorldPost, kinds_of_reactions, seed_of
 from dakika_standins.world.rules import RULES
 from dakika_standins.world.scenario import CAMPAIGNS, Account
 from dakika_standins.world.visits import visits_of
@@ -32,6 +33,11 @@ LEFT_OUT = {"commons-orreryshop", "commons-portaldoussky", "brevi-brassandbeam",
 APIS: dict[str, NetworkApi] = {
     api.key: api for api in (Commons(), Brevi(), Pictor(), Guildhall(), Vignette(), Corkboard(), Longplay(), Doorstep())
 }
+# The museum's boosts: where, which of the posts of that day or before, when it began, how long, cents, and to whom.
+BOOSTED = (
+    ("commons", 0, 24, 6, 6000, []), ("commons", 2, 12, 5, 4000, ["PT"]), ("pictor", 0, 18, 7, 5000, []),
+    ("pictor", 1, 3, 6, 3000, ["PT", "BR"]), ("commons", 1, 2, 5, 3500, []),
+)  # fmt: skip
 
 
 def external_id(state: State, account: Account) -> str:
@@ -104,6 +110,7 @@ async def archive(request: Request) -> Response:
         clicks = clicks_on(world, link, final, is_evergreen=i == 2, is_stormed=i == 9, until=now)
         rows.append({**vars(link), "created_at": link.created_at.isoformat(), "clicks": clicks})
         clicked.append((link, clicks))
+    boosted = _boosted(state, rows, clicked)
     midnight = datetime.combine(world.anchor, datetime.min.time(), tzinfo=UTC)
     campaigns = [
         {"owner": c.owner, "name": c.name, "colour": c.colour,
@@ -114,8 +121,47 @@ async def archive(request: Request) -> Response:
     visits = {owner: visits_of(world, owner, clicked, now) for owner in PATHS}
     return JSONResponse(
         {"anchor": str(world.anchor), "profiles": profiles, "links": rows, "campaigns": campaigns, "visits": visits,
-         "page_visits": page_visits(world, now)}
+         "page_visits": page_visits(world, now), "boosts": boosted}
     )  # fmt: skip
+
+
+def _boosted(state: State, rows: list[dict[str, Any]], clicked: list[Any]) -> list[dict[str, Any]]:
+    """Boosts of the museum's in the last weeks, with what each had told by the day; their links join the others."""
+    now, found = state.now(), []
+    for network, nth, days_ago, days, cents, countries in BOOSTED:
+        account = f"{network}-orreryhouse"
+        posts = [p for p in state.posts(account) if not p.is_boosted and (now - p.published_at).days >= days_ago]
+        if len(posts) <= nth:
+            continue
+        post = posts[nth]
+        key = f"demo-{network}-{nth}-{days_ago}"
+        starts = now.replace(hour=9, minute=0, second=0, microsecond=0) - timedelta(days=days_ago)
+        known = next((one for one in boosts.boosts(state).values() if one["key"] == key), None)
+        boost = known or boosts.plant(
+            state, post, cents=cents, starts=starts, ends=starts + timedelta(days=days), countries=countries, ages=[],
+            link="a link of the demo's", key=key,
+        )  # fmt: skip
+        link = WorldLink(
+            code=f"{seed_of(state.world.seed, key) % 36**6:06d}"[:6], owner="orrery", name=post.text[:60].rstrip(),
+            path="tickets", network=network, campaign=post.campaign, post="", created_at=starts - timedelta(hours=2),
+        )  # fmt: skip
+        final = boosts.told(state, boost)["link_clicks"]
+        clicks = clicks_on(state.world, link, final, is_evergreen=False, is_stormed=False, until=now)
+        # Nobody clicks on what is not shown any more.
+        until = min(now, datetime.fromisoformat(boost["ends"])) + timedelta(hours=12)
+        clicks = [one for one in clicks if datetime.fromisoformat(one["at"]) <= until]
+        rows.append({**vars(link), "created_at": link.created_at.isoformat(), "clicks": clicks, "is_paid": True})
+        clicked.append((link, clicks))
+        at, readings = starts + timedelta(hours=6), []
+        while at < min(now, until):
+            seen = boosts.told(state, boost, at)
+            readings.append(
+                [at.isoformat(), *(seen[name] for name in ("cents", "impressions", "reactions", "link_clicks"))]
+            )
+            at += timedelta(hours=6)
+        found.append({**boost, "network": network, "code": link.code, "readings": readings,
+                      "reach": boosts.told(state, boost)["reach"], "status": boosts.status(state, boost)})  # fmt: skip
+    return found
 
 
 async def faults(request: Request) -> Response:

@@ -37,7 +37,7 @@ class State:
         self.data: dict[str, Any] = {
             "anchor": self.now().date().isoformat(), "tokens": {}, "refresh": {}, "codes": {}, "sent": [], "keys": {},
             "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {}, "uploads": {}, "brought": {},
-            "remarks": {},
+            "remarks": {}, "boosts": {},
         }  # fmt: skip
         if path.exists():
             self.data.update(json.loads(path.read_text()))

@@ -18,7 +18,7 @@ SCREENS = [
     "brands",
     "results", "results?basis=er_reach", "results?view=several", "results?day=2026-11-10&last=2026-11-20",
     "results/posts", "results/posts?by=format", "results/posts?form=cards", "results/posts/1", "results/groups?by=tag",
-    "results/followers", "results/audience", "results/audience/sheet", "results/traffic", "results/findings",
+    "results/followers", "results/audience", "results/audience/sheet", "results/traffic", "results/findings", "results/paid",
     "results/metrics", "competitors", "competitors/benchmark", "competitors/axes", "competitors/posts", "competitors/presence",
     "competitors/works", "competitors/gap", "competitors/sets", "links", "links?new=1",
     "links/1", "links?new=many", "links/pages", "links/rules", "site",

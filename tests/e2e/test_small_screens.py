@@ -13,7 +13,7 @@ from scripts.stack import Stack
 HOME = "orrery-house"
 VIEWS = (
     "brands", "results", "results/difference", "results/posts", "results/groups", "results/followers", "results/audience",
-    "results/traffic", "results/findings", "results/metrics", "competitors", "competitors/benchmark", "competitors/axes", "competitors/posts", "competitors/presence",
+    "results/traffic", "results/findings", "results/paid", "results/metrics", "competitors", "competitors/benchmark", "competitors/axes", "competitors/posts", "competitors/presence",
     "competitors/works", "competitors/gap", "competitors/sets", "links", "site",
     "site/attribution", "site/sites", "links/pages", "links/rules", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",
     "foresight", "foresight/calibration", "plan", "plan?view=month", "plan?view=list", "plan?view=slots", "plan/new", "plan/files",

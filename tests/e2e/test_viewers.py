@@ -11,7 +11,7 @@ from scripts.stack import Stack
 
 VIEWER = "guest@ninthbell.example"
 SCREENS = [
-    "brands", "results", "results/posts", "results/posts/1", "results/groups?by=tag", "results/traffic", "results/findings",
+    "brands", "results", "results/posts", "results/posts/1", "results/groups?by=tag", "results/traffic", "results/findings", "results/paid",
     "results/metrics", "competitors", "competitors/benchmark", "competitors/axes", "competitors/posts", "competitors/presence",
     "competitors/works", "competitors/gap", "competitors/sets", "links?new=1", "links/1", "links/pages", "links/rules", "site/sites",
     "site/attribution", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",

@@ -34,11 +34,15 @@ def _received(key: str, name: str, definition: str, formula: str, *, is_rate: bo
     )  # fmt: skip
 
 
-def _brought(key: str, name: str, definition: str, formula: str, *, note: str = "") -> Metric:
+def _brought(
+    key: str, name: str, definition: str, formula: str, *, note: str = "", unit: Unit | None = None,
+    more_is_better: bool = True,
+) -> Metric:  # fmt: skip
     is_rate = "/" in formula
     return Metric(
-        key=key, name=name, definition=definition, unit=Unit.RATE if is_rate else Unit.COUNT,
+        key=key, name=name, definition=definition, unit=unit or (Unit.RATE if is_rate else Unit.COUNT),
         adds_up=AddsUp.RATIO_OF_SUMS if is_rate else AddsUp.SUM, over=Over.BROUGHT, formula=formula, note=note,
+        more_is_better=more_is_better,
     )  # fmt: skip
 
 
@@ -106,6 +110,18 @@ _ALL = (
              "click_visits / tracked_clicks"),
     _brought("conversion_rate", "Conversion rate", "Conversions divided by visits, over days that have both.",
              "conversions / visits"),
+    _brought("cost_per_thousand", "Cost per thousand", "What a thousand paid impressions cost.",
+             "1000 * spend / paid_impressions", unit=Unit.MONEY, more_is_better=False),
+    _brought("cost_per_click", "Cost per click",
+             "What boosts cost, divided by people's clicks on their tracked links, over days that have both.",
+             "spend / paid_clicks", unit=Unit.MONEY, more_is_better=False,
+             note="Boosts without a link cost, too, and are in it."),
+    _brought("cost_per_conversion", "Cost per conversion",
+             "What boosts cost, divided by the goals reached on visits by their links, over days that have both.",
+             "spend / paid_conversions", unit=Unit.MONEY, more_is_better=False,
+             note="Goals that are reached later on another visit are not in it."),
+    _brought("paid_return", "Return of what was paid", "The worth of paid conversions divided by what boosts cost.",
+             "paid_value / spend", unit=Unit.NUMBER),
     _published("er_followers", "Engagement by followers",
                "Interactions at equal age divided by followers at the time of publishing", "interactions / followers"),
     _published("interactions_per_1000", "Interactions per 1,000 followers",
@@ -137,6 +153,8 @@ _COUNTED_AS = {
     "er_followers": ("interactions", Way.PER_FOLLOWER), "interactions_per_1000": ("interactions", Way.PER_1000),
     "interactions_per_post": ("interactions", Way.PER_POST), "index": ("interactions", Way.INDEX),
     "visit_rate": ("click_visits", Way.BY_CLICKS), "conversion_rate": ("conversions", Way.BY_VISITS),
+    "cost_per_thousand": ("spend", Way.BY_IMPRESSIONS), "cost_per_click": ("spend", Way.BY_CLICKS),
+    "cost_per_conversion": ("spend", Way.BY_VISITS), "paid_return": ("paid_value", Way.BY_VISITS),
     "applause": ("reactions", Way.PER_POST), "conversation": ("comments", Way.PER_POST),
     "amplification": ("shares", Way.PER_POST), "save_rate": ("saves", Way.BY_REACH),
     "share_rate": ("shares", Way.BY_REACH), "reach_rate": ("reach", Way.PER_FOLLOWER),

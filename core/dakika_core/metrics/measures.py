@@ -43,7 +43,8 @@ def _counted(subject: str, key: str, plural: str, definition: str, **more: objec
 
 SEEN, DONE, FELT, VIDEO = "Being seen", "What people did", "Reactions by kind", "Video"
 PLACE, PROFILE, TALK, LINKS, SITE = "A place of one's own", "The profile", "Comments", "Tracked links", "The site"
-SUBJECTS = (SEEN, DONE, FELT, VIDEO, PLACE, PROFILE, TALK, LINKS, SITE)
+PAID = "Paid for"
+SUBJECTS = (SEEN, DONE, FELT, VIDEO, PLACE, PROFILE, TALK, LINKS, SITE, PAID)
 
 _ALL = (
     _posts(SEEN, "impressions", "impressions", "Times that posts were shown", by_day=True),
@@ -126,6 +127,23 @@ _ALL = (
                   "this against other ways to give credit."),
     _counted(SITE, "converting_visits", "visits that reached a goal", "Such visits on which any goal was reached"),
     _counted(SITE, "value", "value", "What conversions on such visits are worth, in the currency of most goals",
+             note="Amounts in other currencies are not converted and not in it."),
+    _counted(PAID, "spend", "spend", "What boosts cost, as networks tell it, in the currency of most goals",
+             more_is_better=False, note="Amounts in other currencies are not converted and not in it."),
+    _counted(PAID, "paid_impressions", "paid impressions", "Times that boosts showed posts",
+             note="They are not among the impressions."),
+    _counted(PAID, "paid_interactions", "paid interactions", "Reactions and the like that boosts brought",
+             note="They are not among the interactions."),
+    _counted(PAID, "paid_link_clicks", "paid link clicks", "Clicks on links of boosts, as the networks report them",
+             note="They are not among the link clicks."),
+    _counted(PAID, "paid_clicks", "paid clicks on tracked links",
+             "People's clicks on the tracked links of boosts, counted one by one",
+             note="They are not among the clicks on tracked links."),
+    _counted(PAID, "paid_visits", "paid visits", "Visits to the brand's sites that came by the links of boosts",
+             note="They are not among the visits."),
+    _counted(PAID, "paid_conversions", "paid conversions", "Goals that were reached on such visits",
+             note="They are not among the conversions."),
+    _counted(PAID, "paid_value", "paid value", "What such conversions are worth, in the currency of most goals",
              note="Amounts in other currencies are not converted and not in it."),
 )  # fmt: skip
 MEASURES: dict[str, BaseMeasure] = {measure.key: measure for measure in _ALL}

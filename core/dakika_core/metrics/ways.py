@@ -46,6 +46,8 @@ _OF_VIDEOS = (
 )
 _PER_VISIT = ("single_visits", "site_pages", "site_seconds", "conversions", "converting_visits", "value")
 _PER_CLICK = ("conversions", "value")
+# Told in money however they are counted.
+MONEY = ("value", "paid_value", "spend")
 
 
 def total_of(measure: BaseMeasure) -> Metric:
@@ -164,7 +166,7 @@ def unit_of(measure: BaseMeasure, way: Way) -> Unit:
         return Unit.CHANGE
     if way is Way.SHARE:
         return Unit.RATE
-    if measure.key == "value":
+    if measure.key in MONEY:
         return Unit.MONEY
     if measure.dimension == SECONDS:
         return Unit.SECONDS

@@ -101,6 +101,21 @@ class OptionRule:
 
 
 @dataclass(frozen=True, kw_only=True)
+class BoostRule:
+    """What a network takes to show a post to more people for money. Money in cents of its currency (ISO 4217).
+
+    countries are ISO 3166-1 codes, ages the network's own groups; an empty choice of either is everybody.
+    """
+
+    currency: str
+    least_cents: int
+    most_cents: int
+    most_days: int
+    countries: tuple[str, ...] = ()
+    ages: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
 class AccountRule:
     """Which accounts may be connected; refusal says why others may not, in words for the person."""
 
@@ -147,6 +162,7 @@ class NetworkDefinition:
     accounts: AccountRule = field(default_factory=AccountRule)
     offer: Offer = field(default_factory=Offer)
     options: tuple[OptionRule, ...] = ()
+    boosts: BoostRule | None = None
     metrics: dict[str, str] = field(default_factory=dict)
     public_metrics: frozenset[str] = frozenset()
     has_public_profiles: bool = True

@@ -21,6 +21,7 @@ from dakika_server.links.bursts import mark_bursts
 from dakika_server.links.jobs import count_people
 from dakika_server.links.models import LinkPage, LinkSettings, LinkUse, PageView, TrackedLink
 from dakika_server.networks.definitions import network
+from dakika_server.plan.boosts.asking import PAID_MEDIUM
 from dakika_server.sources.models import Post
 
 SITES = {"orrery": "orreryhouse", "lantern": "lanternline"}
@@ -70,7 +71,7 @@ def _link(row: dict[str, Any], brand: Brand, campaign: Campaign | None) -> Track
     definition = network(row["network"])
     known = {
         "network": definition.utm_source or definition.key,
-        "medium": definition.utm_medium,
+        "medium": PAID_MEDIUM if row.get("is_paid") else definition.utm_medium,
         "campaign": row["campaign"],
     }
     utm = filled(UtmRules(), known).as_parameters()
@@ -78,7 +79,7 @@ def _link(row: dict[str, Any], brand: Brand, campaign: Campaign | None) -> Track
     link = TrackedLink.objects.create(
         brand=brand, code=row["code"], name=row["name"], destination=page, target=with_parameters(page, utm),
         utm={k: v for k, v in utm.items() if v}, network=row["network"], campaign=campaign,
-        created_at=row["created_at"],
+        created_at=row["created_at"], is_paid=row.get("is_paid", False),
     )  # fmt: skip
     post = Post.objects.filter(brand=brand, external_id=row["post"]).first()
     if post is not None:

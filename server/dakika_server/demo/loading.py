@@ -13,6 +13,7 @@ from django.db import connection, transaction
 
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Campaign, Membership
+from dakika_server.demo.boosts import load_boosts
 from dakika_server.demo.competitors import compare_in_sets
 from dakika_server.demo.ideas import keep_ideas, write_feed_rules
 from dakika_server.demo.links import load_links
@@ -71,6 +72,7 @@ def load_demo() -> dict[str, int]:
                     _profile(entry, brand, owner, campaigns, grants)
         editor = User.objects.get(email=EDITOR[0])
         clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns)
+        load_boosts(editor, brands["orrery"], archive["boosts"])
         _plan(brands["orrery"], campaigns)
         group_and_find(brands, editor)
         compare_in_sets(brands, editor)

@@ -1,4 +1,5 @@
-"""Clicks by network and day, for the summary of results: it asks, and stands below.
+"""Clicks by network and day, for the summary of results: it asks, and stands below. Those by boosts' links are not
+among them: what was paid for is counted apart.
 
 In a study that asks for posts a link's clicks belong to the post that carried it last, as in the funnel.
 """
@@ -23,7 +24,7 @@ _CLICKS = """
 SELECT l.network, d.day, {sums}
 FROM links_clickday d JOIN links_trackedlink l ON l.id = d.link_id
 WHERE d.brand_id = %(brand)s AND d.day BETWEEN %(first)s AND %(last)s
-    AND {networks} AND {campaigns}
+    AND NOT l.is_paid AND {networks} AND {campaigns}
 GROUP BY 1, 2
 """
 _CLICKS_OF_POSTS = f"""
@@ -37,7 +38,7 @@ GROUP BY 1, 2
 _VISITORS = """
 SELECT l.network, p.day, sum(p.people)
 FROM links_clickpeople p JOIN links_trackedlink l ON l.id = p.link_id
-WHERE p.brand_id = %(brand)s AND p.day BETWEEN %(first)s AND %(last)s AND {networks} AND {campaigns}
+WHERE p.brand_id = %(brand)s AND p.day BETWEEN %(first)s AND %(last)s AND NOT l.is_paid AND {networks} AND {campaigns}
 GROUP BY 1, 2
 """
 _THROUGH_PAGES = """

@@ -10,6 +10,7 @@ from typing import Any
 
 from dakika_core.networks.definition import (
     AccountRule,
+    BoostRule,
     CountUnit,
     MediaRule,
     Need,
@@ -81,6 +82,7 @@ def _one(raw: dict[str, Any], folder: Path) -> tuple[NetworkDefinition, NetworkA
         accounts=AccountRule(**raw.pop("accounts", {})),
         offer=Offer(**{**offer, "audience": tuple(offer.get("audience", ()))}),
         options=tuple(OptionRule(**{**one, "choices": tuple(one["choices"])}) for one in raw.pop("options", ())),
+        boosts=_boosts(raw.pop("boosts", None)),
         public_metrics=frozenset(public["metrics"]),
         default_hours=tuple(raw.pop("default_hours", ())),
         shape=Shape(raw.pop("shape", Shape.DASHED)),
@@ -89,6 +91,12 @@ def _one(raw: dict[str, Any], folder: Path) -> tuple[NetworkDefinition, NetworkA
         **raw,
     )
     return definition, NetworkApi(folder=folder, **api)
+
+
+def _boosts(told: dict[str, Any] | None) -> BoostRule | None:
+    if told is None:
+        return None
+    return BoostRule(**{**told, "countries": tuple(told.get("countries", ())), "ages": tuple(told.get("ages", ()))})
 
 
 def _hosts(told: Iterable[str]) -> tuple[str, ...]:

@@ -6,11 +6,13 @@ from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.media.actions import replaced, used_for
 from dakika_server.notices.changes import Watched, watch
 from dakika_server.plan import jobs
+from dakika_server.plan.boosts.brought import paid_brought, paid_by_post
 from dakika_server.plan.media_uses import replace, uses
-from dakika_server.plan.models import PlannedPost, SeasonReturn, Version
+from dakika_server.plan.models import Boost, PlannedPost, SeasonReturn, Version
 from dakika_server.plan.overview import part_of
 from dakika_server.plan.permissions import ROWS
 from dakika_server.plan.queries import planned_of, times_of
+from dakika_server.results.brought import brought, brought_by_post
 from dakika_server.shared.areas import Area
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.timing.planned import planned_on, times_taken
@@ -24,6 +26,7 @@ def _forget_posts(post_ids: list[int]) -> None:
     Version.objects.filter(post_id__in=post_ids).update(post=None)
     PlannedPost.objects.filter(from_post_id__in=post_ids).update(from_post=None)
     SeasonReturn.objects.filter(post_id__in=post_ids).delete()
+    Boost.objects.filter(post_id__in=post_ids).update(post=None)
 
 
 def _connect() -> None:
@@ -32,8 +35,8 @@ def _connect() -> None:
         "plan_note": "plan", "plan_pause": "plan", "plan_followedcalendar": "plan",
         "plan_idea": "ideas", "plan_ideagroup": "ideas", "plan_batch": "batches",
         "plan_hashtagset": "hashtags", "plan_hashtagreading": "hashtags", "plan_followedhashtag": "hashtags",
-        "plan_task": "tasks", "plan_guest": "guests", "plan_feedrule": "feed_rules",
-        "plan_feedruleitem": Watched(thing="feed_rules", brand=BRAND_OF_RULE),
+        "plan_task": "tasks", "plan_guest": "guests", "plan_boost": "boosts", "plan_boostlimit": "boosts",
+        "plan_feedrule": "feed_rules", "plan_feedruleitem": Watched(thing="feed_rules", brand=BRAND_OF_RULE),
     })  # fmt: skip
     permit(ROWS)
     add_waiting(jobs.WAITING)
@@ -43,6 +46,8 @@ def _connect() -> None:
     replaced.add("plan", replace)
     posts_forgotten.add("plan", _forget_posts)
     overview_parts.add("plan", part_of)
+    brought.add("plan", paid_brought)
+    brought_by_post.add("plan", paid_by_post)
 
 
 AREA = Area(name="plan", urls="dakika_server.plan.urls", connect=_connect)

@@ -15,6 +15,7 @@ from dakika_server.brands.permissions import require
 from dakika_server.links.models import TrackedLink
 from dakika_server.media.models import Asset
 from dakika_server.plan.actions import SENT, take_back
+from dakika_server.plan.boosts.listing import of_campaign
 from dakika_server.plan.calendar import entries
 from dakika_server.plan.content import format_of
 from dakika_server.plan.models import PlannedPost, Version
@@ -67,6 +68,7 @@ def campaign_counts(brand: Brand, campaign: Campaign) -> dict[str, Any]:
         ],
         "without_time": sum(due is None for _, _, _, due, _ in rows),
         "links": TrackedLink.objects.filter(brand=brand, campaign=campaign).count(),
+        "boosted": of_campaign(brand, campaign),
         "to_come": entries(PlannedPost.objects.filter(pk__in=next_ones)),
     }  # fmt: skip
 

@@ -117,6 +117,27 @@ def bring_back(timestamp: int) -> None:
     forget_changes(clock.now())
 
 
+@app.task(queue="collect", name="plan.look_after_boost")
+@in_database
+def look_after_boost(boost_id: int) -> None:
+    """Tell a boost's network of it, or ask how it stands."""
+    from dakika_server.plan.boosts.following import look_after
+
+    look_after(boost_id)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(queue="upkeep", name="plan.look_after_boosts", queueing_lock="plan.look_after_boosts")
+@in_database
+def look_after_boosts(timestamp: int) -> None:
+    """Ask about the boosts whose time it is."""
+    from dakika_server.plan.boosts.following import claim_due
+
+    del timestamp
+    for pk in claim_due(clock.now()):
+        look_after_boost.defer(boost_id=pk)
+
+
 @app.task(queue="collect", name="plan.look_at_hashtags")
 @in_database
 def look_at_hashtags(brand_id: int, tags: list[str]) -> None:

@@ -4,6 +4,7 @@ from django.urls import path
 
 from dakika_server.plan.api import (
     aids,
+    boosts,
     bulk,
     calendar,
     calendar_out,
@@ -41,6 +42,10 @@ urlpatterns = [
     path(f"{HOME}/ideas/<int:pk>/write", ideas.WriteIdeaView.as_view()),
     path(f"{HOME}/templates", ideas.TemplatesView.as_view()),
     path(f"{HOME}/templates/<int:pk>", ideas.TemplateView.as_view()),
+    path(f"{HOME}/boosts", boosts.BoostsView.as_view()),
+    path(f"{HOME}/boosts/limit", boosts.BoostLimitView.as_view()),
+    path(f"{HOME}/boosts/terms/<int:pk>", boosts.BoostTermsView.as_view()),
+    path(f"{HOME}/boosts/<int:pk>/stop", boosts.StopBoostView.as_view()),
     path(f"{HOME}/feed-rules", feed_rules.FeedRulesView.as_view()),
     path(f"{HOME}/feed-rules/preview", feed_rules.FeedRulePreviewView.as_view()),
     path(f"{HOME}/feed-rules/<int:pk>", feed_rules.FeedRuleView.as_view()),

@@ -1,4 +1,5 @@
-"""Visits and conversions by network and day, for the summary of results: it asks, and stands below.
+"""Visits and conversions by network and day, for the summary of results: it asks, and stands below. Those by boosts'
+links are not among them: what was paid for is counted apart.
 
 In a study that asks for posts a visit belongs to the post that it is noted with.
 """
@@ -38,6 +39,8 @@ SELECT v.channel, ({at} AT TIME ZONE %(zone)s)::date, {sums}
 FROM {rows}
 WHERE v.brand_id = %(brand)s AND {brand_at} AND {at} >= %(start)s AND {at} < %(end)s
     AND (v.link_id IS NOT NULL OR v.channel = ANY(%(networks)s))
+    AND (v.link_id IS NULL OR v.link_id NOT IN (
+        SELECT id FROM links_trackedlink WHERE brand_id = %(brand)s AND is_paid))
     AND {of_networks} AND {of_campaigns} AND {of_posts}
 GROUP BY 1, 2
 """

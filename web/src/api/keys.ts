@@ -36,9 +36,10 @@ export type Thing =
   | "batches"
   | "ideas"
   | "hashtags"
-  | "feed_rules";
+  | "feed_rules"
+  | "boosts";
 
-const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites"];
+const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites", "boosts"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
 
 const MADE_OF = {
@@ -126,8 +127,10 @@ const MADE_OF = {
   "repetition preview": ["plan", "posts"],
   repetition: ["plan"],
   season: [],
-  "campaign plan": ["plan", "campaigns", "posts", "links"],
+  "campaign plan": ["plan", "campaigns", "posts", "links", "boosts"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
+  boosts: ["boosts", "posts", "links", "sites"],
+  "boost terms": ["boosts", "links"],
   "feed rules": ["feed_rules", "plan"],
   "feed rule items": ["feed_rules", "plan", "ideas"],
   "feed rule preview": ["feeds", "sources"],

@@ -9,6 +9,7 @@ export const PERMISSIONS = [
   "links.pages",
   "links.rules",
   "media.change",
+  "plan.boost",
   "plan.guests",
   "plan.publish",
   "plan.read",

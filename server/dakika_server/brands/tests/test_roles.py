@@ -19,17 +19,17 @@ CHANGING = ("post", "put", "patch", "delete")
 # The table once more, as one would tell it: what each role may do besides looking.
 MAY = {
     "admin": set(
-        "brand.campaigns brand.change competitors.sets figures.keep links.make links.pages links.rules media.change plan.guests plan.publish plan.write "
+        "brand.campaigns brand.change competitors.sets figures.keep links.make links.pages links.rules media.change plan.boost plan.guests plan.publish plan.write "
         "timing.rhythm timing.trial results.findings results.metrics results.tag results.targets site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
     ),
     "author": {"brand.campaigns", "competitors.sets", "figures.keep", "links.make", "links.pages", "media.change", "plan.write", "timing.rhythm",
                "results.tag"},
-    "approver": {"brand.campaigns", "figures.keep", "plan.guests", "plan.publish", "plan.write"},
+    "approver": {"brand.campaigns", "figures.keep", "plan.boost", "plan.guests", "plan.publish", "plan.write"},
     "viewer": set(),
     "guest": set(),
 }  # fmt: skip
-MAY["analyst"] = MAY["admin"] - {"brand.change", "plan.guests"}
+MAY["analyst"] = MAY["admin"] - {"brand.change", "plan.boost", "plan.guests"}
 
 
 def views() -> Iterator[tuple[str, type[BrandView]]]:

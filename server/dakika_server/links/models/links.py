@@ -52,11 +52,17 @@ class TrackedLink(models.Model):
     is_paused = models.BooleanField(default=False)
     ends_at = models.DateTimeField(null=True)
     keeps_query = models.BooleanField(default=True, help_text="what a visitor's address brings along is passed on")
+    is_paid = models.BooleanField(
+        default=False, db_default=False, help_text="stands in a boost: who comes by it was paid for"
+    )
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     created_at = models.DateTimeField()
 
     class Meta:
-        indexes = [models.Index(fields=["brand", "-created_at"], name="link_by_brand_time")]
+        indexes = [
+            models.Index(fields=["brand", "-created_at"], name="link_by_brand_time"),
+            models.Index(fields=["brand"], name="link_paid", condition=Q(is_paid=True)),
+        ]
 
     def __str__(self) -> str:
         return f"{self.code} {self.name}"

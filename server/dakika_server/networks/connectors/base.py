@@ -4,6 +4,7 @@ import hashlib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
+from enum import StrEnum
 from typing import IO, Any, Protocol
 
 from dakika_core.networks.definition import Format
@@ -217,6 +218,43 @@ class Published:
     published_at: datetime
 
 
+@dataclass(frozen=True, kw_only=True)
+class BoostOut:
+    """A boost as it is to be begun. cents: never more in all; link: where its clicks are to lead, or nothing."""
+
+    post_id: str
+    cents: int
+    currency: str
+    starts_at: datetime
+    ends_at: datetime
+    countries: tuple[str, ...] = ()
+    ages: tuple[str, ...] = ()
+    link: str = ""
+
+
+class BoostStatus(StrEnum):
+    """How a boost stands at its network."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    STOPPED = "stopped"
+    OVER = "over"
+
+
+@dataclass(frozen=True, kw_only=True)
+class BoostSeen:
+    """A boost as its network tells of it: what it has spent (cents) and brought as of an instant."""
+
+    external_id: str
+    status: BoostStatus
+    as_of: datetime
+    cents: int
+    impressions: int
+    reach: int
+    interactions: int
+    link_clicks: int
+
+
 class Connector(Protocol):
     """A network's API in our words.
 
@@ -302,6 +340,18 @@ class Connector(Protocol):
 
     def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
         """Write the first comment under a post of one's own, once per key."""
+        ...
+
+    def boost(self, target: Target, boost: BoostOut, *, idempotency_key: str) -> BoostSeen:
+        """Begin a boost of a post of one's own, once per key: asked again, it answers with the one that is there."""
+        ...
+
+    def boost_seen(self, target: Target, external_id: str) -> BoostSeen:
+        """How a boost stands. Raises NotFound."""
+        ...
+
+    def stop_boost(self, target: Target, external_id: str) -> BoostSeen:
+        """Spend no more of a boost; one that is over stays so."""
         ...
 
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:

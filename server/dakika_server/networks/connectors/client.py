@@ -16,6 +16,8 @@ from dakika_core.values.numbers import whole_number
 
 from dakika_server.networks.connectors.base import (
     Account,
+    BoostOut,
+    BoostSeen,
     Counters,
     FollowerDay,
     HashtagSeen,
@@ -266,6 +268,18 @@ class ClientConnector:
     def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
         """The first comment."""
         raise self._not_offered("first comments")
+
+    def boost(self, target: Target, boost: BoostOut, *, idempotency_key: str) -> BoostSeen:
+        """Begin a boost."""
+        raise self._not_offered("boosts")
+
+    def boost_seen(self, target: Target, external_id: str) -> BoostSeen:
+        """How a boost stands."""
+        raise self._not_offered("boosts")
+
+    def stop_boost(self, target: Target, external_id: str) -> BoostSeen:
+        """Spend no more of a boost."""
+        raise self._not_offered("boosts")
 
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish once per key."""

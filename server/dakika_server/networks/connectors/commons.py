@@ -9,6 +9,9 @@ from dakika_core.networks.definition import Format
 
 from dakika_server.networks.connectors.base import (
     Account,
+    BoostOut,
+    BoostSeen,
+    BoostStatus,
     Counters,
     FollowerDay,
     HashtagSeen,
@@ -27,6 +30,27 @@ FORMATS = {
     "note": Format.TEXT, "link": Format.LINK, "photo": Format.IMAGE, "album": Format.ALBUM,
     "clip": Format.SHORT_VIDEO, "film": Format.LONG_VIDEO,
 }  # fmt: skip
+
+
+PROMOTED = {
+    "PENDING": BoostStatus.WAITING, "ACTIVE": BoostStatus.RUNNING, "STOPPED": BoostStatus.STOPPED,
+    "COMPLETED": BoostStatus.OVER,
+}  # fmt: skip
+
+
+def _organic(counts: dict[str, Any]) -> dict[str, Any]:
+    """Counters without what was paid for, which Commons counts among them and tells as a part beside them."""
+    paid = counts.get("promoted")
+    if not isinstance(paid, dict):
+        return counts
+    found = dict(counts)
+    for name, value in paid.items():
+        if isinstance(value, dict) and isinstance(found.get(name), dict):
+            # Never below nothing: the two are not always counted at the same moment.
+            found[name] = {kind: max(0, n - int(value.get(kind, 0))) for kind, n in found[name].items()}
+        elif found.get(name) is not None:
+            found[name] = max(0, int(found[name]) - int(value))
+    return found
 
 
 class CommonsConnector(ClientConnector):
@@ -96,7 +120,7 @@ class CommonsConnector(ClientConnector):
         """Insights of one's own posts, public figures of others'."""
         path, headers = ("/v1/insights", self._own) if target.is_own else ("/v1/directory/figures", self._public)
         said = self._client.call("GET", path, params={"posts": ",".join(external_ids)}, headers=headers)
-        found = {key: (self._metrics(counts), counts) for key, counts in said["data"].items()}
+        found = {key: (self._metrics(_organic(counts)), counts) for key, counts in said["data"].items()}
         return Counters(as_of=datetime.fromisoformat(said["as_of"]), by_post=found)
 
     def comments(self, target: Target, post_id: str, since: datetime | None) -> list[NetworkComment]:
@@ -126,6 +150,32 @@ class CommonsConnector(ClientConnector):
         """Answer under a post of one's own."""
         headers = {**self._own, "Idempotency-Key": idempotency_key}
         self._client.call("POST", f"/v1/posts/{post_id}/answers", json={"message": text}, headers=headers)
+
+    def boost(self, target: Target, boost: BoostOut, *, idempotency_key: str) -> BoostSeen:
+        """Promote a post, as Commons calls it; it keeps the header Idempotency-Key."""
+        asked = {
+            "post": boost.post_id, "budget": {"amount": f"{boost.cents / 100:.2f}", "currency": boost.currency},
+            "starts_at": boost.starts_at.isoformat(), "ends_at": boost.ends_at.isoformat(),
+            "audience": {"countries": list(boost.countries), "ages": list(boost.ages)}, "link": boost.link or None,
+        }  # fmt: skip
+        headers = {**self._own, "Idempotency-Key": idempotency_key}
+        return self._promotion(self._client.call("POST", "/v1/promotions", json=asked, headers=headers))
+
+    def boost_seen(self, target: Target, external_id: str) -> BoostSeen:
+        """A promotion."""
+        return self._promotion(self._client.call("GET", f"/v1/promotions/{external_id}", headers=self._own))
+
+    def stop_boost(self, target: Target, external_id: str) -> BoostSeen:
+        """A promotion that is deleted spends no more, and still tells what it spent."""
+        return self._promotion(self._client.call("DELETE", f"/v1/promotions/{external_id}", headers=self._own))
+
+    def _promotion(self, said: dict[str, Any]) -> BoostSeen:
+        results = said["results"]
+        return BoostSeen(
+            external_id=said["id"], status=PROMOTED[said["status"]], as_of=datetime.fromisoformat(said["as_of"]),
+            cents=round(float(said["spent"]["amount"]) * 100), impressions=results["views"], reach=results["people"],
+            interactions=results["feelings"], link_clicks=results["link_taps"],
+        )  # fmt: skip
 
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Publish; Commons keeps the header Idempotency-Key."""

@@ -11,6 +11,9 @@ from dakika_core.networks.definition import Format
 
 from dakika_server.networks.connectors.base import (
     Account,
+    BoostOut,
+    BoostSeen,
+    BoostStatus,
     Counters,
     FollowerDay,
     HashtagSeen,
@@ -28,6 +31,9 @@ from dakika_server.networks.connectors.client import ClientConnector, as_publish
 FORMATS = {"single": Format.IMAGE, "set": Format.ALBUM, "moving": Format.SHORT_VIDEO}
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 AUDIENCE = {"age": "by_age", "gender": "by_gender", "country": "by_country", "city": "by_city"}
+
+PUSHED = {"waits": BoostStatus.WAITING, "runs": BoostStatus.RUNNING, "stopped": BoostStatus.STOPPED,
+          "over": BoostStatus.OVER}  # fmt: skip
 
 
 class PictorConnector(ClientConnector):
@@ -134,6 +140,31 @@ class PictorConnector(ClientConnector):
         """A remark under a picture of one's own."""
         asked = {"words": text, "once": idempotency_key}
         self._client.call("POST", f"/2/pictures/{post_id}/say", json=asked, headers=self._own)
+
+    def boost(self, target: Target, boost: BoostOut, *, idempotency_key: str) -> BoostSeen:
+        """Push a picture, as Pictor calls it; it keeps the word `once`, and counts in epoch seconds and cents."""
+        asked = {
+            "picture_id": boost.post_id, "cents": boost.cents, "from": boost.starts_at.timestamp(),
+            "to": boost.ends_at.timestamp(), "where": list(boost.countries), "who": list(boost.ages),
+            "leads_to": boost.link or None, "once": idempotency_key,
+        }  # fmt: skip
+        return self._push(self._client.call("POST", "/2/pushes", json=asked, headers=self._own))
+
+    def boost_seen(self, target: Target, external_id: str) -> BoostSeen:
+        """A push."""
+        return self._push(self._client.call("GET", f"/2/pushes/{external_id}", headers=self._own))
+
+    def stop_boost(self, target: Target, external_id: str) -> BoostSeen:
+        """End a push."""
+        return self._push(self._client.call("POST", f"/2/pushes/{external_id}/end", headers=self._own))
+
+    def _push(self, said: dict[str, Any]) -> BoostSeen:
+        raw = {figure["name"]: int(figure["value"]) for figure in said["figures"]}
+        return BoostSeen(
+            external_id=said["push_id"], status=PUSHED[said["state"]], as_of=parsedate_to_datetime(said["at"]),
+            cents=int(said["money"]["gone"]), impressions=raw["seen"], reach=raw["viewers"],
+            interactions=raw["hearts"], link_clicks=raw["taps"],
+        )  # fmt: skip
 
     def publish(self, target: Target, post: PostOut, *, idempotency_key: str) -> Published:
         """Bring what is to be seen, then show it; Pictor keeps the word `once`."""

@@ -1,5 +1,6 @@
 """Tables of the plan: posts and their versions, the calendar, saying yes, many at once, ideas, hashtags."""
 
+from dakika_server.plan.models.boosts import Boost, BoostLimit, BoostReading
 from dakika_server.plan.models.bulk import Batch, BatchRow
 from dakika_server.plan.models.calendar import CalendarEvent, CalendarKey, FollowedCalendar, Note
 from dakika_server.plan.models.feed_rules import FeedRule, FeedRuleItem
@@ -11,8 +12,8 @@ from dakika_server.plan.models.review import Guest, Look, Remark, ReviewRules, R
 from dakika_server.plan.models.several import SeveralChange
 
 __all__ = [
-    "STATES", "Batch", "BatchRow", "CalendarEvent", "CalendarKey", "ChannelRules", "FeedRule", "FeedRuleItem",
-    "FollowedCalendar", "FollowedHashtag", "Guest", "HashtagReading", "HashtagSet", "Idea", "IdeaGroup", "Look", "Note",
-    "Pause", "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange",
-    "Task", "Template", "Version", "Vote", "Writing",
+    "STATES", "Batch", "BatchRow", "Boost", "BoostLimit", "BoostReading", "CalendarEvent", "CalendarKey",
+    "ChannelRules", "FeedRule", "FeedRuleItem", "FollowedCalendar", "FollowedHashtag", "Guest", "HashtagReading",
+    "HashtagSet", "Idea", "IdeaGroup", "Look", "Note", "Pause", "PlannedPost", "Remark", "Repetition", "ReviewRules",
+    "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task", "Template", "Version", "Vote", "Writing",
 ]  # fmt: skip

@@ -4,6 +4,7 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.plan.serializers.boosts import BoostedSerializer
 from dakika_server.plan.serializers.calendar import CalendarEntrySerializer
 from dakika_server.plan.serializers.posts import NUMBER
 
@@ -33,6 +34,7 @@ class CampaignCountsSerializer(serializers.Serializer[Any]):
     weeks = CampaignWeekSerializer(many=True)
     without_time = serializers.IntegerField()
     links = serializers.IntegerField()
+    boosted = BoostedSerializer(allow_null=True)
     to_come = CalendarEntrySerializer(many=True)
 
 

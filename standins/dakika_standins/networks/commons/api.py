@@ -8,6 +8,7 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
 
+from dakika_standins import boosts
 from dakika_standins.http import Grant, NetworkApi
 from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.sites.drawings import picture_of
@@ -68,11 +69,18 @@ class Commons(NetworkApi):
         # A post is up at once; its counters speak from the last five minutes' mark on, or from now when younger.
         made = max(as_of(state.now()), min(post.published_at + timedelta(seconds=1), state.now()))
         seen = state.counters(post, made)
+        # What was paid for is among them, and told beside them as a part.
+        paid = boosts.paid_of(state, post, made)
+        feelings = kinds_of_reactions(post, seen["reactions"])
+        part = {
+            "promoted": {"views": paid["impressions"], "people": paid["reach"], "feelings": {"like": paid["reactions"]},
+                         "link_taps": paid["link_clicks"]},
+        } if paid else {}  # fmt: skip
         return {
-            "views": seen["impressions"], "people": seen["reach"],
-            "feelings": kinds_of_reactions(post, seen["reactions"]),
-            "answers": seen["comments"], "forwards": seen["shares"], "link_taps": seen["link_clicks"],
-            "hides": seen["negative"],
+            "views": seen["impressions"] + paid.get("impressions", 0), "people": seen["reach"] + paid.get("reach", 0),
+            "feelings": {**feelings, "like": feelings["like"] + paid.get("reactions", 0)},
+            "answers": seen["comments"], "forwards": seen["shares"],
+            "link_taps": seen["link_clicks"] + paid.get("link_clicks", 0), "hides": seen["negative"], **part,
         }  # fmt: skip
 
     def public_counts(self, state: State, post: WorldPost) -> dict[str, int]:
@@ -94,7 +102,7 @@ class Commons(NetworkApi):
             if is_public:
                 entry["counts"] = self.public_counts(state, post)
             else:
-                entry["is_promoted"] = post.is_boosted
+                entry["is_promoted"] = post.is_boosted or bool(boosts.paid_of(state, post))
             data.append(entry)
         has_more = after + limit < len(posts)
         cursor = base64.urlsafe_b64encode(str(after + limit).encode()).decode() if has_more else None
@@ -208,6 +216,53 @@ class Commons(NetworkApi):
         state.subscribe(account.key, url=str(body["url"]), secret=str(body.get("secret", "")))
         return {"ok": True}
 
+    # -- promotions
+
+    def promotion(self, state: State, boost: dict[str, Any]) -> dict[str, Any]:
+        """A promotion as shown, with what it spent and brought."""
+        seen = boosts.told(state, boost)
+        words = {"waits": "PENDING", "runs": "ACTIVE", "stopped": "STOPPED", "over": "COMPLETED"}
+        return {
+            "id": boost["id"], "post": boost["post"], "status": words[boosts.status(state, boost)],
+            "budget": {"amount": f"{boost['cents'] / 100:.2f}", "currency": boosts.CURRENCY},
+            "spent": {"amount": f"{seen['cents'] / 100:.2f}", "currency": boosts.CURRENCY},
+            "starts_at": boost["starts"], "ends_at": boost["ends"],
+            "results": {"views": seen["impressions"], "people": seen["reach"], "feelings": seen["reactions"],
+                        "link_taps": seen["link_clicks"]},
+            "as_of": state.now().isoformat(),
+        }  # fmt: skip
+
+    async def promote(self, request: Request, state: State, grant: Grant) -> Any:
+        """Promote a post of one's own once per Idempotency-Key."""
+        if "publish" not in grant["scope"].split():
+            return self.refuse(403, "Scope is missing", "publish")
+        asked = await request.json()
+        post = self.own_post(state, grant, str(asked.get("post")))
+        if post is None:
+            return self.refuse(404, "No such post")
+        budget, audience = asked.get("budget") or {}, asked.get("audience") or {}
+        if state.fault(self.key, "no_promotions") or budget.get("currency") != boosts.CURRENCY:
+            return self.refuse(422, "Promotion was refused", f"The account pays in {boosts.CURRENCY}")
+        try:
+            made, is_new = boosts.begin(
+                state, post, cents=round(float(budget.get("amount", 0)) * 100), starts=boosts.instant(asked.get("starts_at")),
+                ends=boosts.instant(asked.get("ends_at")), countries=list(audience.get("countries", [])),
+                ages=list(audience.get("ages", [])), link=str(asked.get("link") or ""),
+                once=request.headers.get("idempotency-key", ""),
+            )  # fmt: skip
+        except boosts.BoostRefused as error:
+            return self.refuse(422, "Promotion was refused", str(error))
+        return JSONResponse(self.promotion(state, made), status_code=201 if is_new else 200)
+
+    async def one_promotion(self, request: Request, state: State, grant: Grant) -> Any:
+        """A promotion; DELETE stops it."""
+        boost = boosts.boosts(state).get(request.path_params["promotion"])
+        if boost is None or state.world.accounts[boost["account"]].owner != grant["owner"]:
+            return self.refuse(404, "No such promotion")
+        if request.method == "DELETE":
+            boosts.stop(state, boost)
+        return self.promotion(state, boost)
+
     # -- anybody's
 
     async def search(self, request: Request, state: State, grant: Grant | None) -> Any:
@@ -252,6 +307,8 @@ def commons_routes() -> list[Route]:
         *oauth_routes("commons", "Commons"),
         api.route("/v1/me/pages", api.pages),
         api.route("/v1/insights", api.insights),
+        api.route("/v1/promotions", api.promote, methods=["POST"]),
+        api.route("/v1/promotions/{promotion}", api.one_promotion, methods=["GET", "DELETE"]),
         api.route("/v1/posts/{post}/answers", api.answers),
         api.route("/v1/posts/{post}/answers", api.answer_first, methods=["POST"]),
         api.route("/v1/pages/{page}", api.one_page),

@@ -1,12 +1,13 @@
 """Pictor's API: offsets, RFC 9110 dates, figures as lists of name and value, faults with a number and words."""
 
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any
 
 from starlette.requests import Request
 from starlette.responses import JSONResponse, Response
 from starlette.routing import Route
 
+from dakika_standins import boosts
 from dakika_standins.http import Grant, NetworkApi, http_date
 from dakika_standins.networks.oauth import oauth_routes
 from dakika_standins.sites.drawings import picture_of
@@ -68,7 +69,7 @@ class Pictor(NetworkApi):
         return {
             "picture_id": post.id, "published": http_date(post.published_at), "type": TYPE[post.format],
             "caption": post.text, "file": picture_of(post), "page": f"https://pictor.example/{account.handle}/{post.id}",
-            "figures": self.figures(state, post, is_own=is_own), **({"paid": post.is_boosted} if is_own else {}),
+            "figures": self.figures(state, post, is_own=is_own), **({"paid": post.is_boosted or bool(boosts.paid_of(state, post))} if is_own else {}),
         }  # fmt: skip
 
     def listing(self, request: Request, state: State, account: Account, *, is_own: bool) -> Any:
@@ -194,6 +195,47 @@ class Pictor(NetworkApi):
         state.subscribe(account.key, url=str(body["call"]), secret=str(body["secret"]))
         return {"hooked": True}
 
+    # -- pushes: what they bring stands with them alone, not among a picture's figures
+
+    def push(self, state: State, boost: dict[str, Any]) -> dict[str, Any]:
+        """A push as shown; money in cents, figures as a list."""
+        seen = boosts.told(state, boost)
+        words = {"impressions": "seen", "reach": "viewers", "reactions": "hearts", "link_clicks": "taps"}
+        return {
+            "push_id": boost["id"], "picture_id": boost["post"], "state": boosts.status(state, boost),
+            "money": {"given": boost["cents"], "gone": seen["cents"], "in": boosts.CURRENCY},
+            "figures": [{"name": words[name], "value": seen[name]} for name in boosts.COUNTS],
+            "at": http_date(state.now()),
+        }  # fmt: skip
+
+    async def pushed(self, request: Request, state: State, grant: Grant) -> Any:
+        """Show a picture to more people for money, once per word that is said with it."""
+        asked = await request.json()
+        post = self.own_post(state, grant, str(asked.get("picture_id")))
+        if post is None or "compose" not in grant["scope"].split():
+            return self.refuse(403, "not yours, or not allowed")
+        if state.fault(self.key, "no_promotions"):
+            return self.refuse(422, "this picture is not pushed")
+        try:
+            made, _ = boosts.begin(
+                state, post, cents=int(asked.get("cents", 0)),
+                starts=datetime.fromtimestamp(float(asked["from"]), UTC),
+                ends=datetime.fromtimestamp(float(asked["to"]), UTC), countries=list(asked.get("where", [])),
+                ages=list(asked.get("who", [])), link=str(asked.get("leads_to") or ""), once=str(asked.get("once", "")),
+            )  # fmt: skip
+        except boosts.BoostRefused as error:
+            return self.refuse(422, str(error))
+        return self.push(state, made)
+
+    async def one_push(self, request: Request, state: State, grant: Grant) -> Any:
+        """A push; a POST to its end ends it."""
+        boost = boosts.boosts(state).get(request.path_params["push"])
+        if boost is None or state.world.accounts[boost["account"]].owner != grant["owner"]:
+            return self.refuse(404, "no such push")
+        if request.method == "POST":
+            boosts.stop(state, boost)
+        return self.push(state, boost)
+
     # -- anybody's
 
     async def browse(self, request: Request, state: State, grant: Grant | None) -> Any:
@@ -231,6 +273,9 @@ def pictor_routes() -> list[Route]:
         api.route("/2/pictures", api.pictures, is_public=True),
         api.route("/2/pictures/{picture}/remarks", api.remarks),
         api.route("/2/pictures/{picture}/say", api.remark, methods=["POST"]),
+        api.route("/2/pushes", api.pushed, methods=["POST"]),
+        api.route("/2/pushes/{push}", api.one_push),
+        api.route("/2/pushes/{push}/end", api.one_push, methods=["POST"]),
         api.route("/2/hooks", api.hook, methods=["POST"]),
         api.route("/2/topics/{word}", api.topic, is_public=True),
         api.route("/2/browse", api.browse, is_public=True),

@@ -357,6 +357,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/boosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A page of them, the last begun first, or those of a post. */
+        get: operations["list_boosts"];
+        put?: never;
+        /** @description Show a post to more people for money. */
+        post: operations["ask_boost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/boosts/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Spend no more of it. */
+        post: operations["stop_boost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/boosts/limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The limit and what is left of this month. */
+        get: operations["read_boost_limit"];
+        /** @description Another limit. */
+        put: operations["set_boost_limit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/boosts/terms/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its network's rules, and what is left of the month. */
+        get: operations["read_boost_terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/calendars": {
         parameters: {
             query?: never;
@@ -1450,6 +1520,135 @@ export interface components {
         BatchStateEnum: "checked" | "making" | "made" | "undone";
         /** @enum {unknown} */
         BlankEnum: "";
+        /** @description A boost. clicks, visits, conversions: by its own link, null where it has none; costs in cents. */
+        Boost: {
+            id: number;
+            state: components["schemas"]["BoostStateEnum"];
+            post: number | null;
+            /** @default  */
+            text: string;
+            /** Format: date-time */
+            published_at?: string | null;
+            campaign?: string | null;
+            network: string;
+            profile: string;
+            cents: number;
+            spent: number;
+            currency: string;
+            /** Format: date-time */
+            starts_at: string;
+            /** Format: date-time */
+            ends_at: string;
+            /** Format: date-time */
+            ended_at: string | null;
+            /** Format: date-time */
+            seen_at: string | null;
+            countries: string[];
+            ages: string[];
+            link: number | null;
+            error: string;
+            /** @default  */
+            made_by: string;
+            impressions: number;
+            interactions: number;
+            link_clicks: number;
+            clicks: number | null;
+            visits: number | null;
+            conversions: number | null;
+            value: number | null;
+            /** Format: double */
+            per_thousand: number | null;
+            /** Format: double */
+            per_click: number | null;
+            per_click_interval: components["schemas"]["BoostCost"] | null;
+            /** Format: double */
+            per_conversion: number | null;
+            per_conversion_interval: components["schemas"]["BoostCost"] | null;
+            organic: components["schemas"]["Organic"] | null;
+        };
+        /** @description What one of a count cost, in cents, with the interval that chance leaves; null where nothing came. */
+        BoostCost: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        /** @description A boost as it is asked for. page: where its clicks are to lead; empty for nowhere. */
+        BoostInputRequest: {
+            post: number;
+            /** Format: int64 */
+            cents: number;
+            /** Format: date-time */
+            starts_at: string;
+            /** Format: date-time */
+            ends_at: string;
+            countries?: string[];
+            ages?: string[];
+            /** @default  */
+            page: string;
+        };
+        /** @description What a month may cost, null where nobody said; left: of this month, as its first day. */
+        BoostLimit: {
+            cents: number | null;
+            currency: string;
+            edition: number;
+            /** Format: date */
+            month: string;
+            left: number;
+        };
+        /** @description The limit, of the edition that was read. */
+        BoostLimitInputRequest: {
+            /** Format: int64 */
+            cents: number;
+            currency: string;
+            edition: number;
+        };
+        /** @description A page of boosts, the last begun first, and the limit. */
+        BoostPage: {
+            boosts: components["schemas"]["Boost"][];
+            next: string | null;
+            limit: components["schemas"]["BoostLimit"];
+        };
+        /**
+         * @description * `asked` - asked
+         *     * `running` - running
+         *     * `stopping` - stopping
+         *     * `ended` - ended
+         *     * `refused` - refused
+         * @enum {string}
+         */
+        BoostStateEnum: "asked" | "running" | "stopping" | "ended" | "refused";
+        /** @description What a boost of a post may be. reason: why it can have none, or nothing. */
+        BoostTerms: {
+            reason: string;
+            page: string;
+            limit: components["schemas"]["BoostLimit"];
+            /** @default  */
+            currency: string;
+            /** @default 0 */
+            least_cents: number;
+            /** @default 0 */
+            most_cents: number;
+            /** @default 0 */
+            most_days: number;
+            countries?: string[];
+            ages?: string[];
+        };
+        /** @description What the boosts of a campaign cost and brought together. */
+        Boosted: {
+            boosts: number;
+            currency: string;
+            spent: number;
+            impressions: number;
+            clicks: number;
+            conversions: number;
+            /** Format: double */
+            per_click: number | null;
+            per_click_interval: components["schemas"]["BoostCost"] | null;
+            /** Format: double */
+            per_conversion: number | null;
+            per_conversion_interval: components["schemas"]["BoostCost"] | null;
+        };
         /** @description What is wrong with a field of a row. network: whose rule it is, where it is one's. */
         BulkProblem: {
             field: components["schemas"]["FieldEnum"];
@@ -1565,6 +1764,7 @@ export interface components {
             weeks: components["schemas"]["CampaignWeek"][];
             without_time: number;
             links: number;
+            boosted: components["schemas"]["Boosted"] | null;
             to_come: components["schemas"]["CalendarEntry"][];
         };
         /** @description Posts of a format on a network. */
@@ -2352,6 +2552,12 @@ export interface components {
             choices: string[];
             is_required: boolean;
             problem: string;
+        };
+        /** @description What a post got by itself, as last seen. */
+        Organic: {
+            impressions: number | null;
+            interactions: number | null;
+            link_clicks: number | null;
         };
         /**
          * @description * `own` - own
@@ -4080,6 +4286,200 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_boosts: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                limit?: number;
+                post?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoostPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_boost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoostInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Boost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_boost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Boost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_boost_limit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoostLimit"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_boost_limit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoostLimitInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoostLimit"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_boost_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoostTerms"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -2,6 +2,7 @@ import type { Area, View } from "../../study/areas";
 import { routes } from "./routes";
 
 export { LikeNames } from "./LikeNames";
+export { costWords, money } from "./paid/rules";
 export { useGroups, usePost, useSummary } from "./queries";
 
 /** In the order of an analyst's morning, each with the parts of the sentence that it goes by. */
@@ -13,6 +14,7 @@ const views: readonly View[] = [
   { path: "followers", name: "Followers", has: ["profile", "against"] },
   { path: "audience", name: "Audience", has: ["profile"] },
   { path: "traffic", name: "Traffic", has: ["profile", "format", "narrow", "age"] },
+  { path: "paid", name: "Paid", has: ["profile", "format", "narrow", "against"] },
   { path: "findings", name: "Findings", has: null },
   { path: "metrics", name: "Metrics", has: ["profile", "format", "narrow", "age"] },
 ];

@@ -10,6 +10,7 @@ const FollowersPage = lazyPage(() => import("./FollowersPage"), "FollowersPage")
 const AudiencePage = lazyPage(() => import("./AudiencePage"), "AudiencePage");
 const AudienceSheet = lazyPage(() => import("./AudienceSheet"), "AudienceSheet");
 const TrafficPage = lazyPage(() => import("./TrafficPage"), "TrafficPage");
+const PaidPage = lazyPage(() => import("./paid/PaidPage"), "PaidPage");
 const FindingsPage = lazyPage(() => import("./FindingsPage"), "FindingsPage");
 const MetricsPage = lazyPage(() => import("./metrics/MetricsPage"), "MetricsPage");
 
@@ -24,6 +25,7 @@ export const routes = (
     <Route path="audience" element={<AudiencePage />} />
     <Route path="audience/sheet" element={<AudienceSheet />} />
     <Route path="traffic" element={<TrafficPage />} />
+    <Route path="paid" element={<PaidPage />} />
     <Route path="findings" element={<FindingsPage />} />
     <Route path="metrics" element={<MetricsPage />} />
   </Route>

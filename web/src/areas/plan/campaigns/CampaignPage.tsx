@@ -12,7 +12,7 @@ import { Button } from "../../../ui/Button";
 import { Sheet } from "../../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
-import { useGroups, useSummary } from "../../results";
+import { costWords, money, useGroups, useSummary } from "../../results";
 import { CampaignSheet } from "./CampaignSheet";
 import { type Campaign, type Counts, useCampaignPlan, useRemoveCampaign } from "./queries";
 import { byKind, GOALS, progressWords } from "./rules";
@@ -161,6 +161,7 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
                 {plural(counts.data.links, "tracked link")}
               </Link>
             </p>
+            {counts.data.boosted && <BoostedPart boosted={counts.data.boosted} campaign={campaign.id} />}
             <h2 className="mt-5 text-[16px]">Against the other campaigns of these days</h2>
             <Against
               groups={isStudied ? others.data?.groups : []}
@@ -261,6 +262,33 @@ function Against({ groups, name, isOurs, none }: AgainstProps) {
         </li>
       ))}
     </ul>
+  );
+}
+
+/** What showing its posts to more people cost, and what a click and a conversion of that cost. */
+function BoostedPart({ boosted, campaign }: { boosted: NonNullable<Counts["boosted"]>; campaign: number }) {
+  const { brand } = useBrand();
+  const { study } = useStudy();
+  const { currency } = boosted;
+  return (
+    <>
+      <h2 className="mt-5 text-[16px]">Paid for</h2>
+      <p>
+        <Link
+          to={`/${brand.slug}/results/paid?campaign=${campaign}&first=${study.first}&last=${study.last}`}
+          className="under hover:text-berry"
+        >
+          {money(boosted.spent, currency)} for {plural(boosted.boosts, "boost")}
+        </Link>
+        , shown {figure(boosted.impressions)} times.
+      </p>
+      <p className="label">
+        {plural(boosted.clicks, "click")}, one for {costWords(boosted.per_click, boosted.per_click_interval, currency)};{" "}
+        {plural(boosted.conversions, "conversion")}, one for{" "}
+        {costWords(boosted.per_conversion, boosted.per_conversion_interval, currency)}. None of it is in the figures
+        above.
+      </p>
+    </>
   );
 }
 

@@ -15,6 +15,7 @@ import { Failed, Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
 import { PostOutlook, usePostCourse } from "../../foresight";
 import { HiddenMark } from "../PostLink";
+import { AskForBoost, Boosted } from "../paid/Boosted";
 import { useComments, useLinksOfPost, usePost, useSetCampaign, useTagPosts, useWriteAgain } from "../queries";
 import { TagMark } from "../tags/TagMark";
 import { TagSheet } from "../tags/TagSheet";
@@ -150,10 +151,12 @@ function Detail({ post, back }: { post: Post; back: string }) {
         </dl>
         {latest && <MadeOf latest={latest} />}
         {post.is_own && <TrackedClicks id={post.id} reported={latest?.link_clicks ?? null} />}
+        {post.is_own && <Boosted post={post.id} impressions={latest?.impressions} />}
         {post.is_own && <Comments id={post.id} />}
         <p className="mt-4 flex flex-wrap items-center gap-4">
           {can("plan.write") && post.is_own && <WriteAgain id={post.id} />}
           {can("plan.write") && post.is_own && <ComesBack id={post.id} />}
+          {post.is_own && <AskForBoost post={post.id} />}
           <AskForIdea begun={{ origin: { origin: "post", post: post.id }, seen: post.text || "without text" }} />
         </p>
       </section>

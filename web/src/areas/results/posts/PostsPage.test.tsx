@@ -251,6 +251,7 @@ describe("a post's own page", () => {
         "GET /foresight/posts/31": sample("PostOutlook"),
         "GET /links": sample("Links"),
         "GET /sources/posts/31/comments": [],
+        "GET /plan/boosts": { boosts: [], next: null, limit: sample("BoostLimit") },
         ...answers,
       },
       role,
