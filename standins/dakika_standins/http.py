@@ -181,6 +181,12 @@ class NetworkApi:
         shown = state.uploaded(self.key, grant["owner"], [str(card[picture])]) if card.get(picture) else []
         return shown is not None and all(one.startswith("image/") for one in shown)
 
+    def is_audience(self, countries: Any) -> bool:
+        """Whether countries are codes of two letters, as ISO 3166-1 has them."""
+        return isinstance(countries, list) and all(
+            isinstance(c, str) and len(c) == 2 and c.isupper() for c in countries
+        )
+
     def format_of(self, media_types: list[str], text: str) -> str:
         """The format of a post of these files and words."""
         if any(one.startswith("video/") for one in media_types):

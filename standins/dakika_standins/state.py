@@ -4,6 +4,7 @@ import hashlib
 import json
 import os
 import secrets
+from collections.abc import Sequence
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 from typing import Any
@@ -121,17 +122,22 @@ class State:
         return sorted((c for c in every if c.id not in removed), key=lambda c: c.at)
 
     def send(
-        self, key: str, *, text: str, format: str, idempotency_key: str, card: dict[str, Any] | None = None
+        self, key: str, *, text: str, format: str, idempotency_key: str, card: dict[str, Any] | None = None,
+        countries: Sequence[str] = (),
     ) -> tuple[WorldPost, bool]:  # fmt: skip
-        """Publish once per idempotency key: the post, and whether it is new. card: what stands on its link's card."""
+        """Publish once per idempotency key: the post, and whether it is new. card: what stands on its link's card.
+
+        countries: those whose people see it alone; none of them is everybody.
+        """
         known = self.data["keys"].get(f"{key}:{idempotency_key}") if idempotency_key else None
         if known is not None:
             return next(p for p in self.sent_posts if p.id == known), False
         number = len(self.data["sent"])
-        post = self.world.published_here(key, text=text, at=self.now(), format=format, number=number)
+        share = self.world.share_of(key, countries, self.now().date())
+        post = self.world.published_here(key, text=text, at=self.now(), format=format, number=number, share=share)
         self.data["sent"].append(
             {"key": key, "text": text, "format": format, "at": post.published_at.isoformat(), "number": number,
-             "id": post.id, "card": card}
+             "id": post.id, "card": card, "countries": list(countries), "share": share}
         )  # fmt: skip
         if idempotency_key:
             self.data["keys"][f"{key}:{idempotency_key}"] = post.id
@@ -199,7 +205,7 @@ class State:
     def _rebuild(self, entry: dict[str, Any]) -> WorldPost:
         return self.world.published_here(
             entry["key"], text=entry["text"], at=datetime.fromisoformat(entry["at"]), format=entry["format"],
-            number=entry["number"], identifier=entry["id"],
+            number=entry["number"], identifier=entry["id"], share=float(entry.get("share", 1.0)),
         )  # fmt: skip
 
     # -- grants

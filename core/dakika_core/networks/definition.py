@@ -92,12 +92,22 @@ class MediaRule:
 
 @dataclass(frozen=True, kw_only=True)
 class OptionRule:
-    """What else a network asks for with a post, such as a board or the words on a button."""
+    """What else a network asks for with a post, such as a board, the words on a button, or who is to see it.
+
+    is_many: several may be chosen, told with commas between them; none is everybody. dimension: choices are segments
+    of the audience, by that dimension of its make-up.
+    """
 
     key: str
     name: str
     choices: tuple[str, ...]
     is_required: bool = False
+    is_many: bool = False
+    dimension: str = ""
+
+    def chosen(self, told: str) -> list[str]:
+        """What was chosen, one by one."""
+        return [one.strip() for one in told.split(",") if one.strip()] if self.is_many else [told] if told else []
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -134,8 +134,9 @@ def _of_options(content: Content, network: NetworkDefinition) -> Iterator[Proble
         if option.is_required and not chosen:
             message = f"Choose a {option.name.lower()} at {network.name}."
             yield Problem(code="needs_option", message=message, is_blocking=True, part=option.key)
-        if chosen and option.choices and chosen not in option.choices:
-            message = f"{network.name} knows no {option.name.lower()} \u201c{chosen}\u201d. Choose another."
+        unknown = [one for one in option.chosen(chosen) if option.choices and one not in option.choices]
+        if unknown:
+            message = f"{network.name} knows no {option.name.lower()} \u201c{unknown[0]}\u201d. Choose another."
             yield Problem(code="no_such_option", message=message, is_blocking=True, part=option.key)
 
 

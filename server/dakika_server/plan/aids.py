@@ -15,7 +15,7 @@ from dakika_server.plan.content import rules_of
 from dakika_server.plan.pages import PageSays, page_says, with_embed
 from dakika_server.shared import apart
 from dakika_server.sources.collect import token_of
-from dakika_server.sources.models import Profile
+from dakika_server.sources.models import AudienceReading, Profile
 
 KEPT_SECONDS = 600
 MOST_EMOJI = 40
@@ -27,13 +27,25 @@ _EMOJI = regex.compile(r"\p{Emoji_Presentation}")
 def options_of(profile: Profile) -> list[dict[str, Any]]:
     """What the profile's network asks for with a post, with what may be chosen; asked for once in ten minutes.
 
-    problem says why the choices are not known, so that nobody takes a missing board for none.
+    problem says why the choices are not known, so that nobody takes a missing board for none. shares: what part of the
+    profile's audience each choice is, where it was read.
     """
+    shares = _shares(profile)
     return [
-        {"key": rule.key, "name": rule.name, "is_required": rule.is_required,
+        {"key": rule.key, "name": rule.name, "is_required": rule.is_required, "is_many": rule.is_many,
+         "dimension": rule.dimension, "shares": shares.get(rule.dimension, {}),
          **({"choices": list(rule.choices), "problem": ""} if rule.choices else _asked(profile, rule.key))}
         for rule in rules_of(profile).options
     ]  # fmt: skip
+
+
+def _shares(profile: Profile) -> dict[str, dict[str, float]]:
+    """A profile's audience as last read, by dimension, for what its network lets one choose by."""
+    dimensions = [rule.dimension for rule in rules_of(profile).options if rule.dimension]
+    if not dimensions:
+        return {}
+    rows = AudienceReading.objects.filter(profile=profile, dimension__in=dimensions)
+    return dict(rows.order_by("dimension", "-day").distinct("dimension").values_list("dimension", "segments"))
 
 
 def _asked(profile: Profile, option: str) -> dict[str, Any]:

@@ -6,7 +6,7 @@ two endpoints agree. The truth (effects of hour, format and topic) is readable h
 
 import hashlib
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cached_property, lru_cache
@@ -373,9 +373,13 @@ class World:
         return made
 
     def published_here(
-        self, key: str, *, text: str, at: datetime, format: str, number: int, identifier: str | None = None
-    ) -> WorldPost:
-        """A post that somebody published through an API: its fate comes from the same model."""
+        self, key: str, *, text: str, at: datetime, format: str, number: int, identifier: str | None = None,
+        share: float = 1.0,
+    ) -> WorldPost:  # fmt: skip
+        """A post that somebody published through an API: its fate comes from the same model.
+
+        share: what part of the audience may see it.
+        """
         account = self.accounts[key]
         at = at.replace(microsecond=0)
         rng = np.random.default_rng(seed_of(self.seed, "here", key, number))
@@ -384,4 +388,12 @@ class World:
             id=identifier or self._identifier(account, at, SENT_FROM + number), account=key, published_at=at,
             format=format, topic=topic, text=text,
         )  # fmt: skip
-        return replace(post, finals=self.finals(account, post, rng))
+        finals = self.finals(account, post, rng)
+        return replace(
+            post, finals={name: round(final * share) for name, final in finals.items()} if share < 1 else finals
+        )
+
+    def share_of(self, key: str, countries: Sequence[str], day: date) -> float:
+        """What part of an audience lives in some countries; all of it where none is named."""
+        made = self.audience(key, day).get("country", {})
+        return sum(made.get(country, 0.0) for country in set(countries)) if countries else 1.0

@@ -85,6 +85,9 @@ def test_titles_first_comments_and_options() -> None:
     assert codes(Content(headline="Clocks", options={"board": "Sea"}, first_comment="x" * 11), of) == {
         "title_too_long", "no_such_option", "first_comment_too_long"
     }  # fmt: skip
+    many = network(options=(OptionRule(key="shown_in", name="Shown in", choices=("PT", "BR"), is_many=True),))
+    assert codes(Content(text="x", options={"shown_in": "PT, BR"}), many) == set()
+    assert codes(Content(text="x", options={"shown_in": "PT,XX"}), many) == {"no_such_option"}
     silent = network()
     assert codes(Content(first_comment="x"), silent) == {"no_first_comment"}
     assert check_post(Content(first_comment="x"), silent).is_publishable

@@ -146,6 +146,13 @@ class CommonsConnector(ClientConnector):
         """Bring a picture or video."""
         self._brought(target, media)
 
+    def choices(self, target: Target, option: str) -> list[str]:
+        """The page's places; everything else stands in the definition."""
+        if option != "place":
+            return super().choices(target, option)
+        said = self._client.call("GET", f"/v1/pages/{target.external_id}/places", headers=self._own)
+        return [str(one["name"]) for one in said["data"]]
+
     def say_first(self, target: Target, post_id: str, text: str, *, idempotency_key: str) -> None:
         """Answer under a post of one's own."""
         headers = {**self._own, "Idempotency-Key": idempotency_key}
@@ -187,6 +194,11 @@ class CommonsConnector(ClientConnector):
         if post.card is not None:
             picture = post.card.picture and self._brought(target, post.card.picture)
             asked["link"] = {"title": post.card.title, "summary": post.card.text, "media": picture}
+        shown_in = [one for one in post.options.get("shown_in", "").split(",") if one]
+        if shown_in:
+            asked["audience"] = {"countries": shown_in}
+        if post.options.get("place"):
+            asked["place"] = post.options["place"]
         said = self._client.call(
             "POST", f"{page}/posts", json=asked,
             headers={**self._own, "Idempotency-Key": idempotency_key},

@@ -111,6 +111,9 @@ class GuildhallConnector(ClientConnector):
         home = f"{BASE}/{target.handle}"
         assets = [self._brought(target, media) for media in self._fitting(post, most=9)]
         asked: dict[str, Any] = {"commentary": post.text, "assets": assets}
+        shown_in = [one for one in post.options.get("shown_in", "").split(",") if one]
+        if shown_in:
+            asked["targets"] = [{"kind": "country", "code": code} for code in shown_in]
         if post.card is not None:
             picture = post.card.picture and self._brought(target, post.card.picture)
             asked["card"] = {"heading": post.card.title, "abstract": post.card.text, "asset": picture}

@@ -36,10 +36,16 @@ class WritingSerializer(serializers.Serializer[Any]):
 
 
 class OptionSerializer(serializers.Serializer[Any]):
-    """What a network asks for with a post of this profile. problem: why the choices are not known."""
+    """What a network asks for with a post of this profile. problem: why the choices are not known.
+
+    is_many: several with commas between them. shares: what part of the audience each choice is, 0 to 1.
+    """
 
     key = serializers.CharField()
     name = serializers.CharField()
+    is_many = serializers.BooleanField()
+    dimension = serializers.CharField(allow_blank=True)
+    shares = serializers.DictField(child=serializers.FloatField())
     choices = serializers.ListField(child=serializers.CharField())
     is_required = serializers.BooleanField()
     problem = serializers.CharField(allow_blank=True)

@@ -17,6 +17,7 @@ from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.models import PlannedPost, Writing
 from dakika_server.plan.pages import page_says, with_embed
 from dakika_server.shared import clock
+from dakika_server.sources.models import AudienceReading
 
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("media_folder")]
 BASE = "/api/brands/orrery-house/plan"
@@ -46,6 +47,21 @@ def test_boards_are_asked_for_and_a_network_that_is_away_is_said(client: Client,
     (told,) = client.get(f"{BASE}/options/{profile.pk}").json()
     assert "From the workshop" in told["choices"]
     assert client.get(f"{BASE}/options/999999").status_code == 404
+    cache.clear()
+
+
+def test_who_a_post_may_be_shown_to_and_what_part_of_the_audience_that_is(client: Client, own_profile: Any) -> None:
+    cache.clear()
+    profile = own_profile("commons")
+    for day, share in (("2026-11-01", 0.9), ("2026-11-20", 0.58)):
+        AudienceReading.objects.create(
+            brand=profile.brand, profile=profile, day=day, dimension="country", segments={"PT": share, "BR": 0.3}
+        )
+    shown_in, place = client.get(f"{BASE}/options/{profile.pk}").json()
+    assert (shown_in["key"], shown_in["is_many"], shown_in["is_required"]) == ("shown_in", True, False)
+    assert shown_in["shares"] == {"PT": 0.58, "BR": 0.3}
+    assert (place["key"], place["is_many"], place["shares"]) == ("place", False, {})
+    assert "Orrery House" in place["choices"]
     cache.clear()
 
 

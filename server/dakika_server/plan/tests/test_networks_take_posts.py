@@ -259,3 +259,33 @@ def test_what_stands_on_the_card_of_a_link_is_sent_along(
         with pytest.raises(Refused):
             long = PostOut(text="Read", card=LinkCard(title="x" * 201))
             there.publish(place(profile), long, idempotency_key=uuid4().hex)
+
+
+@pytest.mark.parametrize("network", ["commons", "guildhall"])
+def test_a_post_for_some_countries_is_shown_there_alone(network: str, own_profile: Any, world: Any) -> None:
+    """Three in ten of the museum's people live in Brazil; a post for them is seen by no more."""
+    profile = own_profile(network)
+    shown: dict[str, int] = {}
+    for countries in ("", "BR", "PT,BR"):
+        with connected(network, token_of(profile)) as there:
+            post = PostOut(text=f"For {countries or 'all'}", options={"shown_in": countries})
+            there.publish(place(profile), post, idempotency_key=uuid4().hex)
+        entry = world.state.data["sent"][-1]
+        assert entry["countries"] == [one for one in countries.split(",") if one]
+        shown[countries] = entry["share"]
+        # What the world remembers comes back the same after a start.
+        assert world.state._rebuild(entry).finals == sent(world, network)[-1].finals
+    assert shown[""] == 1.0
+    assert 0.2 < shown["BR"] < 0.4 < shown["PT,BR"] < 1.0
+
+
+def test_a_network_refuses_what_is_no_country_and_a_place_of_elsewhere(own_profile: Any, world: Any) -> None:
+    profile = own_profile("commons")
+    with connected("commons", token_of(profile)) as there:
+        assert "The roof terrace" in there.choices(place(profile), "place")
+        for options in ({"shown_in": "Brazil"}, {"place": "Quay 4"}):
+            with pytest.raises(Refused):
+                there.publish(place(profile), PostOut(text="Words", options=options), idempotency_key=uuid4().hex)
+        there.publish(
+            place(profile), PostOut(text="Words", options={"place": "The roof terrace"}), idempotency_key=uuid4().hex
+        )

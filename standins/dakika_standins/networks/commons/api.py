@@ -21,6 +21,7 @@ KIND = {"text": "note", "link": "link", "image": "photo", "album": "album", "sho
 LONGEST = 5000
 MOST_ATTACHED = 10
 MOST_AT_ONCE = 50
+PLACES = {"orrery": ("Orrery House", "The roof terrace", "The old harbour clock"), "lantern": ("Quay 4", "On board")}
 
 
 def as_of(now: datetime) -> datetime:
@@ -142,9 +143,21 @@ class Commons(NetworkApi):
         key = request.headers.get("idempotency-key", "")
         if not key:
             return self.refuse(400, "Idempotency-Key is required")
+        countries = (asked.get("audience") or {}).get("countries", [])
+        if not self.is_audience(countries) or asked.get("place", "") not in ("", *PLACES.get(account.owner, ())):
+            return self.refuse(422, "Audience or place", "countries of two letters; places of the page's own")
         kind = self.format_of(attached, text)
-        post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key, card=asked.get("link"))
+        post, is_new = state.send(
+            account.key, text=text, format=kind, idempotency_key=key, card=asked.get("link"), countries=countries,
+        )  # fmt: skip
         return JSONResponse(self.post(account, post), status_code=201 if is_new else 200)
+
+    async def places(self, request: Request, state: State, grant: Grant) -> Any:
+        """Places that the page's posts may be of."""
+        account = self.own(state, grant, request.path_params["page"])
+        if account is None:
+            return self.refuse(404, "No such page")
+        return {"data": [{"name": name} for name in PLACES.get(account.owner, ())]}
 
     async def media(self, request: Request, state: State, grant: Grant) -> Any:
         """Bring a picture or video for a post."""
@@ -313,6 +326,7 @@ def commons_routes() -> list[Route]:
         api.route("/v1/posts/{post}/answers", api.answer_first, methods=["POST"]),
         api.route("/v1/pages/{page}", api.one_page),
         api.route("/v1/pages/{page}/posts", api.posts, methods=["GET", "POST"]),
+        api.route("/v1/pages/{page}/places", api.places),
         api.route("/v1/pages/{page}/media", api.media, methods=["POST"]),
         api.route("/v1/pages/{page}/followers/daily", api.daily),
         api.route("/v1/pages/{page}/presence", api.online),

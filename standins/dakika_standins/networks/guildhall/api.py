@@ -114,8 +114,13 @@ class Guildhall(NetworkApi):
             return self.refuse(422, "commentary-or-request-id")
         if not self.is_card(state, grant, asked.get("card"), ("heading", "abstract"), "asset"):
             return self.refuse(422, "card")
+        countries = [str(one.get("code")) for one in asked.get("targets", []) if one.get("kind") == "country"]
+        if not self.is_audience(countries):
+            return self.refuse(422, "targets")
         kind = self.format_of(attached, text)
-        post, is_new = state.send(account.key, text=text, format=kind, idempotency_key=key, card=asked.get("card"))
+        post, is_new = state.send(
+            account.key, text=text, format=kind, idempotency_key=key, card=asked.get("card"), countries=countries,
+        )  # fmt: skip
         return JSONResponse(self.update(post, account), status_code=201 if is_new else 200)
 
     async def assets(self, request: Request, state: State, grant: Grant) -> Any:

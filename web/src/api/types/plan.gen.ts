@@ -2545,10 +2545,19 @@ export interface components {
             text: string;
             problems: string[];
         };
-        /** @description What a network asks for with a post of this profile. problem: why the choices are not known. */
+        /**
+         * @description What a network asks for with a post of this profile. problem: why the choices are not known.
+         *
+         *     is_many: several with commas between them. shares: what part of the audience each choice is, 0 to 1.
+         */
         Option: {
             key: string;
             name: string;
+            is_many: boolean;
+            dimension: string;
+            shares: {
+                [key: string]: number;
+            };
             choices: string[];
             is_required: boolean;
             problem: string;

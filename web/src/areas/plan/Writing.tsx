@@ -9,7 +9,7 @@ import { Advice } from "./Advice";
 import { Attached } from "./Attached";
 import { LinkCard } from "./LinkCard";
 import { type Check, useOptions } from "./queries";
-import { type Draft, type Part, partOf, withoutAddresses } from "./rules";
+import { audienceWords, type Draft, type Part, partOf, withoutAddresses } from "./rules";
 import { Words } from "./Words";
 
 type Profile = Schemas["Profile"];
@@ -204,6 +204,47 @@ function Said({ check, onLinksOut }: { check: Check; onLinksOut?: () => void }) 
   );
 }
 
+const regions = new Intl.DisplayNames(["en-GB"], { type: "region" });
+
+type ShownToProps = {
+  option: NonNullable<ReturnType<typeof useOptions>["data"]>[number];
+  told: string;
+  isEditable: boolean;
+  onChange: (told: string) => void;
+};
+
+/** Who is to see it, of what the network lets one choose by; what part of the audience that is, where it was read. */
+function ShownTo({ option, told, isEditable, onChange }: ShownToProps) {
+  const chosen = told.split(",").filter(Boolean);
+  const name = (choice: string) => (option.dimension === "country" ? (regions.of(choice) ?? choice) : choice);
+  return (
+    <fieldset disabled={!isEditable}>
+      <legend className="text-[13px] font-semibold">{option.name}</legend>
+      <div className="flex flex-wrap gap-x-4">
+        {option.choices.map((choice) => (
+          <label key={choice} className="flex min-h-6 items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="h-4 w-4 accent-(--berry)"
+              checked={chosen.includes(choice)}
+              onChange={() =>
+                onChange(
+                  // In the network's order, so that the same choice is the same words.
+                  option.choices
+                    .filter((one) => (one === choice ? !chosen.includes(one) : chosen.includes(one)))
+                    .join(","),
+                )
+              }
+            />
+            {name(choice)}
+          </label>
+        ))}
+      </div>
+      <p className="label">{audienceWords(chosen, option.shares)}</p>
+    </fieldset>
+  );
+}
+
 type OptionsProps = { profile: Profile; draft: Draft; isEditable: boolean; change: (patch: Partial<Draft>) => void };
 
 /** What the network itself asks for with a post: a board, the words on a button. */
@@ -215,27 +256,39 @@ function Options({ profile, draft, isEditable, change }: OptionsProps) {
   const chosen = draft.options[profile.id] ?? {};
   return (
     <div className="flex flex-col gap-2">
-      {options.data?.map((option) => (
-        <Field key={option.key} label={option.name} error={option.problem || undefined}>
-          {(props) => (
-            <select
-              {...props}
-              disabled={!isEditable}
-              value={chosen[option.key] ?? ""}
-              onChange={(event) =>
-                change({
-                  options: { ...draft.options, [profile.id]: { ...chosen, [option.key]: event.target.value } },
-                })
-              }
-            >
-              <option value="">{option.is_required ? "choose one" : "none"}</option>
-              {option.choices.map((choice) => (
-                <option key={choice}>{choice}</option>
-              ))}
-            </select>
-          )}
-        </Field>
-      ))}
+      {options.data?.map((option) =>
+        option.is_many ? (
+          <ShownTo
+            key={option.key}
+            option={option}
+            told={chosen[option.key] ?? ""}
+            isEditable={isEditable}
+            onChange={(told) =>
+              change({ options: { ...draft.options, [profile.id]: { ...chosen, [option.key]: told } } })
+            }
+          />
+        ) : (
+          <Field key={option.key} label={option.name} error={option.problem || undefined}>
+            {(props) => (
+              <select
+                {...props}
+                disabled={!isEditable}
+                value={chosen[option.key] ?? ""}
+                onChange={(event) =>
+                  change({
+                    options: { ...draft.options, [profile.id]: { ...chosen, [option.key]: event.target.value } },
+                  })
+                }
+              >
+                <option value="">{option.is_required ? "choose one" : "none"}</option>
+                {option.choices.map((choice) => (
+                  <option key={choice}>{choice}</option>
+                ))}
+              </select>
+            )}
+          </Field>
+        ),
+      )}
       {options.isLoading && (
         <p className="label">
           <NetworkMark network={network} /> is asked for what may be chosen.

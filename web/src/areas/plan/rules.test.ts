@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { lastOfMonth } from "../../lib/days";
 import { asNow } from "./drafts";
 import {
+  audienceWords,
   chosenIn,
   contentOf,
   type Draft,
@@ -81,6 +82,13 @@ describe("a draft", () => {
     expect([textFor(now, 1), textFor(now, 2)]).toEqual(["Three", "Two"]);
     now = { ...now, ...withPart(now, 2, "text", "Three") };
     expect(ownParts(now, 2)).toEqual([]);
+  });
+
+  it("promises what part of the audience is meant, and no part where none was read", () => {
+    expect(audienceWords([], { PT: 0.58 })).toBe("Everybody");
+    expect(audienceWords(["PT", "BR"], { PT: 0.58, BR: 0.304 })).toMatch(/^About 88% of its audience/);
+    expect(audienceWords(["GR"], { PT: 0.58 })).toMatch(/^About 0%/);
+    expect(audienceWords(["PT"], {})).toMatch(/was not read/);
   });
 
   it("promises the server what is common once, and of each version only what is its own", () => {

@@ -203,6 +203,7 @@ const OPTION_NAMES: Record<string, string> = {
   card_title: "on the link's card",
   card_text: "words on the card",
   card_picture: "picture on the card",
+  shown_in: "shown to people in",
 };
 
 export type Difference = { what: string; mine: string; theirs: string };
@@ -356,4 +357,13 @@ export function takenBy(standing: Standing[], profile: number, instant: string):
   return standing
     .filter((one) => one.profile === profile && away(one) <= TAKEN_WITHIN)
     .sort((a, b) => away(a) - away(b))[0];
+}
+
+/** What part of the audience a choice of its segments is, where it was read; none chosen is everybody. */
+export function audienceWords(chosen: readonly string[], shares: Record<string, number>): string {
+  if (chosen.length === 0) return "Everybody";
+  const known = Object.keys(shares).length > 0;
+  if (!known) return "What part of its audience that is was not read.";
+  const part = chosen.reduce((sum, one) => sum + (shares[one] ?? 0), 0);
+  return `About ${Math.round(part * 100)}% of its audience; nobody else sees it there.`;
 }
