@@ -22,8 +22,9 @@ def test_a_post_is_boosted_within_the_limit_and_stopped(page: Page, stack: Stack
     sheet.get_by_label(re.compile("All boosts of a month")).fill("240")
     sheet.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text(re.compile("of 240.00 EUR left"))).to_be_visible()
-    go(page, stack, "results/posts?network=commons&sort=-published_at")
-    page.get_by_role("row").nth(1).get_by_role("link").first.click()
+    asked = f"{stack.address}/api/brands/{HOME}/results/posts?network=commons&first=2026-07-01&last=2026-07-31"
+    posts = page.request.get(asked).json()["posts"]
+    go(page, stack, f"results/posts/{posts[0]['id']}")
     page.get_by_role("button", name="Boost it").click()
     sheet = page.get_by_role("dialog", name="Boost this post")
     sheet.get_by_label(re.compile("Budget in EUR")).fill("100")
