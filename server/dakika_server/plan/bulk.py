@@ -191,7 +191,7 @@ def _own(brand: Brand) -> list[Profile]:
 class _Known:
     """What a brand has that rows may name: profiles, campaigns, files; read once for all rows."""
 
-    def __init__(self, brand: Brand, names: set[str]) -> None:
+    def __init__(self, brand: Brand, names: set[str], pictures: Mapping[str, int]) -> None:
         self.brand, self.profiles = brand, _own(brand)
         self.by_pk = {profile.pk: profile for profile in self.profiles}
         self.campaigns = {one.name.casefold(): one.pk for one in Campaign.objects.filter(brand=brand)}
@@ -211,7 +211,14 @@ class _Known:
         wanted = {*names, *(name.rpartition(".")[0] for name in names if "." in name)}
         found = Asset.objects.filter(brand=brand, name__in=wanted).exclude(state=Asset.State.REFUSED).order_by("pk")
         by_name = {asset.name: asset for asset in found.prefetch_related("renditions")}
-        asked = {name: by_name.get(name) or by_name.get(name.rpartition(".")[0]) for name in names}
+        # What came with the table goes before others of the same name.
+        came = {name.rpartition(".")[0]: pk for name, pk in pictures.items()} | dict(pictures)
+        came_with = Asset.objects.filter(brand=brand, pk__in={came[name] for name in names if name in came})
+        by_pk = {one.pk: one for one in came_with.exclude(state=Asset.State.REFUSED).prefetch_related("renditions")}
+        asked = {
+            name: by_pk.get(came.get(name, 0)) or by_name.get(name) or by_name.get(name.rpartition(".")[0])
+            for name in names
+        }
         self.files = {name: asset for name, asset in asked.items() if asset is not None}
 
     def profiles_of(self, names: Sequence[str]) -> tuple[list[Profile], list[str]]:
@@ -232,7 +239,7 @@ def checked_rows(batch: Batch) -> list[CheckedRow]:
     """All rows by the columns and choices of their table, each held against the rules of each of its networks."""
     rows = list(BatchRow.objects.filter(batch=batch).order_by("number"))
     read = [_read(row, batch) for row in rows]
-    known = _Known(batch.brand, {name for one in read for name in one.media})
+    known = _Known(batch.brand, {name for one in read for name in one.media}, batch.pictures)
     checked = [_checked(one, row, batch, known) for one, row in zip(read, rows, strict=True)]
     return _timed(checked, batch)
 

@@ -69,6 +69,7 @@ urlpatterns = [
     path(f"{HOME}/batches", bulk.BatchesView.as_view()),
     path(f"{HOME}/batches/<int:pk>", bulk.BatchView.as_view()),
     path(f"{HOME}/batches/<int:pk>/rows/<int:number>", bulk.BatchRowView.as_view()),
+    path(f"{HOME}/batches/<int:pk>/pictures", bulk.BatchPicturesView.as_view()),
     path(f"{HOME}/batches/<int:pk>/posts", bulk.MakeBatchView.as_view()),
     path(f"{HOME}/batches/<int:pk>/wrong", bulk.WrongRowsView.as_view()),
     path(f"{HOME}/campaigns/none", campaigns.NoCampaignView.as_view()),

@@ -20,11 +20,13 @@ from dakika_server.plan.bulk import (
     throw_away_batch,
     wrong_rows,
 )
+from dakika_server.plan.bulk_pictures import bring_pictures
 from dakika_server.plan.models import Batch, BatchRow
 from dakika_server.plan.serializers.bulk import (
     BatchDetailSerializer,
     BatchFileSerializer,
     BatchInputSerializer,
+    BatchPicturesSerializer,
     BatchSerializer,
     MakeSerializer,
     MendSerializer,
@@ -99,6 +101,23 @@ class BatchView(BrandView):
         """Throw the table away; what was made of it stays."""
         throw_away_batch(request.user, self.batch(pk))
         return Response(status=204)
+
+
+class BatchPicturesView(BatchView):
+    """Pictures that come with one."""
+
+    http_method_names = ["post", "options"]
+    parser_classes = [uploads_up_to("PICTURES_MAX_BYTES")]
+
+    @extend_schema(
+        operation_id="bring_batch_pictures", request={"multipart/form-data": BatchFileSerializer},
+        responses=BatchPicturesSerializer,
+    )  # fmt: skip
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """A ZIP archive of them, found by the names that stand in the rows."""
+        file = read(BatchFileSerializer, request.data)["file"]
+        told = bring_pictures(request.user, self.batch(pk), file=file, size=file.size or 0)
+        return Response(BatchPicturesSerializer(told).data)
 
 
 class BatchRowView(BatchView):

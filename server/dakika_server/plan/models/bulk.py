@@ -24,6 +24,9 @@ class Batch(models.Model):
     state = models.CharField(max_length=8, choices=State.choices, default=State.CHECKED)
     header = ArrayField(models.TextField(), default=list)
     columns = models.JSONField(default=dict, help_text="field to column")
+    pictures = models.JSONField(
+        default=dict, help_text="files that came with it: their names there, and which they are"
+    )
     choices = models.JSONField(default=dict, help_text="order of dates, times, profiles, what becomes of them")
     left_out = models.PositiveIntegerField(default=0, help_text="rows beyond the most that are taken")
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)

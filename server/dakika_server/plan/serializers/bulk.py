@@ -30,6 +30,21 @@ class BatchChoicesSerializer(serializers.Serializer[Any]):
     becomes = serializers.ChoiceField(choices=["draft", "scheduled"])
 
 
+class PicturesLeftSerializer(serializers.Serializer[Any]):
+    """A file of an archive that was not taken."""
+
+    name = serializers.CharField()
+    why = serializers.CharField()
+
+
+class BatchPicturesSerializer(serializers.Serializer[Any]):
+    """How many files were brought; left: the first of those that were not, left_out: how many."""
+
+    brought = serializers.IntegerField()
+    left = PicturesLeftSerializer(many=True)
+    left_out = serializers.IntegerField()
+
+
 class BatchInputSerializer(serializers.Serializer[Any]):
     """Which column holds what, and what becomes of the rows."""
 

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import zipfile
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -12,6 +13,8 @@ from openpyxl import Workbook
 
 from dakika_server.brands.models import Brand, Campaign
 from dakika_server.measures.testing import make_profile
+from dakika_server.media.checking import check
+from dakika_server.media.models import Asset
 from dakika_server.media.testing import brought, picture
 from dakika_server.plan import bulk
 from dakika_server.plan.bulk import make_posts
@@ -259,3 +262,59 @@ def test_what_was_exported_comes_back_as_it_was(client: Client, brand: Brand, ed
     assert (row["is_good"], row["written_at"], row["profiles"]) == (True, f"{day(2)} 19:30", [profile.pk])
     assert row["values"]["text"].startswith("=Doors")
     assert row["values"]["link"] == "https://orrery.example/d"
+
+
+def zipped(**files: bytes) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        for name, content in files.items():
+            archive.writestr(name.replace("__", "."), content)
+    return out.getvalue()
+
+
+def bring_zip(client: Client, told: dict[str, Any], content: bytes) -> Any:
+    file = SimpleUploadedFile("december.zip", content, "application/zip")
+    return client.post(f"{BASE}/batches/{told['id']}/pictures", {"file": file})
+
+
+def test_pictures_in_an_archive_are_found_by_the_names_in_the_rows(client: Client, brand: Brand, editor: Any) -> None:
+    make_profile(brand)
+    # The library has this very picture under another name, and another one under this name.
+    known = brought(editor, brand, picture(40, 40), name="from-last-year.jpg")
+    brought(editor, brand, picture(30, 30), name="roof.jpg")
+    told = bring(client, table(
+        [day(3), "10:00", "Commons", "The roof", "", "roof.jpg", ""],
+        [day(4), "10:00", "Commons", "The dome", "", "dome.png", ""],
+        [day(5), "10:00", "Commons", "The door", "", "door.jpg", ""],
+    )).json()  # fmt: skip
+    assert [row["is_good"] for row in told["rows"]] == [True, False, False]
+    answer = bring_zip(client, told, zipped(roof__jpg=picture(40, 40), dome__png=picture(50, 50), notes__txt=b"x"))
+    assert (answer.json()["brought"], answer.json()["left_out"]) == (2, 1)
+    assert answer.json()["left"][0]["name"] == "notes.txt"
+    for asset in Asset.objects.filter(state="checking"):
+        check(asset.pk)
+    rows = client.get(f"{BASE}/batches/{told['id']}").json()["rows"]
+    assert [row["is_good"] for row in rows] == [True, True, False]
+    make(client, told, only_good=True)
+    assert PlannedPost.objects.get(text="The roof").media == [known.pk]
+    assert len(PlannedPost.objects.get(text="The dome").media) == 1
+    # What is made takes no pictures any more.
+    assert bring_zip(client, told, zipped(a__jpg=picture())).status_code == 409
+
+
+def test_an_archive_that_is_none_or_of_elsewhere(
+    client: Client, brand: Brand, viewer: Any, stranger: Any, client_of: Any
+) -> None:
+    make_profile(brand)
+    told = bring(client, table([day(3), "10:00", "Commons", "The roof", "", "roof.jpg", ""])).json()
+    for content in (b"no archive", zipped(), zipped(a__txt=b"x")):
+        answer = bring_zip(client, told, content)
+        assert answer.status_code == 400
+        assert answer.json()["errors"]["file"]
+    # One that is called a picture and is none is looked into by the worker, and refused there.
+    bring_zip(client, told, zipped(roof__jpg=b"<script>alert(1)</script>"))
+    check(Asset.objects.get().pk)
+    rows = client.get(f"{BASE}/batches/{told['id']}").json()["rows"]
+    assert not rows[0]["is_good"]
+    assert bring_zip(client_of(viewer), told, zipped(a__jpg=picture())).status_code == 403
+    assert bring_zip(client_of(stranger), told, zipped(a__jpg=picture())).status_code == 404

@@ -305,6 +305,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/batches/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A ZIP archive of them, found by the names that stand in the rows. */
+        post: operations["bring_batch_pictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/batches/{id}/posts": {
         parameters: {
             query?: never;
@@ -1510,6 +1527,12 @@ export interface components {
             };
             choices: components["schemas"]["BatchChoicesRequest"];
         };
+        /** @description How many files were brought; left: the first of those that were not, left_out: how many. */
+        BatchPictures: {
+            brought: number;
+            left: components["schemas"]["PicturesLeft"][];
+            left_out: number;
+        };
         /**
          * @description * `checked` - checked
          *     * `making` - making
@@ -2638,6 +2661,11 @@ export interface components {
             name: string;
             role: string;
             is_me: boolean;
+        };
+        /** @description A file of an archive that was not taken. */
+        PicturesLeft: {
+            name: string;
+            why: string;
         };
         /** @description A span of the calendar, and the drafts without a time. */
         Plan: {
@@ -4164,6 +4192,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_batch_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["BatchFileRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchPictures"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {

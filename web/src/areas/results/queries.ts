@@ -129,6 +129,23 @@ export function useSetCampaign(brand: string, id: number) {
   });
 }
 
+/** Posts that are out into a campaign together, or out of any. */
+export function usePutIntoCampaign(brand: string) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: ({ campaign, posts }: { campaign: number | null; posts: number[] }) =>
+      campaign === null
+        ? unwrap(api.POST("/api/brands/{brand}/plan/campaigns/none", { params: { path: { brand } }, body: { posts } }))
+        : unwrap(
+            api.POST("/api/brands/{brand}/plan/campaigns/{id}", {
+              params: { path: { brand, id: campaign } },
+              body: { posts },
+            }),
+          ),
+    onSuccess: () => changed("campaigns", "plan"),
+  });
+}
+
 export function useSpikes(brand: string, study: Study, metric: string) {
   return useQuery({
     queryKey: keyOf("spikes", brand, study, metric),

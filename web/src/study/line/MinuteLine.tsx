@@ -241,8 +241,8 @@ export function MinuteLine({ turned = "past", hasBrush = true }: { turned?: "pas
                   y={BASE + 1 + (i % 2) * 3}
                   width={Math.max(2, b - a)}
                   height="2"
-                  fill="var(--muted)"
-                  opacity={0.35 + 0.2 * (i % 3)}
+                  fill={`var(--tag-${c.colour}, var(--muted))`}
+                  opacity={0.8}
                 >
                   <title>{`Campaign ${c.name}, ${spanText(c.first_day, c.last_day)}`}</title>
                 </rect>

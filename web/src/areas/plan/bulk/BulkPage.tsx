@@ -9,6 +9,7 @@ import { Button } from "../../../ui/Button";
 import { Empty, Failed, Loading, Notice } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
 import { Columns } from "./Columns";
+import { Pictures } from "./Pictures";
 import { type Batch, useBatch, useBatchActs, useBatches, useBringTable } from "./queries";
 import { Rows } from "./Rows";
 import { FIELDS } from "./rules";
@@ -138,6 +139,7 @@ function Looked({ batch }: { batch: Batch }) {
           <Notice kind="wrong">{`${plural(batch.left_out, "row")} beyond the first thousand were left out.`}</Notice>
         )}
         <Columns batch={batch} isEditable={isOpen} acts={acts} onOther={setOther} />
+        {isOpen && can("media.change") && <Pictures batch={batch} />}
       </section>
       <section className="flex min-h-0 min-w-0 flex-col" aria-label="Rows">
         <div className="flex flex-wrap items-center gap-3 border-b border-rule px-5 py-2 narrow:px-3">

@@ -44,6 +44,25 @@ export function useBringTable(brand: string) {
   });
 }
 
+/** Pictures for a table, in a ZIP archive. */
+export function useBringPictures(brand: string, id: number) {
+  const changed = useChanged(brand);
+  return useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      return unwrap(
+        api.POST("/api/brands/{brand}/plan/batches/{id}/pictures", {
+          ...at(brand, id),
+          body: form as unknown as { file: string },
+          bodySerializer: (body) => body as unknown as FormData,
+        }),
+      );
+    },
+    onSettled: () => changed("batches", "media"),
+  });
+}
+
 /** What is done with a table; each is answered with it as it is then. */
 export function useBatchActs(brand: string, id: number) {
   const client = useQueryClient();

@@ -306,14 +306,13 @@ export function FeedRuleForm({ rule, feeds, isEditable, onOpen }: Props) {
           error={remove.error}
           onClose={() => setOpened(null)}
           onRemove={(takes_back) =>
-            remove.mutate(
-              { id: rule.id, takes_back },
-              {
-                onSuccess: ({ posts }) => {
-                  say(posts > 0 ? `Taken away, with what was to go out: ${posts}.` : "Taken away.");
-                  onOpen(null);
-                },
+            // The form goes with the rule: what is said afterwards hangs on nothing that is shown.
+            remove.mutateAsync({ id: rule.id, takes_back }).then(
+              ({ posts }) => {
+                say(posts > 0 ? `Taken away, with what was to go out: ${posts}.` : "Taken away.");
+                onOpen(null);
               },
+              () => undefined,
             )
           }
         />

@@ -63,8 +63,9 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
       onSubmit={(event) => {
         event.preventDefault();
         if (cents === null) return;
-        ask.mutate(
-          {
+        // The form goes as soon as the post is being boosted: what is said afterwards hangs on nothing that is shown.
+        ask
+          .mutateAsync({
             post,
             cents,
             starts_at: new Date().toISOString(),
@@ -72,14 +73,14 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
             countries,
             ages,
             page,
-          },
-          {
-            onSuccess: () => {
+          })
+          .then(
+            () => {
               say(`Its network is told. It spends no more than ${money(cents, currency)}.`);
               onDone();
             },
-          },
-        );
+            () => undefined,
+          );
       }}
     >
       <Field

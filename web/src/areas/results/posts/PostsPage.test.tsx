@@ -148,6 +148,23 @@ describe("the table of posts", () => {
     });
   });
 
+  it("promises that what is picked is put into a campaign together, or out of any", async () => {
+    const { user, server } = open("results/posts", {
+      "GET /campaigns": [{ id: 3, name: "Night Openings", colour: 1 }],
+      "POST /plan/campaigns/3": { posts: 1 },
+      "POST /plan/campaigns/none": { posts: 1 },
+    });
+    await screen.findByText("The tower clock");
+    press("x");
+    await user.click(await screen.findByRole("button", { name: "Put the picked posts into a campaign" }));
+    await user.click(await screen.findByRole("menuitemradio", { name: "Night Openings" }));
+    expect(await screen.findByText("1 post put into Night Openings.")).toBeTruthy();
+    expect(server.sent("POST /plan/campaigns/3")[0]?.body).toEqual({ posts: [1] });
+    await user.click(await screen.findByRole("button", { name: "Put the picked posts into a campaign" }));
+    await user.click(await screen.findByRole("menuitemradio", { name: /out of any/ }));
+    await waitFor(() => expect(server.sent("POST /plan/campaigns/none")).toHaveLength(1));
+  });
+
   it("promises that those who may only look pick and compare, and tag nothing", async () => {
     open("results/posts", {}, "viewer");
     await screen.findByText("The tower clock");

@@ -15,6 +15,7 @@ import { ResultsFrame } from "../ResultsFrame";
 import { COLUMNS, MOST_COLUMNS } from "../rules";
 import { ManageTags } from "../tags/ManageTags";
 import { TagSheet } from "../tags/TagSheet";
+import { PickedCampaign } from "./PickedCampaign";
 import { PostCards } from "./PostCards";
 import { PostsTable } from "./PostsTable";
 import { TotalsTable } from "./TotalsTable";
@@ -143,6 +144,7 @@ export function PostsPage() {
                 Tag them ( t )
               </button>
             )}
+            {can("plan.write") && <PickedCampaign posts={picked} />}
           </p>
         )}
       </div>
