@@ -7,6 +7,7 @@ from dakika_server.media.actions import replaced, used_for
 from dakika_server.notices.changes import Watched, watch
 from dakika_server.plan import jobs
 from dakika_server.plan.boosts.brought import paid_brought, paid_by_post
+from dakika_server.plan.boosts.following import money_runs_on
 from dakika_server.plan.media_uses import replace, uses
 from dakika_server.plan.models import Boost, PlannedPost, SeasonReturn, Version
 from dakika_server.plan.overview import part_of
@@ -14,6 +15,7 @@ from dakika_server.plan.permissions import ROWS
 from dakika_server.plan.queries import planned_of, times_of
 from dakika_server.results.brought import brought, brought_by_post
 from dakika_server.shared.areas import Area
+from dakika_server.sources.actions.connecting import disconnecting
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.timing.planned import planned_on, times_taken
 
@@ -46,6 +48,7 @@ def _connect() -> None:
     replaced.add("plan", replace)
     posts_forgotten.add("plan", _forget_posts)
     overview_parts.add("plan", part_of)
+    disconnecting.add("plan", money_runs_on)
     brought.add("plan", paid_brought)
     brought_by_post.add("plan", paid_by_post)
 

@@ -19,8 +19,8 @@ _TOLD = {
 }  # fmt: skip
 _READINGS = """
 SELECT network, (at AT TIME ZONE %(zone)s)::date, {sums} FROM (
-    SELECT p.network, b.currency, r.at, {steps}
-    FROM plan_boost b JOIN sources_profile p ON p.id = b.profile_id JOIN plan_boostreading r ON r.boost_id = b.id
+    SELECT b.network, b.currency, r.at, {steps}
+    FROM plan_boost b JOIN plan_boostreading r ON r.boost_id = b.id
     LEFT JOIN sources_post o ON o.id = b.post_id
     WHERE b.brand_id = %(brand)s AND {networks} AND {campaigns} AND {posts}
     WINDOW w AS (PARTITION BY b.id ORDER BY r.at)) readings
@@ -30,7 +30,7 @@ _COLUMNS = ("spent", "impressions", "interactions", "link_clicks")
 _STEPS = ", ".join(f"r.{name} - lag(r.{name}, 1, 0::bigint) OVER w AS {name}" for name in _COLUMNS)
 # What came by the links of boosts.
 _FROM = """
-FROM plan_boost b JOIN sources_profile p ON p.id = b.profile_id LEFT JOIN sources_post o ON o.id = b.post_id
+FROM plan_boost b LEFT JOIN sources_post o ON o.id = b.post_id
 JOIN {rows}
 WHERE b.brand_id = %(brand)s AND {networks} AND {campaigns} AND {posts} AND {at} GROUP BY 1, 2
 """
@@ -60,7 +60,7 @@ def paid_brought(study: Study, period: Period, names: frozenset[str]) -> Brought
     if not told and not came:
         return Brought(courses={}, nothing={})
     posts, parameters = posts_studied(study)
-    networks, of_networks = in_choice_sql("p.network", study.networks, "networks", "text")
+    networks, of_networks = in_choice_sql("b.network", study.networks, "networks", "text")
     campaigns, of_campaigns = in_choice_sql("o.campaign_id", study.campaigns, "campaigns", "bigint")
     chosen = {
         "networks": networks, "campaigns": "true" if posts else campaigns,
@@ -85,7 +85,7 @@ def paid_brought(study: Study, period: Period, names: frozenset[str]) -> Brought
         for name in came:
             at, summed, rows = _CAME[name]
             within = _FROM.format(rows=rows, at=_WITHIN.format(at=at), **chosen)
-            put([name], f"SELECT p.network, ({at} AT TIME ZONE %(zone)s)::date, {summed} {within}")
+            put([name], f"SELECT b.network, ({at} AT TIME ZONE %(zone)s)::date, {summed} {within}")
     begun = Boost.objects.filter(brand=study.brand, seen_at__isnull=False).order_by("starts_at").first()
     first = begun.starts_at.astimezone(period.zone).date() if begun else None
     return Brought(courses=courses, nothing=dict.fromkeys((*told, *came), nothing_since(first, study, period)))

@@ -29,6 +29,7 @@ from dakika_server.notices.actions import notify
 from dakika_server.plan.models import Boost, BoostReading
 from dakika_server.shared import audit, clock
 from dakika_server.sources.collect import token_of
+from dakika_server.sources.models import Profile
 
 log = logging.getLogger(__name__)
 State = Boost.State
@@ -41,11 +42,11 @@ SETTLES_FOR, SETTLES_EVERY = timedelta(days=3), timedelta(hours=6)
 def look_after(boost_id: int) -> None:
     """Do for a boost what is to be done: tell its network, ask how it stands, stop it."""
     boost = _begin(boost_id)
-    if boost is None:
+    if boost is None or boost.profile is None:
         return
     target = Target(handle=boost.profile.handle, external_id=boost.profile.external_id, is_own=True)
     try:
-        with connected(boost.profile.network, token_of(boost.profile)) as there:
+        with connected(boost.network, token_of(boost.profile)) as there:
             if boost.external_id:
                 seen = there.boost_seen(target, boost.external_id)
             else:
@@ -58,7 +59,7 @@ def look_after(boost_id: int) -> None:
         _later(boost, str(error), error.wait_seconds)
     except NotAuthorised as error:
         _later(boost, str(error), None)
-        _tell(boost, "authorise", f"The boost on {network_name(boost.profile.network)} cannot be followed", str(error))
+        _tell(boost, "authorise", f"The boost on {network_name(boost.network)} cannot be followed", str(error))
     except (Refused, NotFound) as error:
         _refused(boost, error)
     except NetworkError as error:
@@ -68,7 +69,7 @@ def look_after(boost_id: int) -> None:
     except Exception:
         # What a network says may be anything; it may have taken the boost, too. The same key is asked with again.
         log.exception("boost %s: what the network said was not understood", boost.pk)
-        name = network_name(boost.profile.network)
+        name = network_name(boost.network)
         _later(boost, f"{name} answered with what is not understood.", None)
     else:
         _record(boost, seen)
@@ -121,7 +122,7 @@ def _known(boost: Boost, external_id: str) -> None:
 
 
 def _record(boost: Boost, seen: BoostSeen) -> None:
-    """Write down what a network told. Counts never go back: an answer that was overtaken changes nothing."""
+    """Write down what a network told; an answer that was overtaken by a later one changes nothing."""
     now = clock.now()
     with transaction.atomic():
         kept = Boost.objects.select_for_update().get(pk=boost.pk)
@@ -148,7 +149,7 @@ def _record(boost: Boost, seen: BoostSeen) -> None:
             kept.next_at = min(now + EVERY, max(kept.ends_at, now + AGAIN))
         kept.save()
     if kept.spent > kept.cents:
-        name = network_name(boost.profile.network)
+        name = network_name(boost.network)
         _tell(kept, "overspent", f"{name} has taken more than the budget of a boost",
               f"{kept.spent / 100:,.2f} {kept.currency} of {kept.cents / 100:,.2f}. It was stopped; "
               f"ask {name} for the difference.")  # fmt: skip
@@ -178,7 +179,7 @@ def _refused(boost: Boost, error: NetworkError) -> None:
         else:
             kept.next_at = now + LONGEST_AGAIN
         kept.save()
-    _tell(boost, "refused", f"{network_name(boost.profile.network)} refused a boost", str(error))
+    _tell(boost, "refused", f"{network_name(boost.network)} refused a boost", str(error))
 
 
 def _tell(boost: Boost, what: str, text: str, detail: str) -> None:
@@ -186,3 +187,9 @@ def _tell(boost: Boost, what: str, text: str, detail: str) -> None:
         boost.brand, kind="plan", permission="plan.boost", key=f"boost-{boost.pk}-{what}", text=f"{text}.",
         detail=detail, path=f"results/paid?boost={boost.pk}",
     )  # fmt: skip
+
+
+def money_runs_on(profile: Profile) -> str:
+    """Why a profile cannot go: money runs on it that nobody could stop afterwards. Nothing where none does."""
+    is_open = Boost.objects.filter(profile=profile, state__in=[State.ASKED, State.RUNNING, State.STOPPING]).exists()
+    return "A boost runs on this profile. Stop it first, and wait until it is over." if is_open else ""

@@ -30,7 +30,9 @@ class Boost(models.Model):
         REFUSED = "refused"
 
     brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="boosts", db_index=False)
-    profile = models.ForeignKey(Profile, on_delete=models.CASCADE, related_name="boosts")
+    # What was spent stays told when a profile goes; none goes while money runs on it.
+    profile = models.ForeignKey(Profile, on_delete=models.SET_NULL, null=True, related_name="boosts")
+    network = models.CharField(max_length=40)
     post = models.ForeignKey(Post, on_delete=models.SET_NULL, null=True, related_name="boosts")
     link = models.ForeignKey(TrackedLink, on_delete=models.SET_NULL, null=True, related_name="boosts")
     state = models.CharField(max_length=10, choices=State.choices, default=State.ASKED)
@@ -73,7 +75,7 @@ class Boost(models.Model):
 
 
 class BoostReading(models.Model):
-    """What a network had told of a boost by an instant; counts only grow."""
+    """What a network had told of a boost by an instant. What it spent only grows; counts may be corrected."""
 
     boost = models.ForeignKey(Boost, on_delete=models.CASCADE, related_name="readings", db_index=False)
     at = models.DateTimeField()

@@ -25,7 +25,10 @@ from dakika_server.plan.boosts.following import EVERY, claim_due, look_after
 from dakika_server.plan.boosts.listing import of_campaign
 from dakika_server.plan.models import Boost, BoostLimit, BoostReading
 from dakika_server.shared import clock
+from dakika_server.shared.errors import Conflict
 from dakika_server.site.models import Conversion, Goal, Visit
+from dakika_server.sources.actions import disconnect_profile
+from dakika_server.sources.erase import erase
 from dakika_server.sources.forget import forget_posts
 from dakika_server.sources.models import Post, PostReading, Profile
 
@@ -499,3 +502,22 @@ def test_a_post_that_is_taken_out_leaves_what_it_cost(
     assert boost.post is None
     look_after(boost.pk)
     assert client.get(HOME).json()["boosts"][0]["state"] == "running"
+
+
+def test_no_profile_goes_while_money_runs_on_it_and_what_was_spent_stays(
+    client: Client, editor: Any, limit: BoostLimit, own_profile: Any, world: Any
+) -> None:
+    profile = own_profile()
+    boost = asked(client, post_of(world, profile))
+    with pytest.raises(Conflict, match="Stop it first"):
+        disconnect_profile(editor, profile, has_history_erased=True)
+    Boost.objects.filter(pk=boost.pk).update(state="ended", spent=1300, seen_at=clock.now(), next_at=None)
+    disconnect_profile(editor, profile, has_history_erased=True)
+    erase(profile.pk)
+    told = client.get(HOME).json()
+    assert (told["boosts"][0]["spent"], told["boosts"][0]["network"], told["limit"]["left"]) == (
+        1300,
+        "commons",
+        98_700,
+    )
+    look_after(boost.pk)

@@ -20,7 +20,8 @@ from dakika_server.networks.connectors.registry import (
 )
 from dakika_server.networks.definitions import all_networks, network, network_api, network_name
 from dakika_server.shared import audit, clock
-from dakika_server.shared.errors import Problem, field_errors
+from dakika_server.shared.errors import Conflict, Problem, field_errors
+from dakika_server.shared.hooks import Hook
 from dakika_server.sources.actions.collecting import request_run
 from dakika_server.sources.models import Connection, Credential, Profile
 from dakika_server.sources.vault import seal, unseal
@@ -204,12 +205,20 @@ def take_picture_of(actor: Any, brand: Brand, *, profile_id: int | None) -> None
     audit.record(actor, "take_picture", brand, brand_id=brand.pk)
 
 
+# Why a profile cannot be disconnected now, in words; nothing where it can.
+disconnecting: Hook[[Profile], str] = Hook("a profile is to be disconnected")
+
+
 def disconnect_profile(actor: Any, profile: Profile, *, has_history_erased: bool = False) -> bool:
     """Give the authorisation back and stop collecting. The history stays unless one says otherwise.
 
-    Returns whether the network took note; an authorisation that serves other profiles is kept.
+    Returns whether the network took note; an authorisation that serves other profiles is kept. Raises Conflict where
+    something is under way that needs the authorisation.
     """
     require(actor, profile.brand, "sources.connect")
+    for reason in disconnecting(profile):
+        if reason:
+            raise Conflict("still_needed", reason)
     credential = profile.credential
     with transaction.atomic():
         profile.is_followed, profile.credential, profile.hook_secret, profile.next_run_at = False, None, None, None

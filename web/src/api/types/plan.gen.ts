@@ -1554,6 +1554,7 @@ export interface components {
             published_at?: string | null;
             campaign?: string | null;
             network: string;
+            /** @default  */
             profile: string;
             cents: number;
             spent: number;
