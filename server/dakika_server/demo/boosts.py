@@ -22,7 +22,8 @@ def load_boosts(editor: Any, brand: Brand, rows: list[dict[str, Any]]) -> None:
         is_over = row["status"] in ("over", "stopped")
         last = row["readings"][-1]
         boost = Boost.objects.create(
-            brand=brand, profile=post.profile, network=post.profile.network, post=post, cents=row["cents"], currency="EUR",
+            brand=brand, profile=post.profile, network=post.profile.network, post=post, cents=row["cents"],
+            currency="EUR",
             link=TrackedLink.objects.filter(brand=brand, code=row["code"]).first(),
             starts_at=row["starts"], ends_at=row["ends"], countries=row["countries"], external_id=row["id"], attempts=1,
             state=Boost.State.ENDED if is_over else Boost.State.RUNNING, spent=last[1], impressions=last[2],

@@ -83,7 +83,8 @@ def ask_boost(actor: Any, brand: Brand, asked: BoostInput) -> Boost:
         try:
             with transaction.atomic():
                 boost = Boost.objects.create(
-                    brand=brand, profile=post.profile, network=post.profile.network, post=post, link=link, cents=asked.cents, currency=rule.currency,
+                    brand=brand, profile=post.profile, network=post.profile.network, post=post, link=link,
+                    cents=asked.cents, currency=rule.currency,
                     starts_at=asked.starts_at, ends_at=asked.ends_at, countries=list(dict.fromkeys(asked.countries)),
                     ages=list(dict.fromkeys(asked.ages)), next_at=clock.now(), made_by=actor, made_at=clock.now(),
                 )  # fmt: skip
