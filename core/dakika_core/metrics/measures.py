@@ -112,6 +112,8 @@ _ALL = (
              note="A page of links belongs to no network."),
     _counted(LINKS, "page_clicks", "clicks on link pages",
              "People's clicks on tracked links that came by a page of links"),
+    _counted(SITE, "feed_views", "views of the own feed", "Times that people saw items of the brand's own feed",
+             note="Readers that load no pictures are not counted. A feed belongs to no network."),
     _counted(SITE, "visits", "visits",
              "Visits to the brand's sites that came by a tracked link or from one of its networks",
              note="Visits from elsewhere, and those typed in, are on the page of sites."),

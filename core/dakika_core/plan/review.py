@@ -31,12 +31,16 @@ class Verdict:
     who: str
 
 
-def digest_of(versions: Iterable[Mapping[str, Any]]) -> str:
-    """A digest of what goes out: of each version its profile, fields, options and link. The minute is none of it."""
-    told = [
+def digest_of(versions: Iterable[Mapping[str, Any]], *, in_own_feed: bool = False) -> str:
+    """A digest of what goes out: of each version its profile, fields, options and link, and whether it also appears in
+    the brand's own feed. The minute is none of it.
+    """
+    told: list[Any] = [
         [one["profile_id"], *(one[name] for name in FIELDS), sorted(one["options"].items()), one["link_id"]]
         for one in sorted(versions, key=lambda one: int(one["profile_id"]))
     ]
+    if in_own_feed:
+        told.append("own feed")
     return hashlib.sha256(json.dumps(told, ensure_ascii=False, default=list).encode()).hexdigest()
 
 

@@ -18,7 +18,9 @@ from dakika_server.shared.hooks import Hook
 
 MOST_SLUGS = 50
 # Addresses that are something else's.
-TAKEN_SLUGS = frozenset({"guest", "api", "health", "ready", "static", "assets", "go", "share"})
+TAKEN_SLUGS = frozenset(
+    {"guest", "api", "health", "ready", "static", "assets", "go", "share", "feeds", "hooks", "collect", "l"}
+)
 MOST_PREFERENCES = 40
 LONGEST_PREFERENCE = 4_000
 zone_changed: Hook[[Brand], None] = Hook("a brand has another time zone")

@@ -4,6 +4,7 @@ from django.urls import include, path, re_path
 
 from dakika_server.config.areas import AREAS
 from dakika_server.links.redirect import follow_link
+from dakika_server.plan.own_feed.serving import feed, picture, seen
 from dakika_server.shared.frontend import front_end, health, shared
 from dakika_server.site.collecting import collect, visit_script
 from dakika_server.sources.api.connecting import network_hook
@@ -16,9 +17,12 @@ urlpatterns = [
     path("l/<str:code>", follow_link),
     path("visit.js", visit_script),
     path("collect/<str:key>", collect),
+    path("feeds/<str:key>.atom", feed),
+    path("feeds/seen/<uuid:guid>.gif", seen),
+    path("feeds/pictures/<uuid:guid>", picture),
     path("health", health),
     path("share", shared),
     path("hooks/<str:network>/<int:profile>", network_hook),
     *(path("api/", include(area.urls)) for area in AREAS if area.urls),
-    re_path(r"^(?!api/|assets/|l/|hooks/|collect/).*$", front_end),
+    re_path(r"^(?!api/|assets/|l/|hooks/|collect/|feeds/).*$", front_end),
 ]

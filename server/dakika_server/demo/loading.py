@@ -17,6 +17,7 @@ from dakika_server.demo.boosts import load_boosts
 from dakika_server.demo.competitors import compare_in_sets
 from dakika_server.demo.ideas import keep_ideas, write_feed_rules
 from dakika_server.demo.links import load_links
+from dakika_server.demo.own_feed import load_own_feed
 from dakika_server.demo.pictures import bring_pictures
 from dakika_server.demo.results import group_and_find
 from dakika_server.demo.site import load_visits
@@ -73,6 +74,7 @@ def load_demo() -> dict[str, int]:
         editor = User.objects.get(email=EDITOR[0])
         clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns)
         load_boosts(editor, brands["orrery"], archive["boosts"])
+        load_own_feed(editor, brands["orrery"], clock.now())
         _plan(brands["orrery"], campaigns)
         group_and_find(brands, editor)
         compare_in_sets(brands, editor)

@@ -117,6 +117,17 @@ def bring_back(timestamp: int) -> None:
     forget_changes(clock.now())
 
 
+@app.periodic(cron="* * * * *")
+@app.task(queue="upkeep", name="plan.put_up_feed_items", queueing_lock="plan.put_up_feed_items")
+@in_database
+def put_up_feed_items(timestamp: int) -> None:
+    """Put what is out into brands' own feeds."""
+    from dakika_server.plan.own_feed.putting_up import put_up_due
+
+    del timestamp
+    put_up_due(clock.now())
+
+
 @app.task(queue="collect", name="plan.look_after_boost")
 @in_database
 def look_after_boost(boost_id: int) -> None:

@@ -37,7 +37,8 @@ export type Thing =
   | "ideas"
   | "hashtags"
   | "feed_rules"
-  | "boosts";
+  | "boosts"
+  | "own_feed";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites", "boosts"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -129,6 +130,7 @@ const MADE_OF = {
   season: [],
   "campaign plan": ["plan", "campaigns", "posts", "links", "boosts"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
+  "own feed": ["own_feed", "plan", "links"],
   boosts: ["boosts", "posts", "links", "sites"],
   "boost terms": ["boosts", "links"],
   "feed rules": ["feed_rules", "plan"],

@@ -25,6 +25,7 @@ const ANSWERS = {
   "GET /site/conversions": sample("ConversionList"),
   "GET /site/sites": sample("Sites"),
   "GET /links": sample("Links"),
+  "GET /plan/boosts": { boosts: [], next: null, limit: sample("BoostLimit") },
   "GET /competitors": sample("PeerTable"),
   "GET /competitors/benchmark": sample("Benchmark"),
   "GET /competitors/axes": sample("Axes"),

@@ -106,6 +106,7 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "PUT /plan/writing": sample("Writing", { content: null }),
     "DELETE /plan/writing": undefined,
     "GET /plan/hashtags": [],
+    "GET /plan/own-feed": { feed: sample("OwnFeed"), items: [], next: null },
     "GET /plan/review-rules": { steps: [], may_approve_own: false, remind_hours: 24 },
     "GET /plan/to-review": [],
     "GET /foresight/under-way": [],

@@ -6,6 +6,7 @@ from dakika_server.plan.models.calendar import CalendarEvent, CalendarKey, Follo
 from dakika_server.plan.models.feed_rules import FeedRule, FeedRuleItem
 from dakika_server.plan.models.hashtags import FollowedHashtag, HashtagReading, HashtagSet
 from dakika_server.plan.models.ideas import Idea, IdeaGroup, Template
+from dakika_server.plan.models.own_feed import OwnFeed, OwnFeedItem, OwnFeedSeen
 from dakika_server.plan.models.posts import STATES, ChannelRules, Pause, PlannedPost, Version, Writing
 from dakika_server.plan.models.repetition import Repetition, SeasonReturn
 from dakika_server.plan.models.review import Guest, Look, Remark, ReviewRules, ReviewVerdict, Task, Vote
@@ -14,6 +15,7 @@ from dakika_server.plan.models.several import SeveralChange
 __all__ = [
     "STATES", "Batch", "BatchRow", "Boost", "BoostLimit", "BoostReading", "CalendarEvent", "CalendarKey",
     "ChannelRules", "FeedRule", "FeedRuleItem", "FollowedCalendar", "FollowedHashtag", "Guest", "HashtagReading",
-    "HashtagSet", "Idea", "IdeaGroup", "Look", "Note", "Pause", "PlannedPost", "Remark", "Repetition", "ReviewRules",
-    "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task", "Template", "Version", "Vote", "Writing",
+    "HashtagSet", "Idea", "IdeaGroup", "Look", "Note", "OwnFeed", "OwnFeedItem", "OwnFeedSeen", "Pause",
+    "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task",
+    "Template", "Version", "Vote", "Writing",
 ]  # fmt: skip

@@ -38,6 +38,7 @@ class PlannedPost(models.Model):
     headline = models.CharField(max_length=300, blank=True, default="", db_default="")
     first_comment = models.TextField(blank=True, default="", db_default="")
     media = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="assets, in their order")
+    in_own_feed = models.BooleanField(default=False, db_default=False, help_text="also an item of the brand's own feed")
     tags = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="tags it is to have when out")
     edition = models.PositiveIntegerField(default=1)
     approved = models.CharField(

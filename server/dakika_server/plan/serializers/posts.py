@@ -70,6 +70,7 @@ class PlannedPostSerializer(serializers.Serializer[Any]):
         source="from_post_id", allow_null=True, help_text="the post that gave the idea"
     )
     tags = serializers.ListField(child=serializers.IntegerField(), help_text="those it is to have when it is out")
+    in_own_feed = serializers.BooleanField(help_text="whether it also appears in the brand's own feed")
     from_idea = serializers.IntegerField(
         source="from_idea_id", allow_null=True, help_text="the idea that it was written from"
     )
@@ -129,6 +130,7 @@ class PlannedPostInputSerializer(serializers.Serializer[Any]):
         child=serializers.IntegerField(**NUMBER), required=False, allow_null=True, max_length=20,
         help_text="left out: as they are",
     )  # fmt: skip
+    in_own_feed = serializers.BooleanField(required=False, allow_null=True, default=None, help_text="null: as it is")
     common = CommonSerializer(required=False, allow_null=True)
     versions = VersionInputSerializer(many=True)
 

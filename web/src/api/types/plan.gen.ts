@@ -1038,6 +1038,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/own-feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description With a page of its items, how often each was seen and clicked on. */
+        get: operations["read_own_feed"];
+        /** @description Set it up, or differently. */
+        put: operations["set_own_feed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/plan/own-feed/items/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Take it out, or put it back. */
+        put: operations["put_away_feed_item"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/pauses": {
         parameters: {
             query?: never;
@@ -2619,6 +2654,45 @@ export interface components {
          * @enum {string}
          */
         OwnEnum: "text" | "headline" | "first_comment" | "media" | "time";
+        /** @description The feed. address: where it is read, empty where there is none; edition 0: it was never set up. */
+        OwnFeed: {
+            is_on: boolean;
+            title: string;
+            site: string;
+            address: string;
+            edition: number;
+        };
+        /** @description Whether an item is taken out of the feed. */
+        OwnFeedAwayRequest: {
+            is_away: boolean;
+        };
+        /** @description The feed as it is set up, of the edition that was read. site: the page that it is of. */
+        OwnFeedInputRequest: {
+            is_on: boolean;
+            title: string;
+            /** @default  */
+            site: string;
+            edition: number;
+        };
+        /** @description A post as it stands in the feed. views: how often it was seen; clicks: people's on its link, null without one. */
+        OwnFeedItem: {
+            id: number;
+            title: string;
+            post: number | null;
+            link: number | null;
+            /** Format: date-time */
+            published_at: string;
+            /** @description Whether it was taken out. */
+            readonly is_away: boolean;
+            views: number;
+            clicks: number | null;
+        };
+        /** @description The feed with a page of its items, the newest first. */
+        OwnFeedPage: {
+            feed: components["schemas"]["OwnFeed"];
+            items: components["schemas"]["OwnFeedItem"][];
+            next: string | null;
+        };
         /** @description What a page says of itself (Open Graph, else its title). status: what it was answered with; 0 is nothing. */
         PageSays: {
             title: string;
@@ -2713,6 +2787,8 @@ export interface components {
             from_post: number | null;
             /** @description those it is to have when it is out */
             tags: number[];
+            /** @description whether it also appears in the brand's own feed */
+            in_own_feed: boolean;
             /** @description the idea that it was written from */
             from_idea: number | null;
             /** @description the repetition that it was made by */
@@ -2734,6 +2810,8 @@ export interface components {
             edition?: number;
             /** @description left out: as they are */
             tags?: number[] | null;
+            /** @description null: as it is */
+            in_own_feed?: boolean | null;
             common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
         };
@@ -6217,6 +6295,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Option"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_own_feed: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFeedPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_own_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnFeedInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFeed"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_away_feed_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnFeedAwayRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFeedItem"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -153,6 +153,9 @@ export function PlanPage() {
           <Link to={`/${brand.slug}/plan/rules`} className="under hover:text-berry">
             By rule
           </Link>
+          <Link to={`/${brand.slug}/plan/feed`} className="under hover:text-berry">
+            Own feed
+          </Link>
           <Link to={`/${brand.slug}/plan/files`} className="under hover:text-berry">
             Files
           </Link>

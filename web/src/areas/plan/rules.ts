@@ -87,6 +87,8 @@ export type Draft = {
   campaign?: number;
   /** Tags that it is to have when it is out; none said leaves them as they are. */
   tags?: number[];
+  /** Whether it also appears in the brand's own feed; none said leaves it as it is. */
+  feed?: boolean;
   links: Record<number, LinkIn>;
   day: Day;
   time: string;
@@ -243,6 +245,7 @@ export function differences(
     { what: "Files", mine: files(mine.media), theirs: files(theirs.media) },
     { what: "Campaign", mine: campaign(mine), theirs: campaign(theirs) },
     { what: "Tags", mine: tags(mine), theirs: tags(theirs) },
+    { what: "In the site’s feed", mine: mine.feed ? "yes" : "no", theirs: theirs.feed ? "yes" : "no" },
     { what: "When", mine: `${mine.day} ${mine.time}`.trim(), theirs: `${theirs.day} ${theirs.time}`.trim() },
     ...every.map((p) => ({
       what: names.profiles[p] ?? "A profile",

@@ -88,6 +88,7 @@ export function draftOf(planned: Planned, zone: string, today: Day): Draft {
     profiles: planned.versions.map((v) => v.profile_id),
     campaign: planned.campaign_id ?? undefined,
     tags: planned.tags,
+    feed: planned.in_own_feed,
     links: Object.fromEntries(planned.versions.flatMap((v) => (v.link ? [[v.profile_id, v.link]] : []))),
     day: planned.scheduled_at ? dayOf(planned.scheduled_at, zone) : today,
     time: planned.scheduled_at ? timeOf(planned.scheduled_at, zone) : "",
