@@ -96,9 +96,7 @@ def test_it_stands_there_once_it_is_out(
     for address in shown:
         answer = Client().get(address.removeprefix(settings.PUBLIC_ADDRESS), **AGENT)
         assert (answer.status_code, answer["Content-Type"][:6]) == (200, "image/")
-        if answer.streaming:
-            # Closing the answer would end the test's connection.
-            answer.file_to_stream.close()
+        assert b"".join(answer.streaming_content) if answer.streaming else answer.content
     listed = client.get(HOME).json()
     assert [(row["title"], row["views"], row["post"]) for row in listed["items"]] == [("It strikes again.", 1, made.pk)]
 

@@ -57,7 +57,7 @@ export function OwnFeedPage() {
                     <th className="text-left font-normal">Item</th>
                     <th className="text-left font-normal">Since</th>
                     <th className="text-right font-normal">Seen</th>
-                    <th className="text-right font-normal">Clicks</th>
+                    <th className="pl-3 text-right font-normal">Clicks</th>
                     <th>
                       <span className="sr-only">Take it out</span>
                     </th>
