@@ -6,6 +6,7 @@ from typing import Any
 import feedparser
 import pytest
 from django.conf import settings
+from django.core.cache import cache
 from django.test import Client
 
 from dakika_server.brands.models import Brand, Campaign, Membership
@@ -162,22 +163,27 @@ def test_readers_are_told_that_nothing_changed(editor: Any, brand: Brand, feed: 
 
 
 def test_people_are_counted_and_programs_are_not(
-    client: Client, editor: Any, brand: Brand, feed: OwnFeed, own_profile: Any
+    client: Client, editor: Any, brand: Brand, feed: OwnFeed, own_profile: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     out(planned(editor, brand, own_profile(), "Seen"))
     put_up_due(clock.now())
     item = OwnFeedItem.objects.get()
     pixel = f"/feeds/seen/{item.guid}.gif"
-    for _ in range(3):
-        assert Client().get(pixel, **AGENT)["Cache-Control"] == "no-store, private"
+    cache.clear()
+    now = clock.now()
+    monkeypatch.setattr(clock, "now", lambda: now)
+    for address in ("198.51.100.1", "198.51.100.2", "198.51.100.3"):
+        for _ in range(5):
+            # Whoever loads it again and again is one.
+            assert Client().get(pixel, REMOTE_ADDR=address, **AGENT)["Cache-Control"] == "no-store, private"
     Client().get(pixel, HTTP_USER_AGENT="ExampleBot/1.0 (+https://example.org/bot)")
     Client().get(pixel, HTTP_USER_AGENT="")
     Client().head(pixel, **AGENT)
     Client().get("/feeds/seen/00000000-0000-0000-0000-000000000000.gif", **AGENT)
     assert OwnFeedSeen.objects.get().views == 3
-    OwnFeedSeen.objects.update(hour=clock.now() - timedelta(days=1))
-    OwnFeedItem.objects.update(published_at=clock.now() - timedelta(days=2))
-    today = clock.now().astimezone(brand.zone).date()
+    OwnFeedSeen.objects.update(hour=now - timedelta(days=1))
+    OwnFeedItem.objects.update(published_at=now - timedelta(days=2))
+    today = now.astimezone(brand.zone).date()
     asked = f"first={today - timedelta(days=2)}&last={today}&metrics=feed_views"
     told = client.get(f"/api/brands/orrery-house/results/summary?{asked}").json()["metrics"][0]
     assert told["now"]["value"] == 3

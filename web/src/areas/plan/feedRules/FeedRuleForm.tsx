@@ -4,12 +4,12 @@ import { useSettled } from "../../../lib/useSettled";
 import { useTyped } from "../../../lib/useTyped";
 import { useBrand } from "../../../study/brand";
 import { IdeaGroupField } from "../../../study/KeepIdea";
-import { useCampaigns } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { Check } from "../../../ui/Check";
 import { Field, inputLook } from "../../../ui/Field";
 import { TimeField } from "../../../ui/TimeField";
 import { useToast } from "../../../ui/Toast";
+import { CampaignField } from "../CampaignField";
 import { useTemplates } from "../ideas/queries";
 import { TemplatesSheet } from "../ideas/TemplatesSheet";
 import { ProfileBoxes } from "../ProfileBoxes";
@@ -37,7 +37,6 @@ export function FeedRuleForm({ rule, feeds, isEditable, onOpen }: Props) {
   const { content, edition } = typed;
   const [words, setWords] = useState(() => wordsOf(content));
   const [opened, setOpened] = useState<"templates" | "remove" | null>(null);
-  const campaigns = useCampaigns(brand.slug).data ?? [];
   const templates = useTemplates(brand.slug, true).data ?? [];
   const { keep, remove } = useFeedRuleActs(brand.slug);
   const error = keep.error instanceof ProblemError ? keep.error : null;
@@ -213,22 +212,11 @@ export function FeedRuleForm({ rule, feeds, isEditable, onOpen }: Props) {
                 error={fields.group}
               />
             )}
-            <Field label="Campaign" error={fields.campaign}>
-              {(props) => (
-                <select
-                  {...props}
-                  value={content.campaign ?? ""}
-                  onChange={(event) => change({ campaign: Number(event.target.value) || null })}
-                >
-                  <option value="">none</option>
-                  {campaigns.map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {one.name}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <CampaignField
+              value={content.campaign ?? null}
+              onChange={(campaign) => change({ campaign })}
+              error={fields.campaign}
+            />
             {number("most_a_day", "At most", "a day")}
             {!isIdea && number("minutes_apart", "At least apart", "minutes")}
             {!isIdea && number("minutes_after", "Not before", "minutes after it came")}

@@ -1,10 +1,9 @@
 import { useCallback, useRef } from "react";
-import { useBrand } from "../../../study/brand";
 import { IdeaGroupField } from "../../../study/KeepIdea";
-import { useCampaigns } from "../../../study/queries";
 import { Field } from "../../../ui/Field";
 import { type Asset, useBringing } from "../../media";
 import { Attached } from "../Attached";
+import { CampaignField } from "../CampaignField";
 import { ProfileBoxes } from "../ProfileBoxes";
 import type { IdeaContent } from "./queries";
 
@@ -17,8 +16,6 @@ type Props = {
 
 /** What an idea is: in a few words, with a note, a page, pictures, and the profiles it is meant for. */
 export function IdeaForm({ content, isEditable, errors, change }: Props) {
-  const { brand } = useBrand();
-  const campaigns = useCampaigns(brand.slug).data ?? [];
   const wishes = content.wishes ?? [];
   const media = content.media ?? [];
   const latest = useRef({ media, change });
@@ -74,23 +71,12 @@ export function IdeaForm({ content, isEditable, errors, change }: Props) {
           error={errors.group}
           disabled={!isEditable}
         />
-        <Field label="Campaign" error={errors.campaign}>
-          {(props) => (
-            <select
-              {...props}
-              disabled={!isEditable}
-              value={content.campaign ?? ""}
-              onChange={(event) => change({ campaign: Number(event.target.value) || null })}
-            >
-              <option value="">none</option>
-              {campaigns.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <CampaignField
+          value={content.campaign ?? null}
+          onChange={(campaign) => change({ campaign })}
+          error={errors.campaign}
+          disabled={!isEditable}
+        />
       </div>
       <ProfileBoxes
         legend="Meant for"
