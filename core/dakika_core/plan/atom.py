@@ -8,11 +8,12 @@ from datetime import UTC, datetime
 from html import escape
 from xml.etree import ElementTree as ET
 
+from dakika_core.networks.text_rules import ADDRESS
+
 NAMESPACE = "http://www.w3.org/2005/Atom"
 # What XML 1.0 (2.2) lets stand in a document; everything else would make it unreadable as a whole.
 _NO_CHARACTER = re.compile("[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 _BLANK_LINE = re.compile(r"\n\s*\n")
-_ADDRESS = re.compile(r"https?://[^\s<>\"]+[^\s<>\".,;:!?)\]'\u00bb\u201d\u2019]")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -79,7 +80,7 @@ def content_of(entry: AtomEntry) -> str:
 
 def _linked(text: str) -> str:
     found, last = [], 0
-    for match in _ADDRESS.finditer(text):
+    for match in ADDRESS.finditer(text):
         address = escape(match[0])
         found += [escape(text[last : match.start()]), f'<a href="{address}">{address}</a>']
         last = match.end()

@@ -62,7 +62,9 @@ def behind_day(study: Study, day: date, now: datetime) -> DayBehind:
     rows = _of_links(study, day)
     links, share = _parts(rows, excess if is_spike else 0.0)
     names = dict(TrackedLink.objects.filter(pk__in=[part.id for part in links]).values_list("pk", "name"))
-    of_links = [row[1] for row in rows if row[1]] if study.is_of_some else None
+    # What was paid for is not in the figure: where some of it was clicked, only the other links' referrers are.
+    has_paid = ClickDay.objects.filter(brand_id=study.brand.pk, day=day, link_id__in=_paid(study)).exists()
+    of_links = [row[1] for row in rows if row[1]] if study.is_of_some or has_paid else None
     referrers, _ = _parts(_of_referrers(study, day, of_links), excess if is_spike else 0.0)
     return DayBehind(
         value=int(counts[-1]), level=float(level[-1]) if known else None, z=float(z[-1]) if known else None,
@@ -86,6 +88,10 @@ def ended(counts: Any, period: Period, now: datetime) -> Any:
 Row = tuple[str, int | None, int, float]
 
 
+def _paid(study: Study) -> Any:
+    return TrackedLink.objects.filter(brand=study.brand, is_paid=True).values("pk")
+
+
 def _same_weekdays(day: date) -> list[date]:
     return [day - timedelta(days=7 * i) for i in range(1, SAME_WEEKDAYS + 1)]
 
@@ -94,7 +100,7 @@ def _of_links(study: Study, day: date) -> list[Row]:
     weekdays = _same_weekdays(day)
     of_posts = clicks_of_posts(study, [day, *weekdays])
     if of_posts is None:
-        rows = ClickDay.objects.filter(brand_id=study.brand.pk)
+        rows = ClickDay.objects.filter(brand_id=study.brand.pk).exclude(link_id__in=_paid(study))
         asked = {"network": study.networks, "campaign_id": study.campaigns}
         narrowed = [in_choice(column, choice) for column, choice in asked.items() if choice is not None]
         if narrowed:

@@ -1,5 +1,6 @@
 """Boosts as they are shown: what each cost and brought, beside what its post got by itself."""
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import Any
 
@@ -78,7 +79,7 @@ def months(brand: Brand) -> dict[str, Any]:
     left = left_of_months(brand, Given(starts_at=now, ends_at=now, cents=0))[month]
     return {
         "cents": limit.cents if limit else None, "currency": limit.currency if limit else money_of(brand),
-        "edition": limit.edition if limit else 0, "month": month, "left": max(0, left),
+        "told_in": money_of(brand), "edition": limit.edition if limit else 0, "month": month, "left": max(0, left),
     }  # fmt: skip
 
 
@@ -97,10 +98,11 @@ def terms_for(brand: Brand, post: Post) -> dict[str, Any]:
 def of_campaign(brand: Brand, campaign: Campaign) -> dict[str, Any] | None:
     """What boosts of a campaign's posts cost and brought together; None where none was boosted."""
     rows = list(boosts_of(brand).filter(post__campaign=campaign, seen_at__isnull=False))
-    currency = money_of(brand)
-    same = [one for one in told(brand, rows) if one["boost"].currency == currency]
-    if not same:
+    if not rows:
         return None
+    # Amounts of several currencies are never added up: that of most of them is told.
+    currency, _ = Counter(one.currency for one in rows).most_common(1)[0]
+    same = told(brand, [one for one in rows if one.currency == currency])
     spent = sum(one["boost"].spent for one in same)
     clicks, conversions = (sum(one[name] or 0 for one in same) for name in ("clicks", "conversions"))
     return {

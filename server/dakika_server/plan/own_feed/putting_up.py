@@ -48,7 +48,9 @@ def _put_up(pk: int, now: datetime) -> bool:
     published = planned.versions.filter(state=State.PUBLISHED.value).aggregate(at=Min("published_at"))["at"] or now
     page = _page_of(planned)
     link = _link(planned, page) if page else None
-    text = planned.text.replace(page, short_address(link)) if link else planned.text
+    short = short_address(link) if link else page
+    # Whole addresses: the page may be the beginning of another one.
+    text = ADDRESS.sub(lambda found: short if found[0] == page else found[0], planned.text)
     item = OwnFeedItem.objects.create(
         brand=planned.brand, planned_post=planned, title=_title(planned), text=text, link=link,
         picture=planned.media[0] if planned.media else None, published_at=published, updated_at=now,

@@ -75,10 +75,14 @@ class BoostSerializer(serializers.Serializer[Any]):
 
 
 class BoostLimitSerializer(serializers.Serializer[Any]):
-    """What a month may cost, null where nobody said; left: of this month, as its first day."""
+    """What a month may cost, null where nobody said; left: of this month, as its first day.
+
+    told_in: the currency in which Results tells money, which may be another one.
+    """
 
     cents = serializers.IntegerField(allow_null=True)
     currency = serializers.CharField()
+    told_in = serializers.CharField()
     edition = serializers.IntegerField()
     month = serializers.DateField()
     left = serializers.IntegerField()

@@ -481,6 +481,11 @@ def test_costs_are_those_of_a_second_reckoning(
             # The unpaid link alone.
             organic = _summary(client, f"{days}&metrics=tracked_clicks,visits,conversions{chosen}")
             assert organic == {"tracked_clicks": 7, "visits": 5, "conversions": 2}, chosen
+    # What is behind a day is of the same clicks as its figure.
+    behind = client.get(f"/api/brands/orrery-house/links/behind?{days}&day={now.astimezone(brand.zone).date()}").json()
+    assert behind["value"] == 7
+    assert [(one["name"], one["count"]) for one in behind["links"]] == [("U", 7)]
+    assert sum(one["count"] for one in behind["referrers"]) <= 7
     nothing = client.get(f"/api/brands/orrery-house/results/summary?{days}&metrics=spend&network=pictor").json()
     assert nothing["metrics"][0]["now"]["value"] in (0, None)
 

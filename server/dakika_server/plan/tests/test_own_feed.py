@@ -102,6 +102,17 @@ def test_it_stands_there_once_it_is_out(
     assert [(row["title"], row["views"], row["post"]) for row in listed["items"]] == [("It strikes again.", 1, made.pk)]
 
 
+def test_an_address_that_begins_with_the_page_stays_itself(
+    editor: Any, brand: Brand, feed: OwnFeed, own_profile: Any
+) -> None:
+    out(planned(editor, brand, own_profile(), "https://orrery.example/a and https://orrery.example/a/b"))
+    put_up_due(clock.now())
+    code = TrackedLink.objects.get(utm__utm_medium="feed").code
+    first, second = OwnFeedItem.objects.get().text.split(" and ")
+    assert first.endswith(code)
+    assert second == "https://orrery.example/a/b"
+
+
 def test_what_is_not_meant_for_it_or_not_out_stays_away(
     editor: Any, brand: Brand, feed: OwnFeed, own_profile: Any
 ) -> None:

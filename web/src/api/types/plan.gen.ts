@@ -1646,10 +1646,15 @@ export interface components {
             /** @default  */
             page: string;
         };
-        /** @description What a month may cost, null where nobody said; left: of this month, as its first day. */
+        /**
+         * @description What a month may cost, null where nobody said; left: of this month, as its first day.
+         *
+         *     told_in: the currency in which Results tells money, which may be another one.
+         */
         BoostLimit: {
             cents: number | null;
             currency: string;
+            told_in: string;
             edition: number;
             /** Format: date */
             month: string;

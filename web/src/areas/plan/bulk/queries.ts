@@ -10,6 +10,16 @@ export type Row = Batch["rows"][number];
 
 const at = (brand: string, id: number) => ({ params: { path: { brand, id } } });
 
+/** A file as the body of a call (RFC 7578). */
+function fileIn(file: File) {
+  const form = new FormData();
+  form.append("file", file);
+  return {
+    body: form as unknown as { file: string },
+    bodySerializer: (body: unknown) => body as FormData,
+  };
+}
+
 export function useBatches(brand: string) {
   return useQuery({
     queryKey: keyOf("batches", brand),
@@ -29,17 +39,13 @@ export function useBatch(brand: string, id: number | undefined) {
 export function useBringTable(brand: string) {
   const changed = useChanged(brand);
   return useMutation({
-    mutationFn: (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return unwrap(
+    mutationFn: (file: File) =>
+      unwrap(
         api.POST("/api/brands/{brand}/plan/batches", {
           params: { path: { brand } },
-          body: form as unknown as { file: string },
-          bodySerializer: (body) => body as unknown as FormData,
+          ...fileIn(file),
         }),
-      );
-    },
+      ),
     onSuccess: () => changed("batches"),
   });
 }
@@ -48,17 +54,13 @@ export function useBringTable(brand: string) {
 export function useBringPictures(brand: string, id: number) {
   const changed = useChanged(brand);
   return useMutation({
-    mutationFn: (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return unwrap(
+    mutationFn: (file: File) =>
+      unwrap(
         api.POST("/api/brands/{brand}/plan/batches/{id}/pictures", {
           ...at(brand, id),
-          body: form as unknown as { file: string },
-          bodySerializer: (body) => body as unknown as FormData,
+          ...fileIn(file),
         }),
-      );
-    },
+      ),
     onSettled: () => changed("batches", "media"),
   });
 }

@@ -2,7 +2,7 @@
 import { describe, expect, it } from "vitest";
 import { Refusal, rowOf, sample, screen, screenAt, waitFor, within } from "../../../testing";
 
-const LIMIT = { cents: 10_000, currency: "EUR", edition: 3, month: "2026-11-01", left: 4200 };
+const LIMIT = { cents: 10_000, currency: "EUR", told_in: "EUR", edition: 3, month: "2026-11-01", left: 4200 };
 const BOOST = sample("Boost", {
   id: 5,
   state: "running",

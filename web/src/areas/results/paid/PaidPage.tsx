@@ -27,7 +27,9 @@ export function PaidPage() {
   const rows = boosts.data?.pages.flatMap((page) => page.boosts) ?? [];
   const limit = boosts.data?.pages[0]?.limit;
   const figures = [...(split.data?.metrics ?? []), ...(costs.data?.metrics ?? [])];
-  const cheapest = cheapestWords(rows);
+  // All others are meant: nothing is said of the cheapest as long as some were not looked at.
+  const cheapest = boosts.hasNextPage ? "" : cheapestWords(rows);
+  const others = [...new Set(rows.map((one) => one.currency))].filter((one) => one !== limit?.told_in);
   const error = boosts.error ?? split.error ?? costs.error;
   return (
     <ResultsFrame>
@@ -38,8 +40,14 @@ export function PaidPage() {
       ) : (
         <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3 narrow:px-3" aria-labelledby="paid-title">
           <h1 id="paid-title" className="text-[18px] leading-6">
-            {paidTitle((key) => figures.find((one) => one.key === key)?.now.value, limit.currency)}
+            {paidTitle((key) => figures.find((one) => one.key === key)?.now.value, limit.told_in, others)}
           </h1>
+          {others.length > 0 && (
+            <p>
+              Figures are in {limit.told_in}; what boosts cost in {others.join(" and ")} is told with each of them
+              alone.
+            </p>
+          )}
           {cheapest && <p>{cheapest}</p>}
           <Limit limit={limit} />
           {rows.length === 0 ? (
@@ -62,7 +70,7 @@ export function PaidPage() {
                         className="text-[19px] font-semibold"
                       >
                         {figure(one.now.value, one.unit)}
-                        {one.unit === "money" && one.now.value !== null ? ` ${limit.currency}` : ""}
+                        {one.unit === "money" && one.now.value !== null ? ` ${limit.told_in}` : ""}
                       </FigureValue>
                     </dd>
                   </div>

@@ -45,6 +45,8 @@ describe("what was paid for, in words", () => {
     );
     expect(paidTitle(told({ spend: 12.5, paid_clicks: null }), "EUR")).toBe("12.50 EUR were paid");
     expect(paidTitle(told({ spend: 0 }), "EUR")).toBe("Nothing was paid for in these days");
+    // What was paid in another currency is not nothing.
+    expect(paidTitle(told({ spend: 0 }), "GBP", ["EUR"])).toMatch(/What was paid for/);
   });
 
   it("promises to say what came by a link, and where none leads", () => {

@@ -44,9 +44,15 @@ export function paidPart(organic: number | null | undefined, paid: number | null
 }
 
 /** What the days of the study cost and brought, as a sentence. Amounts come as they are told, not in cents. */
-export function paidTitle(of: (key: string) => number | null | undefined, currency: string): string {
+export function paidTitle(
+  of: (key: string) => number | null | undefined,
+  currency: string,
+  others: readonly string[] = [],
+): string {
   const spend = of("spend");
-  if (!spend) return "Nothing was paid for in these days";
+  if (!spend) {
+    return others.length > 0 ? "What was paid for, and what it brought" : "Nothing was paid for in these days";
+  }
   const brought = [
     [of("paid_clicks"), "click"],
     [of("paid_conversions"), "conversion"],
