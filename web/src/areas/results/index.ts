@@ -14,7 +14,7 @@ const views: readonly View[] = [
   { path: "followers", name: "Followers", has: ["profile", "against"] },
   { path: "audience", name: "Audience", has: ["profile"] },
   { path: "traffic", name: "Traffic", has: ["profile", "format", "narrow", "age"] },
-  { path: "paid", name: "Paid", has: ["profile", "format", "narrow", "age", "against"] },
+  { path: "paid", name: "Paid", has: ["profile", "format", "narrow", "against"] },
   { path: "findings", name: "Findings", has: null },
   { path: "metrics", name: "Metrics", has: ["profile", "format", "narrow", "age"] },
 ];

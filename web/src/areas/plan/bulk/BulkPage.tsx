@@ -183,7 +183,7 @@ function Looked({ batch }: { batch: Batch }) {
             )}
             {isOpen && !isOther && bad > 0 && batch.good > 0 && (
               <Button kind="main" isBusy={acts.make.isPending} onClick={() => acts.make.mutate(true)}>
-                Make the {batch.good} good ones
+                {batch.good === 1 ? "Make the good one" : `Make the ${batch.good} good ones`}
               </Button>
             )}
             {batch.state === "made" && can("plan.write") && (

@@ -18,7 +18,8 @@ const COSTS = ["spend", "cost_per_thousand", "cost_per_click", "cost_per_convers
 /** What was paid for and what it brought, kept apart from what came by itself; every boost with what one of each cost. */
 export function PaidPage() {
   const { brand } = useBrand();
-  const { study } = useStudy();
+  // What came in these days, whenever the post was published: no figure here is of an age.
+  const { age: _, ...study } = useStudy().study;
   const [params] = useSearchParams();
   const marked = Number(params.get("boost")) || undefined;
   const boosts = useBoosts(brand.slug);
