@@ -119,7 +119,7 @@ def world(_world_process: World, settings: Any) -> Iterator[World]:
     """The stand-ins with all faults switched off."""
     settings.STANDINS_ADDRESS = _world_process.address
     yield _world_process
-    for memory in ("faults", "corrected", "hooks", "called", "boosts"):
+    for memory in ("faults", "corrected", "hooks", "called", "boosts", "browsers"):
         _world_process.state.data[memory].clear()
     _world_process.state.data["removed"].clear()
     _world_process.state.calls.clear()

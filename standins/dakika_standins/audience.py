@@ -5,6 +5,7 @@ import hashlib
 import hmac
 import json
 import logging
+import os
 import random
 import re
 
@@ -17,6 +18,9 @@ from dakika_standins.world.model import WorldPost
 
 LINK = re.compile(r"https?://(?:127\.0\.0\.1|localhost)(?::\d+)?/(?:l/)?[A-Za-z0-9_-]+(?![A-Za-z0-9_/-])")
 EVERY_SECONDS = 2.0
+# Of browsers those that are on when a message comes, and of those who see it those who follow it.
+SHOWN, FOLLOWED = 0.8, 0.2
+SENDER = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "")
 RECENT_POSTS = 12
 log = logging.getLogger(__name__)
 
@@ -31,6 +35,7 @@ async def live(state: State) -> None:
                 if found:
                     await _follow(client, state, post, found[0])
             await follow_boosts(client, state)
+            await look_at_messages(client, state)
             await tell_of_comments(client, state)
 
 
@@ -69,6 +74,27 @@ async def follow_boosts(client: httpx.AsyncClient, state: State) -> None:
         if post is not None and found:
             wanted = boosts.told(state, boost)["link_clicks"]
             await _clicks(client, state, post, found[0], boost["id"], wanted)
+
+
+async def look_at_messages(client: httpx.AsyncClient, state: State) -> None:
+    """Browsers show what came, as the worker of whoever sent it says, and some of their people follow it."""
+    for name, browser in list(state.data["browsers"].items()):
+        chance = random.Random(f"{name}")
+        for told in browser["shown"].values():
+            if told.get("done"):
+                continue
+            told["done"] = True
+            headers = {"User-Agent": chance.choices(AGENTS, AGENT_SHARES)[0], "Accept-Language": "pt-PT,pt;q=0.8"}
+            try:
+                if chance.random() < SHOWN:
+                    await client.post(f"{SENDER}/push/shown/{told['token']}", headers=headers)
+                    if chance.random() < FOLLOWED and LINK.fullmatch(told["address"]):
+                        headers["X-Forwarded-For"] = ADDRESSES["PT"].format(chance.randrange(1, 255))
+                        await client.get(told["address"], headers=headers)
+            except httpx.HTTPError as error:
+                log.warning("a message could not be shown: %s", type(error).__name__)
+                return
+            state.save()
 
 
 async def tell_of_comments(client: httpx.AsyncClient, state: State) -> int:

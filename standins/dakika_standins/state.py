@@ -38,7 +38,7 @@ class State:
         self.data: dict[str, Any] = {
             "anchor": self.now().date().isoformat(), "tokens": {}, "refresh": {}, "codes": {}, "sent": [], "keys": {},
             "faults": {}, "removed": [], "clicked": {}, "corrected": {}, "hooks": {}, "called": {}, "uploads": {}, "brought": {},
-            "remarks": {}, "boosts": {},
+            "remarks": {}, "boosts": {}, "browsers": {},
         }  # fmt: skip
         if path.exists():
             self.data.update(json.loads(path.read_text()))

@@ -114,6 +114,8 @@ _ALL = (
              "People's clicks on tracked links that came by a page of links"),
     _counted(SITE, "feed_views", "views of the own feed", "Times that people saw items of the brand's own feed",
              note="Readers that load no pictures are not counted. A feed belongs to no network."),
+    _counted(SITE, "push_views", "messages shown", "Times that browsers showed a message they had asked for",
+             note="Each browser shows a message once. Messages belong to no network."),
     _counted(SITE, "visits", "visits",
              "Visits to the brand's sites that came by a tracked link or from one of its networks",
              note="Visits from elsewhere, and those typed in, are on the page of sites."),

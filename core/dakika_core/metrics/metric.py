@@ -85,8 +85,8 @@ POST_UNITS: dict[str, Dimension] = {
 BROUGHT_NAMES = (
     "tracked_clicks", "click_visitors", "bot_clicks", "late_clicks", "page_views", "page_clicks", "visits",
     "click_visits", "single_visits", "site_pages", "site_seconds", "conversions", "converting_visits", "value",
-    "first_comments", "commenters", "feed_views", "spend", "paid_impressions", "paid_interactions", "paid_link_clicks",
-    "paid_clicks", "paid_visits", "paid_conversions", "paid_value",
+    "first_comments", "commenters", "feed_views", "push_views", "spend", "paid_impressions", "paid_interactions",
+    "paid_link_clicks", "paid_clicks", "paid_visits", "paid_conversions", "paid_value",
 )  # fmt: skip
 BROUGHT_UNITS: dict[str, Dimension] = {key: SECONDS if key.endswith("seconds") else COUNT for key in BROUGHT_NAMES}
 # What is kept by the day.
@@ -168,6 +168,7 @@ _WHERE_BROUGHT = {
     **dict.fromkeys(("page_views", "page_clicks"), "on pages of links"),
     **dict.fromkeys(("first_comments", "commenters"), "under our posts"),
     "feed_views": "in the own feed",
+    "push_views": "in browsers",
     **dict.fromkeys(("spend", *(name for name in BROUGHT_NAMES if name.startswith("paid_"))), "by boosts"),
 }
 

@@ -31,9 +31,9 @@ class Verdict:
     who: str
 
 
-def digest_of(versions: Iterable[Mapping[str, Any]], *, in_own_feed: bool = False) -> str:
+def digest_of(versions: Iterable[Mapping[str, Any]], *, in_own_feed: bool = False, as_push: bool = False) -> str:
     """A digest of what goes out: of each version its profile, fields, options and link, and whether it also appears in
-    the brand's own feed. The minute is none of it.
+    the brand's own feed or as a message in browsers. The minute is none of it.
     """
     told: list[Any] = [
         [one["profile_id"], *(one[name] for name in FIELDS), sorted(one["options"].items()), one["link_id"]]
@@ -41,6 +41,8 @@ def digest_of(versions: Iterable[Mapping[str, Any]], *, in_own_feed: bool = Fals
     ]
     if in_own_feed:
         told.append("own feed")
+    if as_push:
+        told.append("push")
     return hashlib.sha256(json.dumps(told, ensure_ascii=False, default=list).encode()).hexdigest()
 
 

@@ -17,7 +17,7 @@ from dakika_server.demo.boosts import load_boosts
 from dakika_server.demo.competitors import compare_in_sets
 from dakika_server.demo.ideas import keep_ideas, write_feed_rules
 from dakika_server.demo.links import load_links
-from dakika_server.demo.own_feed import load_own_feed
+from dakika_server.demo.own_feed import load_own_feed, load_push
 from dakika_server.demo.pictures import bring_pictures
 from dakika_server.demo.results import group_and_find
 from dakika_server.demo.site import load_visits
@@ -49,6 +49,8 @@ VIEWER = ("guest@ninthbell.example", "Guest of the studio")
 PASSWORD = "half past nine"  # noqa: S105 (the demo's own, printed at every start)
 BRANDS = {"orrery": ("Orrery House", "orrery-house", "Europe/Lisbon", "museum"),
           "lantern": ("Lantern Line", "lantern-line", "Europe/Athens", "ferry")}  # fmt: skip
+# Browsers that ask for messages.
+BROWSERS = 34
 FOLLOWED_DAYS = 92
 # Days ago on which nothing could be collected: what is missing must be seen as missing.
 HOLES = {("orrery", "brevi", "orreryhouse"): range(66, 69), ("", "pictor", "tidehall"): range(12, 17)}
@@ -64,6 +66,7 @@ def load_demo() -> dict[str, int]:
             (key, owner): world.post("/control/grant", json={"network": key, "owner": owner}).raise_for_status().json()
             for key, owner in sorted(owned)
         }
+        browsers = world.post("/control/browsers", json={"subscribe": BROWSERS}).raise_for_status().json()
     with transaction.atomic():
         brands = _brands()
         campaigns = _campaigns(brands, archive["campaigns"])
@@ -75,6 +78,7 @@ def load_demo() -> dict[str, int]:
         clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns)
         load_boosts(editor, brands["orrery"], archive["boosts"])
         load_own_feed(editor, brands["orrery"], clock.now())
+        load_push(editor, brands["orrery"], browsers, clock.now())
         _plan(brands["orrery"], campaigns)
         group_and_find(brands, editor)
         compare_in_sets(brands, editor)

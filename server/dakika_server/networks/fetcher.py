@@ -1,4 +1,4 @@
-"""The one way to fetch a page, a feed or a document of an open standard from anywhere: guarded.
+"""The one way to fetch a page, a feed or a document of an open standard from anywhere, or to send to one: guarded.
 
 Private, loopback and other special addresses are refused, the configured stand-ins excepted. The
 address that was checked is the one that is called (no second look-up), on every redirect anew.
@@ -21,6 +21,7 @@ from dakika_core.values.addresses import AddressError, clean_destination, resolv
 from django.conf import settings
 
 LARGEST_BYTES = 5 * 1024 * 1024
+LARGEST_ANSWER = 64 * 1024
 LONGEST_SECONDS = 15.0
 MOST_REDIRECTS = 5
 LONGEST_WAIT_SECONDS = 3.0
@@ -95,7 +96,33 @@ def fetch(
     raise FetchError(f"The page leads on and on ({MOST_REDIRECTS} redirects and more).")
 
 
-def _once(address: str, headers: dict[str, str], most_bytes: int, until: float) -> Fetched:
+def post(address: str, content: bytes, headers: dict[str, str]) -> Fetched:
+    """Send to an https address that somebody gave us (or to the stand-ins), with the same guards as fetching.
+
+    Redirects are not followed. Whatever the status is, it is the caller's to read. Raises FetchError for addresses
+    that may not be called and where no answer came in time.
+    """
+    try:
+        address = clean_destination(address)
+        secure = urlsplit(address).scheme == "https" or is_standin(address)
+    except (AddressError, ValueError) as error:
+        raise FetchError(str(error)) from None
+    if not secure:
+        raise FetchError("Only addresses that begin with https:// are sent to.")
+    sent = {"User-Agent": AGENT, **headers}
+    return _once(address, sent, LARGEST_ANSWER, time.monotonic() + LONGEST_SECONDS, content)
+
+
+def is_standin(address: str) -> bool:
+    """Whether an address is one of the configured stand-ins."""
+    parts, standins = urlsplit(address), urlsplit(settings.STANDINS_ADDRESS)
+    return bool(standins.hostname) and (parts.hostname, parts.port) == (standins.hostname, standins.port)
+
+
+def _once(
+    address: str, headers: dict[str, str], most_bytes: int, until: float, sending: bytes | None = None
+) -> Fetched:
+    """One call: GET, or POST where there is something to send."""
     parts = urlsplit(address)
     host = parts.hostname or ""
     numeric = checked_address(parts)
@@ -108,7 +135,11 @@ def _once(address: str, headers: dict[str, str], most_bytes: int, until: float) 
             with (
                 httpx.Client(timeout=max(0.5, until - time.monotonic()), follow_redirects=False) as client,
                 client.stream(
-                    "GET", target, headers=sent, extensions={"sni_hostname": host, "trace": deadline.watch}
+                    "GET" if sending is None else "POST",
+                    target,
+                    headers=sent,
+                    content=sending,
+                    extensions={"sni_hostname": host, "trace": deadline.watch},
                 ) as response,
             ):
                 unpack = _unpacker(response.headers.get("content-encoding", ""), host)
@@ -187,8 +218,7 @@ def _unpacker(coding: str, host: str) -> Callable[[bytes, int], bytes]:
 def checked_address(parts: SplitResult) -> str:
     """The numeric address to call for a host. Raises FetchError when any of its addresses is not a public one."""
     host, port = parts.hostname or "", parts.port or (443 if parts.scheme == "https" else 80)
-    standins = urlsplit(settings.STANDINS_ADDRESS)
-    if (host, parts.port) == (standins.hostname, standins.port):
+    if is_standin(parts.geturl()):
         return host if host[:1].isdigit() else "127.0.0.1"
     try:
         found = {str(entry[4][0]) for entry in socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)}

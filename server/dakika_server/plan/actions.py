@@ -47,13 +47,14 @@ def save_planned_post(
     actor: Any, brand: Brand, *, planned: PlannedPost | None = None, edition: int | None = None, title: str = "",
     scheduled_at: datetime | None = None, campaign_id: int | None = None, common: Common | None = None,
     versions: Sequence[VersionInput] = (), tags: Sequence[int] | None = None, in_own_feed: bool | None = None,
+    as_push: bool | None = None,
 ) -> PlannedPost:  # fmt: skip
     """Write a planned post with its versions, new or changed.
 
     common: what its versions share; without it the versions are written out whole, and the first text is the common
-    one. tags: those that it is to have when it is out, in_own_feed: whether it appears in the brand's feed, too; None
-    leaves them as they are. A scheduled post stays
-    scheduled, at its new time. A version that was or is being published stands as it went out. Raises Problem for a
+    one. tags: those that it is to have when it is out, in_own_feed, as_push: whether it appears in the brand's feed
+    and is sent to browsers, too; None leaves them as they are. A scheduled post stays scheduled, at its new time.
+    A version that was or is being published stands as it went out. Raises Problem for a
     change that does not say which edition it is of, Conflict when somebody else changed the post in between, when all
     of it is being published, or when a version that went out would be changed or taken away, ValidationError for
     profiles, files and links of other brands.
@@ -83,6 +84,7 @@ def save_planned_post(
             planned.state = State.DRAFT.value
         planned.title, planned.campaign, planned.scheduled_at = title.strip(), campaign, scheduled_at
         planned.in_own_feed = planned.in_own_feed if in_own_feed is None else in_own_feed
+        planned.as_push = planned.as_push if as_push is None else as_push
         planned.tags = planned.tags if tags is None else list(dict.fromkeys(tags))
         planned.text, planned.headline = common.text.replace("\x00", ""), common.headline.replace("\x00", "")
         planned.first_comment, planned.media = common.first_comment.replace("\x00", ""), list(common.media)

@@ -11,7 +11,7 @@ from dakika_server.plan.boosts.following import money_runs_on
 from dakika_server.plan.media_uses import replace, uses
 from dakika_server.plan.models import Boost, PlannedPost, SeasonReturn, Version
 from dakika_server.plan.overview import part_of
-from dakika_server.plan.own_feed.brought import feed_views_brought
+from dakika_server.plan.own_feed.brought import views_brought
 from dakika_server.plan.permissions import ROWS
 from dakika_server.plan.queries import planned_of, times_of
 from dakika_server.results.brought import brought, brought_by_post
@@ -40,6 +40,7 @@ def _connect() -> None:
         "plan_hashtagset": "hashtags", "plan_hashtagreading": "hashtags", "plan_followedhashtag": "hashtags",
         "plan_task": "tasks", "plan_guest": "guests", "plan_boost": "boosts", "plan_boostlimit": "boosts",
         "plan_ownfeed": "own_feed", "plan_ownfeeditem": "own_feed", "plan_feedrule": "feed_rules",
+        "plan_pushchannel": "push", "plan_pushmessage": "push", "plan_pushsubscriber": "push",
         "plan_feedruleitem": Watched(thing="feed_rules", brand=BRAND_OF_RULE),
     })  # fmt: skip
     permit(ROWS)
@@ -52,7 +53,7 @@ def _connect() -> None:
     overview_parts.add("plan", part_of)
     disconnecting.add("plan", money_runs_on)
     brought.add("plan", paid_brought)
-    brought.add("own feed", feed_views_brought)
+    brought.add("own feed", views_brought)
     brought_by_post.add("plan", paid_by_post)
 
 

@@ -121,11 +121,24 @@ def bring_back(timestamp: int) -> None:
 @app.task(queue="upkeep", name="plan.put_up_feed_items", queueing_lock="plan.put_up_feed_items")
 @in_database
 def put_up_feed_items(timestamp: int) -> None:
-    """Put what is out into brands' own feeds."""
+    """Put what is out into brands' own feeds, and make messages to browsers of it."""
     from dakika_server.plan.own_feed.putting_up import put_up_due
+    from dakika_server.plan.web_push.sending import make_due, messages_due
 
     del timestamp
     put_up_due(clock.now())
+    make_due(clock.now())
+    for pk in messages_due(clock.now()):
+        send_push.defer(message_id=pk)
+
+
+@app.task(queue="collect", name="plan.send_push")
+@in_database
+def send_push(message_id: int) -> None:
+    """Send what is due of a message to browsers."""
+    from dakika_server.plan.web_push.sending import send
+
+    send(message_id)
 
 
 @app.task(queue="collect", name="plan.look_after_boost")

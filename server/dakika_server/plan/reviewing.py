@@ -92,7 +92,7 @@ def set_review_rules(
 def digest_of_post(planned: PlannedPost) -> str:
     """A digest of all that goes out of a post, as it is in the database now."""
     rows = Version.objects.filter(planned_post=planned).values("profile_id", "options", "link_id", *FIELDS)
-    return digest_of(rows, in_own_feed=planned.in_own_feed)
+    return digest_of(rows, in_own_feed=planned.in_own_feed, as_push=planned.as_push)
 
 
 def is_allowed(planned: PlannedPost) -> bool:
@@ -117,16 +117,27 @@ def waits_for_each(posts: Sequence[int], rules: ReviewRules) -> dict[int, int | 
     """Of each post the step whose yes is waited for; two queries however many there are."""
     versions: dict[int, list[Any]] = {pk: [] for pk in posts}
     said: dict[int, list[Verdict]] = {pk: [] for pk in posts}
-    columns = ("planned_post_id", "planned_post__in_own_feed", "profile_id", "options", "link_id", *FIELDS)
+    columns = (
+        "planned_post_id",
+        "planned_post__in_own_feed",
+        "planned_post__as_push",
+        "profile_id",
+        "options",
+        "link_id",
+        *FIELDS,
+    )
     for row in Version.objects.filter(planned_post__in=posts).values(*columns):
         versions[row["planned_post_id"]].append(row)
     for one in ReviewVerdict.objects.filter(planned_post__in=posts).order_by("pk"):
         verdict = Verdict(step=one.step, is_yes=one.is_yes, digest=one.digest, who=one.name)
         said[one.planned_post_id].append(verdict)
     digests = {
-        pk: digest_of(rows, in_own_feed=any(row["planned_post__in_own_feed"] for row in rows))
+        pk: digest_of(
+            rows, in_own_feed=any(row["planned_post__in_own_feed"] for row in rows),
+            as_push=any(row["planned_post__as_push"] for row in rows),
+        )
         for pk, rows in versions.items()
-    }
+    }  # fmt: skip
     return {pk: next_step(rules.steps, said[pk], digests[pk]) for pk in posts}
 
 

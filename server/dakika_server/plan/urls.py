@@ -18,6 +18,7 @@ from dakika_server.plan.api import (
     repetition,
     review,
     several,
+    web_push,
 )
 
 HOME = "brands/<slug:brand>/plan"
@@ -45,6 +46,7 @@ urlpatterns = [
     path(f"{HOME}/templates/<int:pk>", ideas.TemplateView.as_view()),
     path(f"{HOME}/own-feed", own_feed.OwnFeedView.as_view()),
     path(f"{HOME}/own-feed/items/<int:pk>", own_feed.OwnFeedItemView.as_view()),
+    path(f"{HOME}/push", web_push.PushView.as_view()),
     path(f"{HOME}/boosts", boosts.BoostsView.as_view()),
     path(f"{HOME}/boosts/limit", boosts.BoostLimitView.as_view()),
     path(f"{HOME}/boosts/terms/<int:pk>", boosts.BoostTermsView.as_view()),

@@ -44,7 +44,7 @@ brought_by_post: Hook[[Brand, str, list[int]], dict[int, float]] = Hook("what si
 currency_told: Hook[[Brand], str] = Hook("the currency of a brand's money")
 TRAFFIC = frozenset(("tracked_clicks", "visits", "click_visits", "conversions"))
 # What is counted of a day, a link or a page: single posts have no part of it.
-NOT_OF_POSTS = frozenset(("click_visitors", "page_views", "page_clicks", "feed_views"))
+NOT_OF_POSTS = frozenset(("click_visitors", "page_views", "page_clicks", "feed_views", "push_views"))
 
 
 def brought_in(study: Study, period: Period, names: Iterable[str] = TRAFFIC) -> Courses:

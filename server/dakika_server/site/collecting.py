@@ -14,12 +14,12 @@ from dakika_core.links.countries import Countries
 from dakika_core.links.visitors import visitor_hash
 from dakika_core.site.visits import arrival_of
 from django.conf import settings
-from django.core.cache import cache
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.csrf import csrf_exempt
 
 from dakika_server.shared import clock
+from dakika_server.shared.callers import calls_in_minute
 from dakika_server.shared.parsers import read_json
 from dakika_server.shared.security import client_address
 from dakika_server.site.models import Site
@@ -61,7 +61,8 @@ def collect(request: HttpRequest, key: str) -> HttpResponse:
     if _wants_nothing(request) or _is_bot(request):
         return _answer(204, origin)
     address = client_address(request)
-    if _is_too_fast(site, address):
+    # More than a person can look at.
+    if calls_in_minute(f"collect-{site.pk}", address) > MOST_A_MINUTE:
         return _answer(429, origin)
     try:
         body = read_json(request.body) if len(request.body) <= LARGEST_BODY else None
@@ -146,13 +147,6 @@ def _wants_nothing(request: HttpRequest) -> bool:
 def _is_bot(request: HttpRequest) -> bool:
     headers = {name.lower(): value for name, value in request.headers.items()}
     return classify("GET", headers, known_crawlers()) is not BotReason.NONE
-
-
-def _is_too_fast(site: Site, address: str) -> bool:
-    """More than a person can look at: counted in this process for a minute, by a hash that is forgotten then."""
-    name = f"collect-{site.pk}-{sha256(address.encode()).hexdigest()[:16]}-{int(clock.now().timestamp() // 60)}"
-    cache.add(name, 0, 90)
-    return int(cache.incr(name)) > MOST_A_MINUTE
 
 
 def _answer(status: int, origin: str) -> HttpResponse:

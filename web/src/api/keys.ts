@@ -38,7 +38,8 @@ export type Thing =
   | "hashtags"
   | "feed_rules"
   | "boosts"
-  | "own_feed";
+  | "own_feed"
+  | "push";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites", "boosts"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -131,6 +132,7 @@ const MADE_OF = {
   "campaign plan": ["plan", "campaigns", "posts", "links", "boosts"],
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
   "own feed": ["own_feed", "plan", "links"],
+  push: ["push", "plan", "links"],
   boosts: ["boosts", "posts", "links", "sites"],
   "boost terms": ["boosts", "links"],
   "feed rules": ["feed_rules", "plan"],

@@ -107,6 +107,7 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "DELETE /plan/writing": undefined,
     "GET /plan/hashtags": [],
     "GET /plan/own-feed": { feed: sample("OwnFeed"), items: [], next: null },
+    "GET /plan/push": { channel: sample("Push"), messages: [], next: null },
     "GET /plan/review-rules": { steps: [], may_approve_own: false, remind_hours: 24 },
     "GET /plan/to-review": [],
     "GET /foresight/under-way": [],

@@ -11,11 +11,13 @@ from dakika_server.plan.models.posts import STATES, ChannelRules, Pause, Planned
 from dakika_server.plan.models.repetition import Repetition, SeasonReturn
 from dakika_server.plan.models.review import Guest, Look, Remark, ReviewRules, ReviewVerdict, Task, Vote
 from dakika_server.plan.models.several import SeveralChange
+from dakika_server.plan.models.web_push import PushChannel, PushDelivery, PushMessage, PushSeen, PushSubscriber
 
 __all__ = [
     "STATES", "Batch", "BatchRow", "Boost", "BoostLimit", "BoostReading", "CalendarEvent", "CalendarKey",
     "ChannelRules", "FeedRule", "FeedRuleItem", "FollowedCalendar", "FollowedHashtag", "Guest", "HashtagReading",
     "HashtagSet", "Idea", "IdeaGroup", "Look", "Note", "OwnFeed", "OwnFeedItem", "OwnFeedSeen", "Pause",
-    "PlannedPost", "Remark", "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task",
+    "PlannedPost", "PushChannel", "PushDelivery", "PushMessage", "PushSeen", "PushSubscriber", "Remark",
+    "Repetition", "ReviewRules", "ReviewVerdict", "SeasonReturn", "SeveralChange", "Task",
     "Template", "Version", "Vote", "Writing",
 ]  # fmt: skip

@@ -39,6 +39,7 @@ class PlannedPost(models.Model):
     first_comment = models.TextField(blank=True, default="", db_default="")
     media = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="assets, in their order")
     in_own_feed = models.BooleanField(default=False, db_default=False, help_text="also an item of the brand's own feed")
+    as_push = models.BooleanField(default=False, db_default=False, help_text="also a message to browsers")
     tags = ArrayField(models.BigIntegerField(), default=list, db_default=[], help_text="tags it is to have when out")
     edition = models.PositiveIntegerField(default=1)
     approved = models.CharField(

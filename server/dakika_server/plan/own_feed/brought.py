@@ -1,5 +1,6 @@
-"""How often the brand's own feed was seen by the day, for Results."""
+"""How often the brand's own feed and its messages to browsers were seen by the day, for Results."""
 
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -8,36 +9,49 @@ from django.db import connection
 from django.db.models import Min
 
 from dakika_server.figures.study import Study, in_choice_sql
-from dakika_server.plan.models import OwnFeedItem
+from dakika_server.plan.models import OwnFeedItem, PushMessage
 from dakika_server.results.brought import Brought, is_of_posts, nothing_since, unknown_throughout
 from dakika_server.results.queries import Courses
 
-NAME = "feed_views"
+# By name: what was seen by the hour, what it is of, and since when there is any.
+SEEN = {
+    "feed_views": ("plan_ownfeedseen", "plan_ownfeeditem", "item_id"),
+    "push_views": ("plan_pushseen", "plan_pushmessage", "message_id"),
+}
 _VIEWS = """
 SELECT (v.hour AT TIME ZONE %(zone)s)::date, sum(v.views)
-FROM plan_ownfeedseen v JOIN plan_ownfeeditem i ON i.id = v.item_id
+FROM {seen} v JOIN {what} i ON i.id = v.{key}
 LEFT JOIN plan_plannedpost p ON p.id = i.planned_post_id
 WHERE v.brand_id = %(brand)s AND v.hour >= %(start)s AND v.hour < %(end)s AND {campaigns}
 GROUP BY 1
 """
 
 
-def feed_views_brought(study: Study, period: Period, names: frozenset[str]) -> Brought:
-    """Views of items; a feed belongs to no network, and its items are no posts of any. See results.brought."""
-    if NAME not in names:
+def views_brought(study: Study, period: Period, names: frozenset[str]) -> Brought:
+    """Views of items and messages; they belong to no network, and are no posts of any. See results.brought."""
+    asked = [name for name in SEEN if name in names]
+    if not asked:
         return Brought(courses={}, nothing={})
     if study.networks is not None or is_of_posts(study):
-        return Brought(courses={}, nothing={NAME: unknown_throughout(period)})
+        return Brought(courses={}, nothing=dict.fromkeys(asked, unknown_throughout(period)))
     campaigns, chosen = in_choice_sql("p.campaign_id", study.campaigns, "campaigns", "bigint")
     keys: dict[str, Any] = {
         "brand": study.brand.pk, "zone": str(period.zone), "start": period.start, "end": period.end, **chosen
     }  # fmt: skip
     courses: Courses = {}
     with connection.cursor() as cursor:
-        cursor.execute(_VIEWS.format(campaigns=campaigns), keys)
-        for day, views in cursor:
-            course = courses.setdefault("", {}).setdefault(NAME, np.zeros(period.days))
-            course[(day - period.first).days] = float(views)
-    begun = OwnFeedItem.objects.filter(brand=study.brand).aggregate(at=Min("published_at"))["at"]
-    first = begun.astimezone(period.zone).date() if begun else None
-    return Brought(courses=courses, nothing={NAME: nothing_since(first, study, period)})
+        for name in asked:
+            seen, what, key = SEEN[name]
+            cursor.execute(_VIEWS.format(seen=seen, what=what, key=key, campaigns=campaigns), keys)
+            for day, views in cursor:
+                course = courses.setdefault("", {}).setdefault(name, np.zeros(period.days))
+                course[(day - period.first).days] = float(views)
+    return Brought(courses=courses, nothing={name: nothing_since(_begun(study, name), study, period) for name in asked})
+
+
+def _begun(study: Study, name: str) -> date | None:
+    if name == "feed_views":
+        at = OwnFeedItem.objects.filter(brand=study.brand).aggregate(at=Min("published_at"))["at"]
+    else:
+        at = PushMessage.objects.filter(brand=study.brand).aggregate(at=Min("made_at"))["at"]
+    return at.astimezone(study.brand.zone).date() if at else None

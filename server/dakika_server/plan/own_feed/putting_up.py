@@ -46,13 +46,13 @@ def _put_up(pk: int, now: datetime) -> bool:
     if feed is None or OwnFeedItem.objects.filter(planned_post=planned).exists():
         return False
     published = planned.versions.filter(state=State.PUBLISHED.value).aggregate(at=Min("published_at"))["at"] or now
-    page = _page_of(planned)
-    link = _link(planned, page) if page else None
+    page = page_of(planned)
+    link = link_of(planned, page, FEED_MEDIUM) if page else None
     short = short_address(link) if link else page
     # Whole addresses: the page may be the beginning of another one.
     text = ADDRESS.sub(lambda found: short if found[0] == page else found[0], planned.text)
     item = OwnFeedItem.objects.create(
-        brand=planned.brand, planned_post=planned, title=_title(planned), text=text, link=link,
+        brand=planned.brand, planned_post=planned, title=title_of(planned), text=text, link=link,
         picture=planned.media[0] if planned.media else None, published_at=published, updated_at=now,
     )  # fmt: skip
     feed.changed_at = now
@@ -61,13 +61,13 @@ def _put_up(pk: int, now: datetime) -> bool:
     return True
 
 
-def _title(planned: PlannedPost) -> str:
+def title_of(planned: PlannedPost) -> str:
     """Its title for networks that have one, else its first line; the working title is the team's."""
     first = next((line.strip() for line in planned.text.splitlines() if line.strip()), "")
     return (planned.headline.strip() or re.sub(r"\s+", " ", ADDRESS.sub("", first)).strip() or planned.title)[:300]
 
 
-def _page_of(planned: PlannedPost) -> str:
+def page_of(planned: PlannedPost) -> str:
     """The page that it leads to: that of its versions' links, else the first address in its words."""
     linked = planned.versions.exclude(link=None).order_by("pk").values_list("link__destination", flat=True).first()
     if linked:
@@ -76,16 +76,16 @@ def _page_of(planned: PlannedPost) -> str:
     return found[0] if found else ""
 
 
-def _link(planned: PlannedPost, page: str) -> TrackedLink | None:
-    """A tracked link of its own, so that clicks in the feed are told apart; without one the page stands there."""
+def link_of(planned: PlannedPost, page: str, medium: str) -> TrackedLink | None:
+    """A tracked link of its own, so that clicks there are told apart; without one the page stands there."""
     person: Any = planned.created_by
     if person is None:
         return None
     draft = Draft(
-        destination=page, name=_title(planned)[:180], campaign_id=planned.campaign_id, utm={"medium": FEED_MEDIUM}
+        destination=page, name=title_of(planned)[:180], campaign_id=planned.campaign_id, utm={"medium": medium}
     )
     try:
         return make_link(person, planned.brand, draft)
     except (APIException, PermissionDenied) as error:
-        log.warning("an item of a feed has no link of its own: %s", error)
+        log.warning("a post has no link of its own for its %s: %s", medium, error)
         return None

@@ -11,7 +11,6 @@ from uuid import UUID
 from dakika_core.links.bots import BotReason, classify, known_crawlers
 from dakika_core.plan.atom import AtomEntry, AtomFeed, as_atom
 from django.conf import settings
-from django.core.cache import cache
 from django.db import connection
 from django.http import FileResponse, HttpRequest, HttpResponse
 from django.utils.http import http_date, parse_http_date_safe
@@ -22,6 +21,7 @@ from dakika_server.media.models import Asset
 from dakika_server.plan.models import OwnFeed, OwnFeedItem
 from dakika_server.plan.own_feed.keeping import address_of, hour_of
 from dakika_server.shared import clock
+from dakika_server.shared.callers import calls_in_minute
 from dakika_server.shared.security import client_address
 
 MOST_ENTRIES = 50
@@ -70,16 +70,10 @@ def seen(request: HttpRequest, guid: UUID) -> HttpResponse:
     }
     if request.method == "GET" and classify("GET", told, known_crawlers()) is BotReason.NONE:
         item = OwnFeedItem.objects.filter(guid=guid, removed_at=None).values("pk", "brand_id").first()
-        if item is not None and _is_new(guid, client_address(request)):
+        if item is not None and calls_in_minute(f"feed-seen-{guid}", client_address(request)) == 1:
             with connection.cursor() as cursor:
                 cursor.execute(_SEEN, [item["brand_id"], item["pk"], hour_of(clock.now())])
     return answer
-
-
-def _is_new(guid: UUID, address: str) -> bool:
-    """Whether this is not the same reader again within a minute: told by a hash in this process, forgotten then."""
-    name = f"feed-seen-{guid}-{sha256(address.encode()).hexdigest()[:16]}-{int(clock.now().timestamp() // 60)}"
-    return bool(cache.add(name, 1, 90))
 
 
 def picture(request: HttpRequest, guid: UUID) -> HttpResponse | FileResponse:

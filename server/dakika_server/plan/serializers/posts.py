@@ -71,6 +71,7 @@ class PlannedPostSerializer(serializers.Serializer[Any]):
     )
     tags = serializers.ListField(child=serializers.IntegerField(), help_text="those it is to have when it is out")
     in_own_feed = serializers.BooleanField(help_text="whether it also appears in the brand's own feed")
+    as_push = serializers.BooleanField(help_text="whether it is also sent to browsers as a message")
     from_idea = serializers.IntegerField(
         source="from_idea_id", allow_null=True, help_text="the idea that it was written from"
     )
@@ -131,6 +132,7 @@ class PlannedPostInputSerializer(serializers.Serializer[Any]):
         help_text="left out: as they are",
     )  # fmt: skip
     in_own_feed = serializers.BooleanField(required=False, allow_null=True, default=None, help_text="null: as it is")
+    as_push = serializers.BooleanField(required=False, allow_null=True, default=None, help_text="null: as it is")
     common = CommonSerializer(required=False, allow_null=True)
     versions = VersionInputSerializer(many=True)
 

@@ -1125,6 +1125,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/push": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description With a page of what was sent, how often each was shown and clicked on. */
+        get: operations["read_push"];
+        /** @description Set it up, or switch it. */
+        put: operations["set_push"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/repetitions/{id}": {
         parameters: {
             query?: never;
@@ -2794,6 +2812,8 @@ export interface components {
             tags: number[];
             /** @description whether it also appears in the brand's own feed */
             in_own_feed: boolean;
+            /** @description whether it is also sent to browsers as a message */
+            as_push: boolean;
             /** @description the idea that it was written from */
             from_idea: number | null;
             /** @description the repetition that it was made by */
@@ -2817,6 +2837,8 @@ export interface components {
             tags?: number[] | null;
             /** @description null: as it is */
             in_own_feed?: boolean | null;
+            /** @description null: as it is */
+            as_push?: boolean | null;
             common?: components["schemas"]["CommonRequest"] | null;
             versions: components["schemas"]["VersionInputRequest"][];
         };
@@ -2835,6 +2857,47 @@ export interface components {
             errors?: {
                 [key: string]: string[];
             };
+        };
+        /**
+         * @description How it is set up. page: where people ask for messages; script and worker: the same on one's own site.
+         *
+         *     edition 0: it was never set up.
+         */
+        Push: {
+            is_on: boolean;
+            page: string;
+            script: string;
+            worker: string;
+            /** @description that asked for messages */
+            browsers: number;
+            edition: number;
+        };
+        /** @description Whether it is on, of the edition that was read. */
+        PushInputRequest: {
+            is_on: boolean;
+            edition: number;
+        };
+        /** @description A post as it was sent. asked, taken, gone, failed: browsers; views: shown; clicks: null without a link. */
+        PushMessage: {
+            id: number;
+            title: string;
+            text: string;
+            post: number | null;
+            link: number | null;
+            /** Format: date-time */
+            made_at: string;
+            asked: number;
+            taken: number;
+            gone: number;
+            failed: number;
+            views: number;
+            clicks: number | null;
+        };
+        /** @description With a page of messages, the newest first. */
+        PushPage: {
+            channel: components["schemas"]["Push"];
+            messages: components["schemas"]["PushMessage"][];
+            next: string | null;
         };
         /** @description How many were put. */
         Put: {
@@ -6532,6 +6595,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageSays"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_push: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_push: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PushInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Push"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -16,7 +16,7 @@ import { Differences } from "./Differences";
 import { asNow, placeOf } from "./drafts";
 import { Fate } from "./Fate";
 import { Tray } from "./hashtags/Tray";
-import { AlsoInFeed } from "./ownFeed/AlsoInFeed";
+import { AlsoOnSite } from "./ownFeed/AlsoOnSite";
 import { Preview } from "./Preview";
 import { type Planned, useChecks, useDeletePost, useSavePost, useSchedulePost, useTakeBack } from "./queries";
 import { useReviewRules, useSubmitPost } from "./review/queries";
@@ -97,6 +97,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
       campaign_id: draft.campaign ?? null,
       tags: draft.tags,
       in_own_feed: draft.feed,
+      as_push: draft.push,
       scheduled_at: withTime ? when : null,
       edition: draft.edition,
       ...content,
@@ -202,7 +203,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
           </Field>
         </div>
         <TagsWhenOut tags={draft.tags ?? []} isEditable={isEditable} onTags={(tags) => change({ tags })} />
-        <AlsoInFeed isOn={draft.feed ?? false} isEditable={isEditable} onChange={(feed) => change({ feed })} />
+        <AlsoOnSite asked={draft} isEditable={isEditable} onChange={change} />
         <Writing
           draft={draft}
           scope={scope}

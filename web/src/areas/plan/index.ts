@@ -17,6 +17,7 @@ export const plan: Area = {
     { name: "Look at the hashtags", path: "plan/hashtags", permission: "plan.read" },
     { name: "Let a feed’s items become posts by rule", path: "plan/rules", permission: "plan.read" },
     { name: "Look at the site’s own feed", path: "plan/feed", permission: "plan.read" },
+    { name: "Look at messages to browsers", path: "plan/messages", permission: "plan.read" },
     { name: "Look at the campaigns", path: "plan/campaigns", permission: "plan.read" },
     { name: "Bring many posts from a table", path: "plan/many", permission: "plan.write" },
     { name: "Look through the files", path: "plan/files", permission: "media.change" },

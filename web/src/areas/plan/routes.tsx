@@ -10,6 +10,7 @@ const CampaignPage = lazyPage(() => import("./campaigns/CampaignPage"), "Campaig
 const CampaignsPage = lazyPage(() => import("./campaigns/CampaignsPage"), "CampaignsPage");
 const BulkPage = lazyPage(() => import("./bulk/BulkPage"), "BulkPage");
 const FeedRulesPage = lazyPage(() => import("./feedRules/FeedRulesPage"), "FeedRulesPage");
+const MessagesPage = lazyPage(() => import("./ownFeed/MessagesPage"), "MessagesPage");
 const OwnFeedPage = lazyPage(() => import("./ownFeed/OwnFeedPage"), "OwnFeedPage");
 const HashtagsPage = lazyPage(() => import("./hashtags/HashtagsPage"), "HashtagsPage");
 const IdeasPage = lazyPage(() => import("./ideas/IdeasPage"), "IdeasPage");
@@ -29,6 +30,7 @@ export const routes = (
     <Route path="ideas" element={<IdeasPage />} />
     <Route path="ideas/new" element={<NewIdeaPage />} />
     <Route path="feed" element={<OwnFeedPage />} />
+    <Route path="messages" element={<MessagesPage />} />
     <Route path="rules" element={<FeedRulesPage />} />
     <Route path="tasks" element={<TasksPage />} />
     <Route path="new" element={<ComposePage key="new" />} />

@@ -89,6 +89,8 @@ export type Draft = {
   tags?: number[];
   /** Whether it also appears in the brand's own feed; none said leaves it as it is. */
   feed?: boolean;
+  /** Whether it is also sent to browsers as a message; none said leaves it as it is. */
+  push?: boolean;
   links: Record<number, LinkIn>;
   day: Day;
   time: string;
@@ -246,6 +248,7 @@ export function differences(
     { what: "Campaign", mine: campaign(mine), theirs: campaign(theirs) },
     { what: "Tags", mine: tags(mine), theirs: tags(theirs) },
     { what: "In the site’s feed", mine: mine.feed ? "yes" : "no", theirs: theirs.feed ? "yes" : "no" },
+    { what: "As a message", mine: mine.push ? "yes" : "no", theirs: theirs.push ? "yes" : "no" },
     { what: "When", mine: `${mine.day} ${mine.time}`.trim(), theirs: `${theirs.day} ${theirs.time}`.trim() },
     ...every.map((p) => ({
       what: names.profiles[p] ?? "A profile",

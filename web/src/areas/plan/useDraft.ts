@@ -89,6 +89,7 @@ export function draftOf(planned: Planned, zone: string, today: Day): Draft {
     campaign: planned.campaign_id ?? undefined,
     tags: planned.tags,
     feed: planned.in_own_feed,
+    push: planned.as_push,
     links: Object.fromEntries(planned.versions.flatMap((v) => (v.link ? [[v.profile_id, v.link]] : []))),
     day: planned.scheduled_at ? dayOf(planned.scheduled_at, zone) : today,
     time: planned.scheduled_at ? timeOf(planned.scheduled_at, zone) : "",

@@ -23,6 +23,9 @@ export function OwnFeedPage() {
           Calendar
         </Link>
         <h1 className="text-[16px]">The site’s own feed</h1>
+        <Link to={`/${brand.slug}/plan/messages`} className="under hover:text-berry">
+          Messages to browsers
+        </Link>
         <span className="label">Posts that also appear on your own site, for whoever follows it</span>
       </div>
       {found.error ? (

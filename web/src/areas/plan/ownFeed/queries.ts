@@ -19,6 +19,30 @@ export function useOwnFeed(brand: string) {
   });
 }
 
+export type Push = Schemas["Push"];
+export type PushMessage = Schemas["PushMessage"];
+
+export function usePush(brand: string) {
+  return useInfiniteQuery({
+    queryKey: keyOf("push", brand),
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam: cursor }) =>
+      unwrap(api.GET("/api/brands/{brand}/plan/push", { params: { path: { brand }, query: { cursor } } })),
+    getNextPageParam: (page) => page.next ?? undefined,
+    refetchInterval: every(60_000),
+  });
+}
+
+export function usePushActs(brand: string) {
+  const changed = useChanged(brand);
+  const set = useMutation({
+    mutationFn: (body: Schemas["PushInputRequest"]) =>
+      unwrap(api.PUT("/api/brands/{brand}/plan/push", { params: { path: { brand } }, body })),
+    onSuccess: () => changed("push"),
+  });
+  return { set };
+}
+
 export function useOwnFeedActs(brand: string) {
   const changed = useChanged(brand);
   const set = useMutation({
