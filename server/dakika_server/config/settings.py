@@ -85,6 +85,7 @@ INSTALLED_APPS = [
     "dakika_server.figures",
     "dakika_server.results",
     "dakika_server.competitors",
+    "dakika_server.reports",
     "dakika_server.links",
     "dakika_server.site",
     "dakika_server.timing",

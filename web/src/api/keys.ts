@@ -39,7 +39,8 @@ export type Thing =
   | "feed_rules"
   | "boosts"
   | "own_feed"
-  | "push";
+  | "push"
+  | "reports";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites", "boosts"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -133,6 +134,13 @@ const MADE_OF = {
   batch: ["batches", "media", "campaigns", "sources", "rhythms"],
   "own feed": ["own_feed", "plan", "links"],
   push: ["push", "plan", "links"],
+  reports: ["reports"],
+  report: ["reports"],
+  "report beginnings": ["reports"],
+  "report versions": ["reports"],
+  "report links": ["reports"],
+  // Its figures are of everything; while one edits they are asked anew with each edition.
+  "report shown": ["reports", ...FIGURES],
   boosts: ["boosts", "posts", "links", "sites"],
   "boost terms": ["boosts", "links"],
   "feed rules": ["feed_rules", "plan"],

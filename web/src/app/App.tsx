@@ -3,6 +3,7 @@ import { Fragment, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
 import { GuestPage } from "../areas/plan";
+import { OpenedPage } from "../areas/reports";
 import { Shell } from "../shell/Shell";
 import { SignIn, SignInAgain } from "../shell/SignIn";
 import { AreasProvider } from "../study/areas";
@@ -42,6 +43,7 @@ export function App() {
           <AreasProvider value={AREAS}>
             <Routes>
               <Route path="/guest" element={<GuestPage />} />
+              <Route path="/report" element={<OpenedPage />} />
               <Route path="*" element={<Door />} />
             </Routes>
           </AreasProvider>

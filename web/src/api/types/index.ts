@@ -11,6 +11,7 @@ import type * as networks from "./networks.gen";
 import type * as notices from "./notices.gen";
 import type * as plan from "./plan.gen";
 import type * as printing from "./printing.gen";
+import type * as reports from "./reports.gen";
 import type * as results from "./results.gen";
 import type * as site from "./site.gen";
 import type * as sources from "./sources.gen";
@@ -29,6 +30,7 @@ export interface paths extends
   notices.paths,
   plan.paths,
   printing.paths,
+  reports.paths,
   results.paths,
   site.paths,
   sources.paths,
@@ -47,6 +49,7 @@ export interface Schemas extends
   Of<notices.components>,
   Of<plan.components>,
   Of<printing.components>,
+  Of<reports.components>,
   Of<results.components>,
   Of<site.components>,
   Of<sources.components>,

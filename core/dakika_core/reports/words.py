@@ -1,0 +1,293 @@
+"""Sentences made by rule from the figures that a page shows; every number in them is bound to its figure.
+
+A sentence is a row of segments: words, and numbers that say which figure they are of. Numbers are written when the
+sentence is read, so that they renew with the data. A sentence claims no more than its figures do: sums of what was
+counted are told as what they were; a figure with an interval is said to have changed, or to be first, only where the
+intervals allow it.
+
+Shapes of sentences are few, and their words stand in catalogues (`languages`). In languages other than English a
+name is followed by a colon, so that no verb has to agree with it.
+"""
+
+import math
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from dakika_core.reports.languages import MISSING, number_text, translated
+from dakika_core.values.figure import Figure, change
+
+MOST_SENTENCES = 5
+# Changes under two in a hundred are told as none; what moved by a tenth and more leads, and what does not is said not
+# to have followed (our own choice).
+SAME, MOVED = 0.02, 0.10
+_PLACE = re.compile(r"\{(\w+)\}")
+
+
+class What(StrEnum):
+    """Which number of a figure stands in a sentence."""
+
+    NOW = "now"
+    BEFORE = "before"
+    CHANGE = "change"
+    LOW = "low"
+    HIGH = "high"
+    SHARE = "share"
+
+
+@dataclass(frozen=True, kw_only=True)
+class Segment:
+    """Words, or a number of a figure (item and cell). said: which way the figure went when it was written."""
+
+    text: str = ""
+    item: str = ""
+    cell: str = ""
+    what: What = What.NOW
+    said: int | None = None
+
+    @property
+    def is_number(self) -> bool:
+        """Whether it is bound to a figure."""
+        return bool(self.item)
+
+
+Sentence = tuple[Segment, ...]
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShownCell:
+    """A figure as it is shown: its name, and which row and column it stands in."""
+
+    key: str
+    name: str
+    unit: str
+    now: Figure
+    before: Figure | None = None
+    row: str = ""
+    column: str = ""
+    more_is_better: bool = True
+
+
+class Rows(StrEnum):
+    """What rows of a set are to each other: nothing that is said, rivals of which one is first, parts of a change."""
+
+    NONE = "none"
+    RIVALS = "rivals"
+    PARTS_OF_CHANGE = "parts"
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShownSet:
+    """What an item of a page shows."""
+
+    item: str
+    title: str
+    cells: Sequence[ShownCell]
+    rows: Rows = Rows.NONE
+
+
+@dataclass(frozen=True, kw_only=True)
+class NumberRead:
+    """A number as it stands in a sentence now. is_gone: its figure is not there; has_turned: it no longer goes the way
+    that the words around it were written for.
+    """
+
+    text: str
+    is_gone: bool = False
+    has_turned: bool = False
+
+
+def sentences(sets: Iterable[ShownSet], language: str) -> list[Sentence]:
+    """What a page's figures say, the weightiest first as they stand on the page; at most five sentences."""
+    found: list[Sentence] = []
+    for one in sets:
+        totals = [cell for cell in one.cells if not cell.row and cell.now.value is not None]
+        rows = [cell for cell in one.cells if cell.row and cell.now.value is not None]
+        found += _of_totals(one.item, totals, language)
+        found += _of_rows(one, rows, language)
+    return found[:MOST_SENTENCES]
+
+
+def direction(cell: ShownCell) -> int:
+    """1 where a figure rose, -1 where it fell, 0 where it stayed or where that cannot be told apart from chance."""
+    if cell.before is None or cell.before.value is None or cell.now.value is None:
+        return 0
+    if not _is_clear(cell.now, cell.before):
+        return 0
+    by = change(cell.now.value, cell.before.value)
+    if by.relative is not None and abs(by.relative) < SAME:
+        return 0
+    difference = by.difference or 0.0
+    return (difference > 0) - (difference < 0)
+
+
+def _is_clear(now: Figure, before: Figure) -> bool:
+    """Whether a figure with an interval differs from the one before by more than both may be off.
+
+    Limits of a difference from the limits of its sides (Zou and Donner 2008, Statistics in Medicine 27, equation 3;
+    from memory). Where only the figure itself has an interval, the one before is taken to be off by as much in
+    proportion. Figures without one are what was counted, and differ where they differ.
+    """
+    if now.interval is None or now.value is None or before.value is None:
+        return True
+    rises = now.value > before.value
+    mine = now.value - now.interval.low if rises else now.interval.high - now.value
+    if before.interval is not None:
+        theirs = before.interval.high - before.value if rises else before.value - before.interval.low
+    else:
+        theirs = mine * abs(before.value / now.value) if now.value else mine
+    return abs(now.value - before.value) > math.hypot(mine, theirs)
+
+
+def _of_totals(item: str, cells: Sequence[ShownCell], language: str) -> list[Sentence]:
+    """The first figure as it went, the one that moved most besides, and what did not follow them."""
+    told = [cell for cell in cells if cell.before is not None and cell.before.value is not None]
+    if not told:
+        return [_sentence("{name}: {now}.", language, item, cells[0])] if cells else []
+    first, *others = told
+    found = [_went(item, first, language)]
+    moved = [cell for cell in others if abs(_relative(cell)) >= MOVED and direction(cell)]
+    most = max(moved, key=lambda cell: abs(_relative(cell)), default=None)
+    if most is not None:
+        found.append(_went(item, most, language))
+    leading = next((cell for cell in (first, most) if cell and abs(_relative(cell)) >= MOVED and direction(cell)), None)
+    if leading is not None:
+        way = direction(leading)
+        for cell in others:
+            if cell is not most and direction(cell) == 0 and abs(_relative(cell)) < SAME:
+                found.append(_sentence("{name} did not follow: {now}, after {before}.", language, item, cell, said=0))
+                break
+            if cell is not most and direction(cell) == -way and abs(_relative(cell)) >= MOVED:
+                found.append(
+                    _sentence("{name} went the other way, by {change}, to {now}.", language, item, cell, said=-way)
+                )
+                break
+    return found
+
+
+def _went(item: str, cell: ShownCell, language: str) -> Sentence:
+    way = direction(cell)
+    if way == 0 and cell.now.interval:
+        shape = "{name}: {now} ({low} to {high}), no clear change from {before}."
+    elif way == 0:
+        shape = "{name} stayed about the same: {now}, after {before}."
+    elif cell.before is not None and cell.before.value == 0:
+        shape = "{name}: {now}, after {before}."
+    elif cell.unit == "rate":
+        shape = "{name} rose from {before} to {now}." if way > 0 else "{name} fell from {before} to {now}."
+    else:
+        shape = "{name} rose by {change}, to {now}." if way > 0 else "{name} fell by {change}, to {now}."
+    return _sentence(shape, language, item, cell, said=way)
+
+
+def _of_rows(one: ShownSet, cells: Sequence[ShownCell], language: str) -> list[Sentence]:
+    """Which row is first and how sure that is, by the first column that has intervals, else by the first."""
+    columns = list(dict.fromkeys(cell.column for cell in cells))
+    if one.rows is Rows.NONE or not columns:
+        return []
+    if one.rows is Rows.PARTS_OF_CHANGE:
+        # The first row is the change itself.
+        largest = max(cells[1:], key=lambda cell: abs(cell.now.value or 0.0), default=None)
+        shape = "The largest part of the change came with {row}: {now}."
+        return [] if largest is None else [_sentence(shape, language, one.item, largest)]
+    chosen = next((name for name in columns if all(c.now.interval for c in cells if c.column == name)), columns[0])
+    best = sorted((cell for cell in cells if cell.column == chosen), key=lambda cell: -(cell.now.value or 0.0))
+    if len(best) < 2 or not best[0].more_is_better or best[0].now.value == best[1].now.value:
+        return []
+    top, second = best[0].now, best[1].now
+    if top.interval and second.interval:
+        shape = "{row} is first by {column}: {now} ({low} to {high})."
+        if top.interval.low <= second.interval.high:
+            shape = "{row} is first by {column}: {now} ({low} to {high}); the order may be chance."
+    elif best[0].unit == "count" and all((cell.now.value or 0) >= 0 for cell in best):
+        shape = "{row} had most {column}: {now}, {share} of what is shown."
+    else:
+        shape = "{row} is first by {column}: {now}."
+    return [_sentence(shape, language, one.item, best[0])]
+
+
+def _relative(cell: ShownCell) -> float:
+    before = cell.before.value if cell.before else None
+    return change(cell.now.value, before).relative or 0.0
+
+
+def _sentence(shape: str, language: str, item: str, cell: ShownCell, said: int | None = None) -> Sentence:
+    """A shape filled in: names as words, numbers as what they are bound to."""
+    words = {"name": cell.name, "row": cell.row, "column": cell.column.lower() if language == "en" else cell.column}
+    pattern = translated(shape, language)
+    found: list[Segment] = []
+    last = 0
+    for match in _PLACE.finditer(pattern):
+        found.append(Segment(text=pattern[last : match.start()]))
+        name = match[1]
+        if name in words:
+            told = words[name] if name == "row" else translated(words[name], language)
+            found.append(Segment(text=_capital(told) if not match.start() else told))
+        else:
+            found.append(Segment(item=item, cell=cell.key, what=What(name), said=said))
+        last = match.end()
+    found.append(Segment(text=pattern[last:]))
+    return joined(found)
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def joined(segments: Iterable[Segment]) -> Sentence:
+    """Neighbouring words as one segment; empty ones left out."""
+    found: list[Segment] = []
+    for one in segments:
+        if not one.is_number and found and not found[-1].is_number:
+            found[-1] = Segment(text=found[-1].text + one.text)
+        elif one.is_number or one.text:
+            found.append(one)
+    return tuple(found)
+
+
+def read_number(segment: Segment, sets: Mapping[str, ShownSet], language: str) -> NumberRead:
+    """A bound number as it is now. A change is written without its sign, for the words around it say which way."""
+    of = sets.get(segment.item)
+    cell = next((one for one in of.cells if one.key == segment.cell), None) if of else None
+    if cell is None or of is None:
+        return NumberRead(text=MISSING, is_gone=True)
+    value, unit = _value(segment.what, cell, of)
+    text = number_text(value, unit, language)
+    turned = segment.said is not None and direction(cell) != segment.said
+    return NumberRead(text=text, is_gone=value is None, has_turned=turned)
+
+
+def _value(what: What, cell: ShownCell, of: ShownSet) -> tuple[float | None, str]:
+    match what:
+        case What.NOW:
+            return cell.now.value, cell.unit
+        case What.BEFORE:
+            return cell.before.value if cell.before else None, cell.unit
+        case What.CHANGE:
+            by = change(cell.now.value, cell.before.value if cell.before else None)
+            return (None if by.relative is None else abs(by.relative)), "rate"
+        case What.LOW:
+            return cell.now.interval.low if cell.now.interval else None, cell.unit
+        case What.HIGH:
+            return cell.now.interval.high if cell.now.interval else None, cell.unit
+        case What.SHARE:
+            whole = sum(one.now.value or 0.0 for one in of.cells if one.row and one.column == cell.column)
+            return (cell.now.value / whole if cell.now.value is not None and whole else None), "rate"
+
+
+def read_text(sentence: Sentence, sets: Mapping[str, ShownSet], language: str) -> str:
+    """A sentence as plain words, its numbers as they are now."""
+    return "".join(
+        read_number(one, sets, language).text if one.is_number else one.text for one in sentence
+    )  # fmt: skip
+
+
+def translated_set(one: ShownSet, language: str) -> ShownSet:
+    """With its labels in a language."""
+    cells = [
+        replace(cell, name=translated(cell.name, language), column=translated(cell.column, language),
+                row=translated(cell.row, language))
+        for cell in one.cells
+    ]  # fmt: skip
+    return replace(one, title=translated(one.title, language), cells=cells)

@@ -1,0 +1,1 @@
+"""Reports: pages of figures and words for others, in their colours and language, out in several forms."""

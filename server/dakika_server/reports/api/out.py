@@ -1,0 +1,59 @@
+"""Reports as files: a PDF of the pages as on the screen, and the figures behind them as tables."""
+
+from typing import Any
+
+from django.http import FileResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from dakika_server.brands.views import BrandView, read
+from dakika_server.printing.actions import ask
+from dakika_server.printing.api import PrintedPageSerializer
+from dakika_server.reports.keeping import report_of
+from dakika_server.reports.tables import as_archive, as_book
+from dakika_server.shared import clock
+
+MEDIA = {"xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "zip": "application/zip"}
+
+
+class ReportTableQuerySerializer(serializers.Serializer[Any]):
+    """One workbook, or an archive of CSV files."""
+
+    form = serializers.ChoiceField(choices=["xlsx", "zip"], default="xlsx")
+
+
+class ReportPdfView(BrandView):
+    """A report on paper."""
+
+    reads, is_question = "reports.read", True
+
+    @extend_schema(operation_id="print_report", request=None, responses={202: PrintedPageSerializer})
+    def post(self, request: Request, brand: str, pk: int) -> Response:
+        """Have it made; it waits in line with others."""
+        report = report_of(self.brand, pk)
+        path = f"/{self.brand.slug}/reports/{report.pk}/print?edition={report.edition}"
+        name = f"{self.brand.slug}-report-{report.pk}-{clock.now().astimezone(self.brand.zone):%Y-%m-%d}.pdf"
+        return Response(PrintedPageSerializer(ask(request.user, self.brand, path, name)).data, status=202)
+
+
+class ReportTableView(BrandView):
+    """The figures behind a report."""
+
+    reads = "reports.read"
+
+    @extend_schema(
+        operation_id="export_report", parameters=[ReportTableQuerySerializer],
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+    )  # fmt: skip
+    def get(self, request: Request, brand: str, pk: int) -> FileResponse:
+        """A sheet for each figure, with what was studied and what each figure means."""
+        report = report_of(self.brand, pk)
+        form = read(ReportTableQuerySerializer, request.query_params)["form"]
+        write = as_book if form == "xlsx" else as_archive
+        name = f"{self.brand.slug}-report-{report.pk}.{form}"
+        return FileResponse(
+            write(report, self.brand, clock.now()), as_attachment=True, filename=name, content_type=MEDIA[form]
+        )

@@ -1,0 +1,9 @@
+"""Who may do what with reports."""
+
+from dakika_server.accounts.permissions import EVERYBODY, PUBLISHERS, WRITERS, Permission
+
+ROWS = {
+    "reports.read": Permission(EVERYBODY, "look at reports", is_reading=True),
+    "reports.write": Permission(WRITERS, "make and change reports"),
+    "reports.share": Permission(PUBLISHERS, "give reports to people outside"),
+}

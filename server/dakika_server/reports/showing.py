@@ -1,0 +1,205 @@
+"""A report as it is seen: its figures computed, its words read, whatever it is shown on."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+
+from dakika_core.reports.languages import days_text, translated
+from dakika_core.reports.words import (
+    Rows,
+    Segment,
+    Sentence,
+    ShownCell,
+    ShownSet,
+    What,
+    read_number,
+    sentences,
+)
+from django.http import Http404
+from rest_framework.exceptions import APIException, ValidationError
+
+from dakika_server.brands.models import Brand
+from dakika_server.figures.kinds import KINDS, Cell, FigureSet, Series
+from dakika_server.figures.words import sentence as study_sentence
+from dakika_server.reports.models import Report
+from dakika_server.reports.serializers.content import PICTURE, TEXT
+from dakika_server.reports.studies import asked_of, query_at, study_at
+
+# What rows are to each other, of kinds where something is said of them.
+ROWS: Mapping[str, Rows] = {
+    **dict.fromkeys(
+        ("results.groups", "links.links", "links.spread", "site.attribution", "competitors.table", "competitors.works"),
+        Rows.RIVALS,
+    ),
+    "results.difference": Rows.PARTS_OF_CHANGE,
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShownItem:
+    """An item with what it shows. error: why it shows nothing, in words. query: what its basis is asked with."""
+
+    id: str
+    kind: str
+    name: str = ""
+    title: str = ""
+    study: str = ""
+    note: str = ""
+    error: str = ""
+    days: str = ""
+    query: dict[str, str] = field(default_factory=dict)
+    cells: list[Cell] = field(default_factory=list)
+    series: list[Series] = field(default_factory=list)
+    words: list[list[dict[str, Any]]] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShownPage:
+    """A page as it is seen. words: paragraphs of segments, their numbers read."""
+
+    id: str
+    items: list[ShownItem]
+    words: list[list[dict[str, Any]]]
+    is_made: bool
+
+
+class Shower:
+    """Shows the pages of one report as of one instant; what several items ask alike is computed once."""
+
+    def __init__(self, report: Report, brand: Brand, now: datetime) -> None:
+        self._report, self._brand, self._now = report, brand, now
+        self._made: dict[tuple[str, str, str], tuple[FigureSet, str, str] | str] = {}
+
+    def page(self, page: dict[str, Any]) -> ShownPage:
+        """One page."""
+        language = self._report.language
+        items = [self._item(item) for item in page["items"]]
+        sets = {one.id: shown_set(one, language) for one in items if one.kind not in (TEXT, PICTURE) and not one.error}
+        is_made = page["words"] is None
+        if page["has_words"] and is_made:
+            paragraphs: Iterable[Sentence] = [_spaced(sentences(sets.values(), language))]
+        else:
+            paragraphs = [segments_of(one) for one in page["words"] or []] if page["has_words"] else []
+        texts = {item["id"]: item["words"] for item in page["items"] if item["kind"] == TEXT}
+        read = [read_segments(one, sets, language) for one in paragraphs]
+        shown = [_with_words(one, texts.get(one.id), sets, language) if one.kind == TEXT else one for one in items]
+        return ShownPage(id=page["id"], items=shown, words=[one for one in read if one], is_made=is_made)
+
+    def days(self) -> tuple[str, str]:
+        """The report's own days, and those they are held against, in its language; nothing where it asks wrongly."""
+        try:
+            study = study_at(next(iter(KINDS.values())), self._brand, self._report.study, self._now)
+        except APIException:
+            return "", ""
+        language = self._report.language
+        return (
+            days_text(study.period.first, study.period.last, language),
+            days_text(study.compared.first, study.compared.last, language),
+        )
+
+    def _item(self, item: dict[str, Any]) -> ShownItem:
+        if item["kind"] in (TEXT, PICTURE):
+            return ShownItem(id=item["id"], kind=item["kind"], title=item["title"])
+        asked = asked_of(self._report.study, item["study"])
+        key = (item["kind"], repr(sorted(item["params"].items())), repr(sorted(asked.items())))
+        if key not in self._made:
+            self._made[key] = self._compute(item, asked)
+        made = self._made[key]
+        kind = KINDS.get(item["kind"])
+        name = kind.name if kind else item["kind"]
+        if isinstance(made, str):
+            return ShownItem(id=item["id"], kind=item["kind"], name=name, title=item["title"], error=made)
+        found, told, days = made
+        language = self._report.language
+        return ShownItem(
+            id=item["id"], kind=item["kind"], name=translated(name, language),
+            title=item["title"] or translated(found.title, language), study=told, note=found.note, days=days,
+            query={**query_at(self._brand, asked, self._now), **item["params"]},
+            cells=chosen(found.cells, item["cells"]), series=list(found.series),
+        )  # fmt: skip
+
+    def _compute(self, item: dict[str, Any], asked: dict[str, str]) -> tuple[FigureSet, str, str] | str:
+        """The figures, or why there are none: what a figure asks for may have gone since it was placed."""
+        kind = KINDS.get(item["kind"])
+        if kind is None:
+            return "This version of Dakika has no such figures."
+        try:
+            params = kind.params(data=item["params"])
+            params.is_valid(raise_exception=True)
+            study = study_at(kind, self._brand, asked, self._now)
+            made = kind.compute(study, params.validated_data)
+        except ValidationError as error:
+            return _first(error.detail)
+        except (APIException, Http404) as error:
+            return str(error) or "There is nothing here any more."
+        days = days_text(study.period.first, study.period.last, self._report.language)
+        return made, study_sentence(study), days
+
+
+def chosen(cells: Iterable[Cell], asked: list[str]) -> list[Cell]:
+    """Those that an item shows: by their own key or by that of their column, in the order asked; all where none are."""
+    cells = list(cells)
+    if not asked:
+        return cells
+    place = {name: at for at, name in enumerate(asked)}
+    found = [(place.get(one.key, place.get(one.column)), one) for one in cells]
+    return [one for at, one in sorted((p for p in found if p[0] is not None), key=lambda pair: pair[0] or 0)]
+
+
+def row_name(cell: Cell) -> str:
+    """What a row is called where it is read: its name without the column's; its key where the name is none of both."""
+    ending = f", {cell.column}"
+    return cell.name[: -len(ending)] if cell.row and cell.name.endswith(ending) else cell.row
+
+
+def shown_set(item: ShownItem, language: str) -> ShownSet:
+    """What sentences are made of, its labels in a language."""
+    cells = [
+        ShownCell(
+            key=one.key, name=translated(one.name, language), unit=one.unit.value, now=one.now, before=one.before,
+            row=translated(row_name(one), language), column=translated(one.column, language),
+            more_is_better=one.more_is_better,
+        )
+        for one in item.cells
+    ]  # fmt: skip
+    return ShownSet(item=item.id, title=item.title, cells=cells, rows=ROWS.get(item.kind, Rows.NONE))
+
+
+def segments_of(paragraph: list[dict[str, Any]]) -> Sentence:
+    """A kept paragraph."""
+    return tuple(Segment(**{**one, "what": What(one["what"])}) for one in paragraph)
+
+
+def read_segments(paragraph: Sentence, sets: Mapping[str, ShownSet], language: str) -> list[dict[str, Any]]:
+    """A paragraph with each number as it is now, and what is to be said of it."""
+    found = []
+    for one in paragraph:
+        told: dict[str, Any] = {
+            "text": one.text, "item": one.item, "cell": one.cell, "what": one.what.value, "said": one.said,
+            "is_gone": False, "has_turned": False,
+        }  # fmt: skip
+        if one.is_number:
+            read = read_number(one, sets, language)
+            told |= {"text": read.text, "is_gone": read.is_gone, "has_turned": read.has_turned}
+        found.append(told)
+    return found
+
+
+def _with_words(item: ShownItem, words: list[Any] | None, sets: Mapping[str, ShownSet], language: str) -> ShownItem:
+    read = [read_segments(segments_of(one), sets, language) for one in words or []]
+    return ShownItem(id=item.id, kind=item.kind, title=item.title, words=read)
+
+
+def _spaced(found: list[Sentence]) -> Sentence:
+    """Sentences in a row as one paragraph."""
+    row: list[Segment] = []
+    for one in found:
+        row += [Segment(text=" "), *one] if row else one
+    return tuple(row)
+
+
+def _first(detail: Any) -> str:
+    while isinstance(detail, dict | list):
+        detail = next(iter(detail.values() if isinstance(detail, dict) else detail), "")
+    return str(detail)

@@ -1,0 +1,143 @@
+import { useState } from "react";
+import { ProblemError } from "../../api/client";
+import { moment } from "../../lib/days";
+import { plural } from "../../lib/format";
+import { useBrand } from "../../study/brand";
+import { Button } from "../../ui/Button";
+import { Check } from "../../ui/Check";
+import { CopyButton } from "../../ui/CopyButton";
+import { Field } from "../../ui/Field";
+import { Sheet } from "../../ui/Sheet";
+import { Failed, Loading } from "../../ui/States";
+import { useToast } from "../../ui/Toast";
+import { type ReportLink, useLinkActs, useReportLinks } from "./queries";
+
+const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
+
+/** Links that open a report to people outside: made, counted, taken back. */
+export function Sharing({ report, onClose }: { report: number; onClose: () => void }) {
+  const { brand } = useBrand();
+  const links = useReportLinks(brand.slug, report);
+  const { share } = useLinkActs(brand.slug, report);
+  const [typed, setTyped] = useState({ name: "", until: inDays(90), password: "", is_frozen: false });
+  const [address, setAddress] = useState("");
+  const error = share.error instanceof ProblemError ? share.error : null;
+  return (
+    <Sheet isOpen onClose={onClose} title="Give it to others">
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          share
+            .mutateAsync({ ...typed, until: `${typed.until}T23:59:59Z` })
+            .then((made) => setAddress(made.address))
+            .catch(() => undefined);
+        }}
+      >
+        <Field label="For whom" error={error?.fields.name}>
+          {(props) => (
+            <input
+              {...props}
+              maxLength={80}
+              value={typed.name}
+              onChange={(e) => setTyped({ ...typed, name: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field label="Open until" error={error?.fields.until}>
+          {(props) => (
+            <input
+              {...props}
+              type="date"
+              value={typed.until}
+              onChange={(e) => setTyped({ ...typed, until: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field label="Password" help="Left empty, whoever has the link sees it" error={error?.fields.password}>
+          {(props) => (
+            <input
+              {...props}
+              type="text"
+              autoComplete="off"
+              maxLength={200}
+              value={typed.password}
+              onChange={(e) => setTyped({ ...typed, password: e.target.value })}
+            />
+          )}
+        </Field>
+        <Check
+          isOn={typed.is_frozen}
+          onChange={(is_frozen) => setTyped({ ...typed, is_frozen })}
+          help="Otherwise it shows the report and its figures as they are when it is opened"
+        >
+          As it is now, for good
+        </Check>
+        {error && Object.keys(error.fields).length === 0 && (
+          <p role="alert" className="text-down">
+            {error.message}
+          </p>
+        )}
+        <span>
+          <Button type="submit" kind="main" isBusy={share.isPending} disabled={!typed.name.trim() || !typed.until}>
+            Make the link
+          </Button>
+        </span>
+      </form>
+      {address && (
+        <div className="mt-3 border border-rule-strong bg-wash p-2" role="status">
+          <p>This is the link. It is shown this once.</p>
+          <p className="flex items-center gap-2">
+            <code className="min-w-0 break-all">{address}</code>
+            <CopyButton text={address} said="Copied." />
+          </p>
+        </div>
+      )}
+      <h3 className="mt-4 text-[15px]">Links</h3>
+      {links.error ? (
+        <Failed error={links.error} onRetry={() => links.refetch()} />
+      ) : !links.data ? (
+        <Loading />
+      ) : links.data.length === 0 ? (
+        <p className="label">None yet.</p>
+      ) : (
+        <ul>
+          {links.data.map((one) => (
+            <Row key={one.id} link={one} report={report} />
+          ))}
+        </ul>
+      )}
+    </Sheet>
+  );
+}
+
+function Row({ link, report }: { link: ReportLink; report: number }) {
+  const { brand, now } = useBrand();
+  const say = useToast();
+  const { revoke } = useLinkActs(brand.slug, report);
+  const isOver = link.revoked_at !== null || new Date(link.until) < now;
+  const how = [
+    link.has_password && "with a password",
+    link.is_frozen && `as it was ${moment(link.made_at, brand.time_zone)}`,
+  ];
+  return (
+    <li className="rowline flex items-center justify-between gap-2 py-1.5">
+      <span className={isOver ? "text-muted" : ""}>
+        {link.name}
+        <span className="label block">
+          {link.revoked_at ? "taken back" : `until ${moment(link.until, brand.time_zone)}`}
+          {how.filter(Boolean).map((one) => `, ${one}`)}; {plural(link.visits ?? 0, "visit")}
+          {link.visited_at && `, the last ${moment(link.visited_at, brand.time_zone)}`}
+        </span>
+      </span>
+      {!isOver && (
+        <Button
+          isBusy={revoke.isPending}
+          onClick={() => revoke.mutateAsync(link.id).catch((error: Error) => say(error.message, "wrong"))}
+        >
+          Take it back
+        </Button>
+      )}
+    </li>
+  );
+}
