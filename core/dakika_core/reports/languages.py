@@ -4,6 +4,7 @@ Catalogues are PO files beside this one, with the English words as their keys; w
 English. They are read when a language is first asked for.
 """
 
+import re
 from collections.abc import Mapping
 from datetime import date
 from functools import lru_cache
@@ -14,6 +15,7 @@ LANGUAGES: Mapping[str, str] = {"en": "English", "pt": "Português", "el": "Ελ
 LOCALES: Mapping[str, str] = {"en": "en_GB", "pt": "pt_PT", "el": "el_GR", "sw": "sw_KE"}
 _HERE = Path(__file__).parent / "locale"
 MISSING = "\u2013"
+_BY = re.compile(r"(.+) by ([a-z ]+)")
 
 
 @lru_cache(maxsize=8)
@@ -31,13 +33,16 @@ def catalogue(language: str) -> Mapping[str, str]:
 
 
 def translated(text: str, language: str) -> str:
-    """A label in a language, else as it is. A label that ends with what it is of ("Reach, Brevi") is taken apart."""
+    """A label in a language, else as it is. One of several parts ("Reach, Brevi", "Reach by day") is taken apart."""
     known = catalogue(language)
     if not known or not text:
         return text
     found = known.get(text) or known.get(text[:1].lower() + text[1:])
     if found:
         return found[:1].upper() + found[1:] if text[:1].isupper() else found
+    by = _BY.fullmatch(text)
+    if by and by[2] in known:
+        return known["{name} by {what}"].format(name=translated(by[1], language), what=known[by[2]])
     head, comma, rest = text.partition(", ")
     return f"{translated(head, language)}, {translated(rest, language)}" if comma else text
 

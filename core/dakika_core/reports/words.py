@@ -15,6 +15,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from dakika_core.plan.feed_rules import cut
 from dakika_core.reports.languages import MISSING, number_text, translated
 from dakika_core.values.figure import Figure, change
 
@@ -22,6 +23,7 @@ MOST_SENTENCES = 5
 # Changes under two in a hundred are told as none; what moved by a tenth and more leads, and what does not is said not
 # to have followed (our own choice).
 SAME, MOVED = 0.02, 0.10
+LONGEST_ROW = 40
 _PLACE = re.compile(r"\{(\w+)\}")
 
 
@@ -106,7 +108,9 @@ def sentences(sets: Iterable[ShownSet], language: str) -> list[Sentence]:
         rows = [cell for cell in one.cells if cell.row and cell.now.value is not None]
         found += _of_totals(one.item, totals, language)
         found += _of_rows(one, rows, language)
-    return found[:MOST_SENTENCES]
+    # The same figure may stand on a page twice; it is said once.
+    said = {tuple(part.text or part.cell for part in sentence): sentence for sentence in reversed(found)}
+    return [one for one in found if said[tuple(part.text or part.cell for part in one)] is one][:MOST_SENTENCES]
 
 
 def direction(cell: ShownCell) -> int:
@@ -222,13 +226,20 @@ def _sentence(shape: str, language: str, item: str, cell: ShownCell, said: int |
         found.append(Segment(text=pattern[last : match.start()]))
         name = match[1]
         if name in words:
-            told = words[name] if name == "row" else translated(words[name], language)
+            told = _row(cell.row) if name == "row" else translated(words[name], language)
             found.append(Segment(text=_capital(told) if not match.start() else told))
         else:
             found.append(Segment(item=item, cell=cell.key, what=What(name), said=said))
         last = match.end()
     found.append(Segment(text=pattern[last:]))
     return joined(found)
+
+
+def _row(name: str) -> str:
+    """A row's name within a sentence: what is a sentence itself is cut and set in quotes."""
+    if len(name) <= LONGEST_ROW and ". " not in name:
+        return name
+    return f"\u201c{cut(name, LONGEST_ROW)}\u201d"
 
 
 def _capital(text: str) -> str:

@@ -19,6 +19,7 @@ from dakika_server.demo.ideas import keep_ideas, write_feed_rules
 from dakika_server.demo.links import load_links
 from dakika_server.demo.own_feed import load_own_feed, load_push
 from dakika_server.demo.pictures import bring_pictures
+from dakika_server.demo.reports import make_reports
 from dakika_server.demo.results import group_and_find
 from dakika_server.demo.site import load_visits
 from dakika_server.jobs.asking import ask
@@ -90,6 +91,7 @@ def load_demo() -> dict[str, int]:
     _feeds(brands)
     keep_ideas(editor, brands["orrery"])
     write_feed_rules(editor, brands["orrery"])
+    make_reports(editor, brands["orrery"])
     return {"posts": Post.objects.count(), "links": TrackedLink.objects.count()}
 
 

@@ -81,7 +81,9 @@ def _printed(program: str, address: str, session_key: str) -> bytes:
                 page.wait_for_selector("[data-page]", state="attached")
                 if page.locator('[data-page="ready"]').count() == 0:
                     raise Unavailable("The page could not be set. Open it on the screen to see why.")
-                return page.pdf(format="A4", print_background=True, prefer_css_page_size=True)
+                return page.pdf(
+                    format="A4", print_background=True, prefer_css_page_size=True, tagged=True, outline=True
+                )
             finally:
                 browser.close()
     except Error as error:

@@ -115,7 +115,8 @@ def frozen(report: Report, shown: dict[str, Any]) -> dict[str, Any]:
     kept: dict[str, Any] = json.loads(
         json.dumps(
             {
-                "title": report.title, "language": report.language, "look": report.look, "pages": [{**page, "notes": ""} for page in report.pages],
+                "title": report.title, "language": report.language, "look": report.look,
+                "pages": [{**page, "notes": ""} for page in report.pages],
                 "shown": shown, "as_of": clock.now().isoformat(),
             }
         )

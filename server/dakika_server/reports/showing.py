@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
+from dakika_core.networks.definition import Format
 from dakika_core.reports.languages import days_text, translated
 from dakika_core.reports.words import (
     Rows,
@@ -34,6 +35,9 @@ ROWS: Mapping[str, Rows] = {
     ),
     "results.difference": Rows.PARTS_OF_CHANGE,
 }
+
+
+_FORMATS = frozenset(one.value for one in Format)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -150,7 +154,8 @@ def chosen(cells: Iterable[Cell], asked: list[str]) -> list[Cell]:
 def row_name(cell: Cell) -> str:
     """What a row is called where it is read: its name without the column's; its key where the name is none of both."""
     ending = f", {cell.column}"
-    return cell.name[: -len(ending)] if cell.row and cell.name.endswith(ending) else cell.row
+    name = cell.name[: -len(ending)] if cell.row and cell.name.endswith(ending) else cell.row
+    return name.replace("_", " ") if name in _FORMATS else name
 
 
 def shown_set(item: ShownItem, language: str) -> ShownSet:

@@ -44,7 +44,7 @@ def _page(title: str, *items: Item, has_words: bool = True) -> dict[str, Any]:
 def _figures(metrics: str, y: int = 0) -> list[Item]:
     return [
         _item("results.course", 0, y, 12, 2, "tiles", params={"metrics": metrics}),
-        _item("results.course", 0, y + 2, 12, 4, "course", params={"metrics": metrics.split(",")[0]}),
+        _item("results.course", 0, y + 2, 12, 6, "course", params={"metrics": metrics.split(",")[0]}),
     ]
 
 
@@ -90,7 +90,7 @@ def _weekly() -> list[dict[str, Any]]:
 
 def _monthly() -> list[dict[str, Any]]:
     return [
-        _page("The month at a glance", *_figures(f"followers,{CORE},conversions")), _posts(), _networks(), _links(),
+        _page("The month at a glance", *_figures(f"{CORE},conversions,followers")), _posts(), _networks(), _links(),
         _others(),
     ]  # fmt: skip
 

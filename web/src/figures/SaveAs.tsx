@@ -1,4 +1,4 @@
-import { type RefObject, useRef } from "react";
+import { lazy, type RefObject, Suspense, useRef, useState } from "react";
 import { saveChart } from "../charts/save";
 import { spanText } from "../lib/days";
 import { useBrand } from "../study/brand";
@@ -7,13 +7,17 @@ import { Choice } from "../ui/Choice";
 import { useToast } from "../ui/Toast";
 import { type Of, tableAddress } from "./queries";
 
+// Fetched when a figure is first put into a report.
+const PutIntoReport = lazy(() => import("./PutIntoReport").then((found) => ({ default: found.PutIntoReport })));
+
 type Table = { kind: string; params?: Of["params"] };
 type Chart = { box: RefObject<HTMLElement | null>; title: string; definition: string };
 type Props = { name: string; table?: Table; chart?: Chart };
 
-/** What a view shows, as a file: its table with the definition of each figure, its chart with its caption. */
+/** What a view shows, as a file or in a report: its table with what each figure means, its chart with its caption. */
 export function SaveAs({ name, table, chart }: Props) {
-  const { brand } = useBrand();
+  const { brand, can } = useBrand();
+  const [isPutting, setPutting] = useState(false);
   const { study } = useStudy();
   const age = useAge();
   const say = useToast();
@@ -31,8 +35,10 @@ export function SaveAs({ name, table, chart }: Props) {
           { value: "png", label: "Chart as PNG" },
         ]
       : []),
+    ...(table && can("reports.write") ? [{ value: "report", label: "Put into a report" }] : []),
   ];
   const onChoose = (form: string) => {
+    if (form === "report") return setPutting(true);
     if (table && (form === "csv" || form === "xlsx") && link.current) {
       link.current.href = tableAddress(brand.slug, study, table.kind, table.params, form);
       link.current.click();
@@ -57,6 +63,18 @@ export function SaveAs({ name, table, chart }: Props) {
       </Choice>
       {/* biome-ignore lint/a11y/useAnchorContent: clicked by the choice above, never shown */}
       <a ref={link} href="/" download className="hidden" aria-hidden="true" tabIndex={-1} />
+      {isPutting && table && (
+        <Suspense>
+          <PutIntoReport
+            kind={table.kind}
+            params={table.params}
+            drawing={chart ? "course" : "table"}
+            title=""
+            study={study}
+            onClose={() => setPutting(false)}
+          />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -1,8 +1,8 @@
 /** What every figure asks the server, whichever kind it is of. */
 
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
-import { keyOf } from "../api/keys";
+import { keyOf, useChanged } from "../api/keys";
 import type { Study } from "../study/study";
 
 export type Basis = Schemas["FigureBasis"];
@@ -38,4 +38,34 @@ export function tableAddress(
   for (const [name, value] of Object.entries({ ...study, ...params, form }))
     if (value !== undefined && value !== "") query.set(name, String(value));
   return `/api/brands/${brand}/figures/${kind}/table?${query}`;
+}
+
+/** Reports that a figure could go into, the latest changed first. */
+export function useReportsForFigures(brand: string) {
+  return useQuery({
+    queryKey: keyOf("reports", brand, "for figures"),
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/reports", { params: { path: { brand }, query: { limit: 100 } } })),
+  });
+}
+
+export function usePutInto(brand: string) {
+  const changed = useChanged(brand);
+  const onSuccess = () => changed("reports");
+  const put = useMutation({
+    mutationFn: ({ id, body }: { id: number; body: Schemas["PutIntoReportRequest"] }) =>
+      unwrap(api.POST("/api/brands/{brand}/reports/{id}/items", { params: { path: { brand, id } }, body })),
+    onSuccess,
+  });
+  const make = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/brands/{brand}/reports", {
+          params: { path: { brand } },
+          body: { template: "blank", title: "", language: "en" },
+        }),
+      ),
+    onSuccess,
+  });
+  return { put, make };
 }

@@ -6,6 +6,7 @@ import { Field } from "../../ui/Field";
 import { Picker } from "../media";
 import { type Content, type Page, withPage } from "./edit";
 import { useBeginnings } from "./queries";
+import { ACCENT, PAPER } from "./SheetPage";
 import { StudyFields } from "./StudyFields";
 
 type Props = { content: Content; page: Page | null; onChange: (content: Content, step?: string) => void };
@@ -43,6 +44,7 @@ export function ReportPanel({ content, page, onChange }: Props) {
           </Check>
           <Colour
             label="Ground of this page"
+            usual={content.look.ground || PAPER}
             value={page.ground}
             onChange={(ground) =>
               onChange(
@@ -114,15 +116,25 @@ export function ReportPanel({ content, page, onChange }: Props) {
           <Picker
             isOpen
             kind="picture"
-          most={1}
+            most={1}
             title="The client’s logo"
             onClose={() => setPicking(false)}
             chosen={content.look.logo ? [content.look.logo] : []}
             onChosen={(ids) => look({ logo: ids.at(-1) ?? null })}
           />
         )}
-        <Colour label="Colour" value={content.look.accent} onChange={(accent) => look({ accent }, "accent")} />
-        <Colour label="Ground" value={content.look.ground} onChange={(ground) => look({ ground }, "ground of all")} />
+        <Colour
+          label="Colour"
+          usual={ACCENT}
+          value={content.look.accent}
+          onChange={(accent) => look({ accent }, "accent")}
+        />
+        <Colour
+          label="Ground"
+          usual={PAPER}
+          value={content.look.ground}
+          onChange={(ground) => look({ ground }, "ground of all")}
+        />
         <Field label="Titles in">
           {(props) => (
             <select
@@ -141,7 +153,9 @@ export function ReportPanel({ content, page, onChange }: Props) {
   );
 }
 
-function Colour({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+type ColourProps = { label: string; value: string; usual: string; onChange: (value: string) => void };
+
+function Colour({ label, value, usual, onChange }: ColourProps) {
   return (
     <Field label={label}>
       {(props) => (
@@ -150,7 +164,7 @@ function Colour({ label, value, onChange }: { label: string; value: string; onCh
             {...props}
             type="color"
             className="h-8 w-12 border border-rule-strong bg-panel"
-            value={value || "#9a2452"}
+            value={value || usual}
             onChange={(e) => onChange(e.target.value)}
           />
           {value ? (

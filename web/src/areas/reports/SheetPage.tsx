@@ -4,8 +4,8 @@ import type { Look, Page } from "./edit";
 import { measures, TALL, WIDE } from "./geometry";
 import type { Shown } from "./queries";
 
-const PAPER = "#fbfbf7";
-const ACCENT = "#9a2452";
+export const PAPER = "#fbfbf7";
+export const ACCENT = "#9a2452";
 
 /** Colours of a page: those of the client, moved as little as it takes to be read on their ground. */
 export function coloursOf(look: Look, page?: Page): CSSProperties {

@@ -2,7 +2,7 @@
 
 export const [WIDE, TALL] = [1123, 794];
 export const [COLUMNS, ROWS, GAP] = [12, 8, 12];
-const [PAD_X, PAD_Y, HEAD, FOOT, WORDS] = [44, 30, 52, 26, 98];
+const [PAD_X, PAD_Y, HEAD, FOOT, WORDS] = [44, 30, 52, 26, 88];
 
 export type Place = { x: number; y: number; w: number; h: number };
 

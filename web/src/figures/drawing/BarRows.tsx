@@ -8,16 +8,16 @@ export function BarRows({ set, numbers, rows, width, height, shown }: DrawingPro
   const column = leadingColumn(set);
   const cells = ranked(set, column, Math.max(1, Math.min(rows, Math.floor((height - 18) / ROW))));
   const all = set.cells.filter((cell) => cell.row !== "" && cell.column === column).length;
-  const known = cells.flatMap((cell) => [
-    cell.now.value ?? 0,
-    cell.now.interval?.low ?? cell.now.value ?? 0,
-    cell.now.interval?.high ?? cell.now.value ?? 0,
-  ]);
-  const [low, high] = [Math.min(0, ...known), Math.max(...known, 1e-9)];
+  const values = cells.map((cell) => cell.now.value ?? 0);
+  const [least, largest] = [Math.min(0, ...values), Math.max(...values, 1e-9)];
+  // An interval that reaches far beyond all values is cut at the edge: it would leave no room for what is known.
+  const ends = cells.flatMap((cell) => (cell.now.interval ? [cell.now.interval.low, cell.now.interval.high] : []));
+  const low = Math.max(Math.min(least, ...ends), least - (largest - least) * 0.4);
+  const high = Math.min(Math.max(largest, ...ends), largest + (largest - least) * 0.6);
   const label = Math.min(170, width * 0.34);
   const value = 68;
   const wide = Math.max(30, width - label - value - 12);
-  const X = (v: number) => ((v - low) / (high - low)) * wide;
+  const X = (v: number) => ((Math.min(high, Math.max(low, v)) - low) / (high - low)) * wide;
   const isIndex = cells[0]?.unit === "index";
   return (
     <div className="flex h-full flex-col">

@@ -17,8 +17,9 @@ export function Course({ set, numbers, words, width, height }: DrawingProps) {
   const keys = hasKey ? 20 : 0;
   const [wide, tall] = [Math.max(40, width - LEFT - RIGHT), Math.max(40, height - TOP - BOTTOM - keys)];
   const all = drawn.flatMap((pair) => [...pair.now.values, ...(pair.before?.values ?? [])]);
-  // An index is read around one, the others from zero.
-  const y = valueScale(all, tall, unit !== "index");
+  const known = all.filter((value): value is number => value !== null);
+  // From zero, but for what moves little at a height (followers, an index): a line tells of moving, not of size.
+  const y = valueScale(all, tall, Math.min(...known) < 0.6 * Math.max(...known));
   const x = (i: number) => LEFT + (places.length > 1 ? (i * wide) / (places.length - 1) : wide / 2);
   const Y = (value: number) => TOP + y(value);
   const every = labelEvery(places.length, wide, 74);

@@ -49,12 +49,12 @@ export function leadingColumn(set: DrawnSet): string {
   return columns.find(whole) ?? columns[0] ?? "";
 }
 
-/** The cells of one column, largest first, at most so many; what is unknown comes last. */
+/** The cells of one column, largest first, by size alone where some are below zero; what is unknown comes last. */
 export function ranked(set: DrawnSet, column: string, most: number): Cell[] {
-  return set.cells
-    .filter((cell) => cell.row !== "" && cell.column === column)
-    .sort((a, b) => (b.now.value ?? -Infinity) - (a.now.value ?? -Infinity))
-    .slice(0, most);
+  const cells = set.cells.filter((cell) => cell.row !== "" && cell.column === column);
+  const size = cells.some((cell) => (cell.now.value ?? 0) < 0) ? Math.abs : (value: number) => value;
+  const of = (cell: Cell) => (cell.now.value === null ? -Infinity : size(cell.now.value));
+  return cells.sort((a, b) => of(b) - of(a)).slice(0, most);
 }
 
 /** Courses in pairs: each with the one that it is held against, by its key ("reach", "reach before"). */

@@ -1,0 +1,164 @@
+"""Promise: a month's report from a template, a figure moved, a text corrected, on paper and opened by somebody outside."""
+
+import io
+import re
+from typing import Any
+
+from playwright.sync_api import Browser, Page, expect
+from pypdf import PdfReader
+from waiting import opened
+
+from scripts.stack import Stack
+
+HOME = "orrery-house"
+
+
+def go(page: Page, stack: Stack, path: str) -> None:
+    opened(page, f"{stack.address}/{HOME}/{path}")
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_role("status").filter(has_text=re.compile("^Saved$"))).to_be_visible()
+
+
+def begin(page: Page, stack: Stack, name: str) -> str:
+    go(page, stack, "reports")
+    page.get_by_role("button", name="Make a report").click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile(f"^{name}")).click()
+    expect(page).to_have_url(re.compile(r"/reports/\d+$"))
+    return re.findall(r"/reports/(\d+)", page.url)[0]
+
+
+def test_a_month_from_a_template_to_somebody_outside(page: Page, stack: Stack, chromium: Browser) -> None:
+    report = begin(page, stack, "Monthly report")
+    page.get_by_label("Title of the report").fill("The month of the two moons")
+    figures = page.get_by_role("group", name=re.compile("by day"))
+    expect(figures).to_be_visible()
+    # By keyboard: two rows shorter, then one down.
+    figures.focus()
+    for key in ("Shift+ArrowUp", "Shift+ArrowUp", "ArrowDown"):
+        page.keyboard.press(key)
+    saved(page)
+    api = f"{stack.address}/api/brands/{HOME}/reports/{report}"
+    item = page.request.get(api).json()["pages"][0]["items"][1]
+    assert (item["y"], item["h"]) == (3, 4)
+    # By pointer: back up again.
+    box = figures.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 60, box["y"] + box["height"] - 30)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 60, box["y"] + box["height"] - 60, steps=5)
+    page.mouse.move(box["x"] + 60, box["y"] + box["height"] - 30 - 46, steps=5)
+    page.mouse.up()
+    saved(page)
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    assert page.request.get(api).json()["pages"][0]["items"][1]["y"] == 2
+    # The made words, with a word of one's own; the numbers stay bound.
+    page.get_by_role("button", name="Edit the words").click()
+    words = page.get_by_role("textbox", name="Words of the page")
+    bound = words.locator("[data-bound]").count()
+    assert bound > 1
+    words.press("Control+Home")
+    words.type("Two moons, and this: ")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    saved(page)
+    kept = page.request.get(api).json()["pages"][0]["words"][0]
+    assert kept[0]["text"].startswith("Two moons, and this: ")
+    assert len([one for one in kept if one["item"]]) == bound
+    # A number in the words opens how it is made.
+    page.get_by_role("region", name="The page").get_by_role("button", name=re.compile("^Basis of")).first.click()
+    expect(page.get_by_role("dialog").get_by_text("Definition")).to_be_visible()
+    page.keyboard.press("Escape")
+    on_paper(page, api)
+    # A colleague's change in between is not overwritten.
+    asked = page.request.get(api).json()
+    token = next(one["value"] for one in page.context.cookies() if one["name"] == "csrftoken")
+    headers = {"X-CSRFToken": token, "Referer": stack.address}
+    assert page.request.put(api, data={**asked, "label": "Theirs"}, headers=headers).ok
+    page.get_by_label("Title of the report").fill("The month of the two moons, again")
+    expect(page.get_by_role("alert")).to_contain_text("changed this report since you opened it")
+    page.get_by_role("button", name="Keep mine").click()
+    saved(page)
+    outside(page, chromium)
+
+
+def on_paper(page: Page, api: str) -> None:
+    with page.expect_download() as loading:
+        page.get_by_role("button", name="Save as a file").click()
+        page.get_by_role("menuitemradio", name="Pages as PDF").click()
+    paper = PdfReader(io.BytesIO(loading.value.path().read_bytes()))
+    assert len(paper.pages) == 6
+    assert {(round(one.mediabox.width), round(one.mediabox.height)) for one in paper.pages} == {(842, 595)}
+    root: Any = paper.trailer["/Root"]
+    assert root["/MarkInfo"]["/Marked"]
+    assert "/StructTreeRoot" in root
+    assert [one.title for one in paper.outline if not isinstance(one, list)] == ["The month of the two moons"]
+    text = paper.pages[1].extract_text()
+    assert "Two moons, and this:" in text
+    # What stands on paper is what the server shows.
+    shown = page.request.get(f"{api}/shown").json()["pages"][0]
+    numbers = [one["text"] for one in shown["words"][0] if one["item"]]
+    assert all(number in text.replace("\n", " ") for number in numbers), numbers
+    fonts = {str(font["/BaseFont"]) for one in paper.pages for font in fonts_of(one)}
+    assert any("Literata" in name for name in fonts)
+    assert all("+" in name for name in fonts), "embedded as subsets"
+
+
+def fonts_of(page: Any) -> list[Any]:
+    return [font.get_object() for font in page["/Resources"].get("/Font", {}).get_object().values()]
+
+
+def outside(page: Page, chromium: Browser) -> None:
+    page.get_by_role("button", name="Give it to others").click()
+    sheet = page.get_by_role("dialog", name="Give it to others")
+    sheet.get_by_label("For whom").fill("Cleo")
+    sheet.get_by_label("Password").fill("half past nine")
+    sheet.get_by_role("button", name="Make the link").click()
+    address = sheet.get_by_text(re.compile("/report#")).text_content() or ""
+    phone = chromium.new_context(viewport={"width": 390, "height": 844}, locale="en-GB").new_page()
+    phone.goto(address)
+    phone.get_by_label("Its password").fill("quarter to")
+    phone.get_by_role("button", name="Open it").click()
+    expect(phone.get_by_role("alert")).to_contain_text("not the password")
+    phone.get_by_label("Its password").fill("half past nine")
+    phone.get_by_role("button", name="Open it").click()
+    expect(phone.get_by_role("heading", level=1)).to_have_text("The month of the two moons, again")
+    expect(phone.get_by_text(re.compile("Two moons, and this:"))).to_be_visible()
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+    expect(sheet.get_by_text(re.compile("1 visit"))).to_be_visible()
+    sheet.get_by_role("button", name="Take it back").click()
+    expect(sheet.get_by_text(re.compile("taken back"))).to_be_visible()
+    phone.reload()
+    expect(phone.get_by_role("heading", level=1)).to_have_text("This link opens nothing")
+    phone.context.close()
+
+
+def test_a_chart_is_put_into_a_report_from_where_it_stands(page: Page, stack: Stack) -> None:
+    go(page, stack, "results/groups")
+    page.get_by_role("button", name="Save as a file").first.click()
+    page.get_by_role("menuitemradio", name="Put into a report").click()
+    sheet = page.get_by_role("dialog", name="Put into a report")
+    sheet.get_by_role("button", name="A new report").click()
+    sheet.get_by_role("link", name="Open it there").click()
+    expect(page.get_by_role("group", name=re.compile("by format", re.IGNORECASE))).to_be_visible()
+    page.get_by_role("button", name="Put something on the page").click()
+    page.get_by_role("dialog").get_by_label("Find a figure").fill("country")
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("^What clicks came from")).click()
+    expect(page.get_by_role("group", name=re.compile("by country", re.IGNORECASE))).to_be_visible()
+    saved(page)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("group", name=re.compile("by country", re.IGNORECASE))).to_have_count(0)
+
+
+def test_a_report_is_presented_by_keys(page: Page, stack: Stack) -> None:
+    report = begin(page, stack, "Weekly review")
+    go(page, stack, f"reports/{report}/present")
+    expect(page.get_by_role("heading", level=1, name="Weekly review")).to_be_visible()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("heading", level=2, name="The week at a glance")).to_be_visible()
+    page.keyboard.press("End")
+    expect(page.get_by_text("4 of 4")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_role("complementary", name="Notes")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page).to_have_url(re.compile(rf"/reports/{report}$"))
