@@ -32,7 +32,7 @@ def begin(page: Page, stack: Stack, name: str) -> str:
 def test_a_month_from_a_template_to_somebody_outside(page: Page, stack: Stack, chromium: Browser) -> None:
     report = begin(page, stack, "Monthly report")
     page.get_by_label("Title of the report").fill("The month of the two moons")
-    figures = page.get_by_role("group", name=re.compile("by day"))
+    figures = page.get_by_role("group", name=re.compile("by day")).nth(1)
     expect(figures).to_be_visible()
     # By keyboard: two rows shorter, then one down.
     figures.focus()
@@ -80,6 +80,7 @@ def test_a_month_from_a_template_to_somebody_outside(page: Page, stack: Stack, c
     page.get_by_role("button", name="Keep mine").click()
     saved(page)
     outside(page, chromium)
+    by_mail(page, stack)
 
 
 def on_paper(page: Page, api: str) -> None:
@@ -131,6 +132,25 @@ def outside(page: Page, chromium: Browser) -> None:
     phone.reload()
     expect(phone.get_by_role("heading", level=1)).to_have_text("This link opens nothing")
     phone.context.close()
+
+
+def by_mail(page: Page, stack: Stack) -> None:
+    sheet = page.get_by_role("dialog", name="Give it to others")
+    sheet.get_by_role("button", name="By mail").click()
+    sheet.get_by_role("button", name="Send it regularly").click()
+    sheet.get_by_label("To", exact=True).fill("cleo@client.example")
+    sheet.get_by_role("button", name="Keep it so").click()
+    expect(sheet.get_by_text("to cleo@client.example")).to_be_visible()
+    sheet.get_by_role("button", name="Send it to all now").click()
+    sent = sheet.get_by_text("1 letter", exact=True)
+    expect(sent).to_be_visible(timeout=90_000)
+    world = f"http://127.0.0.1:{stack.standins_port}/control/mail"
+    letters = [one for one in page.request.get(world).json() if "cleo@client.example" in str(one)]
+    assert "The month of the two moons, again" in str(letters[0])
+    assert "Two moons, and this:" in str(letters[0])
+    sheet.get_by_role("link", name=re.compile(":")).first.click()
+    expect(page.get_by_text(re.compile("^as it was sent"))).to_be_visible()
+    expect(page.get_by_role("region", name="What changed since")).to_be_visible()
 
 
 def test_a_chart_is_put_into_a_report_from_where_it_stands(page: Page, stack: Stack) -> None:

@@ -34,7 +34,7 @@ TABLES = {
     "rules": "results_tagrule", "connections": "sources_credential", "feeds": "sources_feed",
     "imports": "sources_import", "profiles": "sources_profile", "media": "media_asset", "versions": "plan_version",
     "notes": "plan_note", "hashtags": "plan_hashtagset", "ideas": "plan_idea", "groups": "plan_ideagroup",
-    "templates": "plan_template", "feed-rules": "plan_feedrule", "boosts": "plan_boost", "items": "plan_ownfeeditem", "terms": "sources_post",
+    "templates": "plan_template", "feed-rules": "plan_feedrule", "boosts": "plan_boost", "items": "plan_ownfeeditem", "terms": "sources_post", "reports": "reports_report", "deliveries": "reports_delivery",
 }  # fmt: skip
 # Who asks, and how often at each address: most is to be found where most is allowed.
 ASKERS = {"nobody": ("", 1), "viewer": (VIEWER, 3), "editor": (EDITOR, 6)}

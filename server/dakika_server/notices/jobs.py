@@ -8,6 +8,8 @@ from dakika_server.jobs.forgotten import Waiting
 from dakika_server.jobs.tasks import in_database
 
 KEPT = timedelta(days=180)
+# Whoever got a file has it; here it is kept as long as a letter may be tried again, and looked into.
+KEPT_FILES = timedelta(days=30)
 
 
 @app.task(queue="mail", name="notices.send_mail")
@@ -42,14 +44,15 @@ def sweep_all(timestamp: int) -> None:
 @app.task(queue="upkeep", name="notices.forget_old", queueing_lock="notices.forget_old")
 @in_database
 def forget_old(timestamp: int) -> None:
-    """Notifications and letters go after half a year."""
-    from dakika_server.notices.models import Mail, Notification
+    """Notifications and letters go after half a year, files of letters after a month."""
+    from dakika_server.notices.models import Mail, MailFile, Notification
     from dakika_server.shared import clock
 
     del timestamp
     before = clock.now() - KEPT
     Notification.objects.filter(at__lt=before).delete()
     Mail.objects.filter(made_at__lt=before).delete()
+    MailFile.objects.filter(made_at__lt=clock.now() - KEPT_FILES).delete()
 
 
 def _waiting() -> list[int]:

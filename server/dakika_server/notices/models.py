@@ -31,6 +31,18 @@ class Notification(models.Model):
         return self.text
 
 
+class MailFile(models.Model):
+    """A file that goes with letters: kept once, however many it goes with."""
+
+    name = models.CharField(max_length=120)
+    media_type = models.CharField(max_length=80)
+    content = models.BinaryField()
+    made_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Mail(models.Model):
     """A letter in the outbox. It stands in the transaction of what it tells of, and goes out once at most.
 
@@ -54,6 +66,7 @@ class Mail(models.Model):
     text = models.TextField()
     message_id = models.CharField(max_length=200)
     headers = models.JSONField(default=dict, db_default={}, help_text="header fields beyond the usual, by name")
+    file = models.ForeignKey(MailFile, on_delete=models.SET_NULL, null=True, related_name="letters")
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     attempts = models.PositiveSmallIntegerField(default=0)
     detail = models.CharField(max_length=300, blank=True, help_text="why it did not go out")

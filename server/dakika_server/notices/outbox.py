@@ -14,7 +14,7 @@ from django.core.mail import EmailMessage, get_connection
 from dakika_server.brands.models import Brand
 from dakika_server.jobs.asking import ask
 from dakika_server.notices.actions import notify
-from dakika_server.notices.models import Mail
+from dakika_server.notices.models import Mail, MailFile
 from dakika_server.shared import clock
 
 log = logging.getLogger(__name__)
@@ -25,11 +25,13 @@ BROKEN_OFF = timedelta(minutes=10)
 
 
 def write_mail(
-    *, key: str, to: str, subject: str, text: str, brand: Brand | None = None, headers: dict[str, str] | None = None
-) -> Mail | None:
+    *, key: str, to: str, subject: str, text: str, brand: Brand | None = None, headers: dict[str, str] | None = None,
+    file: MailFile | None = None,
+) -> Mail | None:  # fmt: skip
     """Put a letter into the outbox, within the caller's transaction; None where the same was written before.
 
-    headers: header fields beyond the usual. Raises ValueError for one that holds a line break.
+    headers: header fields beyond the usual; file: what is attached (`attach`).
+    Raises ValueError for one that holds a line break.
     """
     if any("\n" in value or "\r" in value for value in (headers or {}).values()):
         raise ValueError("a header field is one line")
@@ -38,7 +40,8 @@ def write_mail(
     mail, is_new = Mail.objects.get_or_create(
         key=key,
         defaults={
-            "brand": brand, "to": to, "subject": line, "text": text, "headers": headers or {}, "made_at": now,
+            "brand": brand, "to": to, "subject": line, "text": text, "headers": headers or {}, "file": file,
+            "made_at": now,
             "next_at": now,
             "message_id": make_msgid(domain=urlsplit(settings.PUBLIC_ADDRESS).hostname or "localhost"),
         },
@@ -47,6 +50,11 @@ def write_mail(
         return None
     ask("notices.send_mail", mail_id=mail.pk)
     return mail
+
+
+def attach(name: str, media_type: str, content: bytes) -> MailFile:
+    """A file for letters that are written in the same transaction."""
+    return MailFile.objects.create(name=name, media_type=media_type, content=content, made_at=clock.now())
 
 
 def deliver(mail_id: int) -> bool:
@@ -103,6 +111,8 @@ def _send(mail: Mail, connection: Any) -> None:
         headers={"Message-ID": mail.message_id, "Auto-Submitted": "auto-generated", **mail.headers},
         connection=connection,
     )  # fmt: skip
+    if mail.file is not None:
+        message.attach(mail.file.name, bytes(mail.file.content), mail.file.media_type)
     message.send()
 
 

@@ -79,3 +79,78 @@ class ReportLink(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Delivery(models.Model):
+    """A report that goes out by a rule (RFC 5545) at an hour of the brand's clock. begins: local, without a zone."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+", db_index=False)
+    report = models.ForeignKey(Report, on_delete=models.CASCADE, related_name="deliveries")
+    every = models.CharField(max_length=10)
+    weekday = models.PositiveSmallIntegerField(default=0)
+    day = models.PositiveSmallIntegerField(default=1)
+    rule = models.CharField(max_length=200)
+    begins = models.DateTimeField()
+    next_at = models.DateTimeField(null=True)
+    message = models.CharField(max_length=1000, blank=True)
+    wait_hours = models.PositiveSmallIntegerField(default=3, help_text="how long it waits for data that are missing")
+    is_on = models.BooleanField(default=True)
+    edition = models.PositiveIntegerField(default=1)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["brand", "report"], name="delivery_of_report"),
+            models.Index(fields=["next_at"], name="delivery_due", condition=models.Q(is_on=True)),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.report_id} {self.rule}"
+
+
+class DeliveryReader(models.Model):
+    """Somebody whom a report is sent to: of the team or outside. token ends it from within a letter (RFC 8058)."""
+
+    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="readers", db_index=False)
+    address = models.EmailField()
+    token = models.CharField(max_length=60, unique=True)
+    stopped_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["delivery", "address"], name="delivery_reader_once")]
+
+    def __str__(self) -> str:
+        return self.address
+
+
+class DeliveryRun(models.Model):
+    """A report as it went out once: its figures of that time, and its PDF. test_to: sent to whoever tried it alone."""
+
+    class State(models.TextChoices):
+        """Whereabouts it is."""
+
+        WAITING = "waiting"
+        SENT = "sent"
+        FAILED = "failed"
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+", db_index=False)
+    delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="runs", db_index=False)
+    due_at = models.DateTimeField()
+    test_to = models.EmailField(blank=True)
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    missing = models.CharField(max_length=500, blank=True, help_text="what was not collected when it went out")
+    detail = models.CharField(max_length=300, blank=True)
+    shown = models.JSONField(null=True)
+    content = models.BinaryField(null=True)
+    letters = models.PositiveIntegerField(default=0)
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["delivery", "due_at", "test_to"], name="delivery_run_once")]
+        indexes = [
+            models.Index(fields=["state", "due_at"], name="delivery_run_waiting", condition=models.Q(state="waiting"))
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.delivery_id} at {self.due_at}"

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from dakika_server.reports.api import links, out, reports
+from dakika_server.reports.api import deliveries, links, out, reports
 
 HOME = "brands/<slug:brand>/reports"
 urlpatterns = [
@@ -19,5 +19,11 @@ urlpatterns = [
     path(f"{HOME}/<int:pk>/table", out.ReportTableView.as_view()),
     path(f"{HOME}/<int:pk>/links", links.ReportLinksView.as_view()),
     path(f"{HOME}/<int:pk>/links/<int:link>", links.ReportLinkView.as_view()),
+    path(f"{HOME}/<int:pk>/deliveries", deliveries.DeliveriesView.as_view()),
+    path(f"{HOME}/<int:pk>/deliveries/<int:delivery>", deliveries.DeliveryView.as_view()),
+    path(f"{HOME}/<int:pk>/deliveries/<int:delivery>/send", deliveries.SendNowView.as_view()),
+    path(f"{HOME}/<int:pk>/runs", deliveries.DeliveryRunsView.as_view()),
+    path(f"{HOME}/<int:pk>/runs/<int:run>", deliveries.DeliveryRunView.as_view()),
+    path("report/stop/<str:token>", deliveries.stop_delivery),
     path("report", links.OpenReportView.as_view()),
 ]

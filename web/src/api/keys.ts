@@ -139,6 +139,9 @@ const MADE_OF = {
   "report beginnings": ["reports"],
   "report versions": ["reports"],
   "report links": ["reports"],
+  deliveries: ["reports"],
+  "delivery runs": ["reports"],
+  "delivery run": ["reports"],
   // Its figures are of everything; while one edits they are asked anew with each edition.
   "report shown": ["reports", ...FIGURES],
   boosts: ["boosts", "posts", "links", "sites"],

@@ -4,7 +4,6 @@ from typing import Any
 
 from django.db.models.functions import Lower
 from django.http import HttpRequest, HttpResponse
-from django.utils.html import escape
 from django.views.decorators.csrf import csrf_exempt
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
@@ -28,6 +27,7 @@ from dakika_server.competitors.serializers import (
     PeerSetSerializer,
     PeerSetsSerializer,
 )
+from dakika_server.notices.stopping import answer_stop
 from dakika_server.sources.models import PeerSet
 
 
@@ -108,23 +108,7 @@ class LookedView(BrandView):
         return Response(status=204)
 
 
-_PAGE = (
-    '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">'
-    "<title>Dakika</title><body><main><h1>{title}</h1>{rest}</main></body></html>"
-)
-
-
 @csrf_exempt
 def stop_digest(request: HttpRequest, token: str) -> HttpResponse:
-    """End a digest from within its letter, without signing in: RFC 8058 by POST; a GET asks first.
-
-    Mail programs and their scanners open addresses by themselves, so that opening it ends nothing.
-    """
-    if request.method == "POST":
-        name = stop_by_token(token)
-        said = f"The digest of {escape(name)} is no longer sent." if name else "This digest has ended already."
-        return HttpResponse(_PAGE.format(title=said, rest=""))
-    if request.method in ("GET", "HEAD"):
-        form = '<form method="post"><button>Stop this digest</button></form>'
-        return HttpResponse(_PAGE.format(title="Stop the weekly digest?", rest=form))
-    return HttpResponse(status=405, headers={"Allow": "GET, POST"})
+    """End a digest from within its letter, without signing in."""
+    return answer_stop(request, "digest", lambda: stop_by_token(token))

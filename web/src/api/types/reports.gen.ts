@@ -74,6 +74,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/reports/{id}/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description With their readers. */
+        get: operations["list_deliveries"];
+        put?: never;
+        /** @description Another one. */
+        post: operations["make_delivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/reports/{id}/deliveries/{delivery}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Set it up differently. */
+        put: operations["set_delivery"];
+        post?: never;
+        /** @description Send it no more. */
+        delete: operations["take_away_delivery"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/reports/{id}/deliveries/{delivery}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description To oneself, or to all. */
+        post: operations["send_report_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/reports/{id}/items": {
         parameters: {
             query?: never;
@@ -137,6 +190,40 @@ export interface paths {
         put?: never;
         /** @description Have it made; it waits in line with others. */
         post: operations["print_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/reports/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first. */
+        get: operations["list_delivery_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/reports/{id}/runs/{run}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description With the figures it was sent with, and what changed since. */
+        get: operations["read_delivery_run"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -268,12 +355,95 @@ export interface components {
             before: components["schemas"]["Figure"] | null;
             more_is_better: boolean;
         };
+        /** @description A figure that is another one now. */
+        ChangedSince: {
+            page: string;
+            item: string;
+            name: string;
+            sent: string;
+            now: string;
+        };
         /** @description Into which brand, and whether as a template. */
         CopyReportRequest: {
             brand?: string;
             /** @default false */
             is_template: boolean;
         };
+        /** @description A delivery. hour and minute are of the brand's clock; next_at is null when it never goes out again. */
+        Delivery: {
+            id: number;
+            every: components["schemas"]["EveryEnum"];
+            weekday: number;
+            day: number;
+            rule: string;
+            /** @description Of the local clock. */
+            readonly hour: number;
+            /** @description Of the local clock. */
+            readonly minute: number;
+            /** @description The first day that it may go out. */
+            readonly begins: string;
+            /** Format: date-time */
+            next_at: string | null;
+            message: string;
+            wait_hours: number;
+            is_on: boolean;
+            edition: number;
+            readers: components["schemas"]["DeliveryReader"][];
+        };
+        /** @description A delivery as it is set up, of the edition that was read; 0 for a new one. */
+        DeliveryInputRequest: {
+            every: components["schemas"]["EveryEnum"];
+            /** @default 0 */
+            weekday: number;
+            /** @default 1 */
+            day: number;
+            /** @default  */
+            rule: string;
+            /** @default 8 */
+            hour: number;
+            /** @default 0 */
+            minute: number;
+            /** Format: date */
+            begins?: string | null;
+            /** @default  */
+            message: string;
+            /** @default 3 */
+            wait_hours: number;
+            /** @default true */
+            is_on: boolean;
+            to: string[];
+            /** @default 0 */
+            edition: number;
+        };
+        /** @description Whom it is sent to; stopped_at: since when they want it no more. */
+        DeliveryReader: {
+            /** Format: email */
+            address: string;
+            /** Format: date-time */
+            stopped_at: string | null;
+        };
+        /** @description A report as it went out once. missing: what was not collected then. */
+        DeliveryRun: {
+            readonly id: number;
+            delivery: number;
+            /** Format: date-time */
+            due_at: string;
+            test_to?: string;
+            state?: components["schemas"]["DeliveryRunStateEnum"];
+            /** @description what was not collected when it went out */
+            missing?: string;
+            detail?: string;
+            letters?: number;
+            /** Format: date-time */
+            ended_at?: string | null;
+        };
+        /**
+         * @description * `waiting` - Waiting
+         *     * `sent` - Sent
+         *     * `failed` - Failed
+         * @enum {string}
+         */
+        DeliveryRunStateEnum: "waiting" | "sent" | "failed";
         /**
          * @description * `tiles` - tiles
          *     * `course` - course
@@ -285,6 +455,15 @@ export interface components {
          * @enum {string}
          */
         DrawingEnum: "tiles" | "course" | "bars" | "table" | "grid" | "axes" | "cards";
+        /**
+         * @description * `day` - day
+         *     * `week` - week
+         *     * `two_weeks` - two_weeks
+         *     * `month` - month
+         *     * `rule` - rule
+         * @enum {string}
+         */
+        EveryEnum: "day" | "week" | "two_weeks" | "month" | "rule";
         /**
          * @description * `sans` - sans
          *     * `serif` - serif
@@ -676,6 +855,11 @@ export interface components {
             /** @description How many. */
             readonly pages: number;
         };
+        /** @description To whoever asks alone, to try it, or to all of its readers. */
+        SendNowRequest: {
+            /** @default true */
+            to_myself: boolean;
+        };
         /** @description A course. */
         Series: {
             key: string;
@@ -712,6 +896,18 @@ export interface components {
         ShownReport: {
             words: components["schemas"]["WordsOfReport"];
             pages: components["schemas"]["ShownPage"][];
+        };
+        /** @description A report with the figures that it was sent with, and which of them are others now. */
+        ShownRun: {
+            title: string;
+            language: string;
+            look: components["schemas"]["ReportLook"];
+            pages: components["schemas"]["ReportPage"][];
+            /** Format: date-time */
+            as_of: string;
+            shown: components["schemas"]["ShownReport"];
+            run: components["schemas"]["DeliveryRun"];
+            changed: components["schemas"]["ChangedSince"][];
         };
         /** @description What one can begin from. */
         TemplateRow: {
@@ -957,6 +1153,175 @@ export interface operations {
             };
         };
     };
+    list_deliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                delivery: number;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_away_delivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                delivery: number;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_report_now: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                delivery: number;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SendNowRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryRun"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_into_report: {
         parameters: {
             query?: never;
@@ -1107,6 +1472,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintedPage"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_delivery_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeliveryRun"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_delivery_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+                run: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownRun"];
                 };
             };
             /** @description A problem document (RFC 9457). */

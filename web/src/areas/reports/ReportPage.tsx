@@ -31,6 +31,7 @@ import { PageList } from "./PageList";
 import { PageWords } from "./PageWords";
 import { type Report, useReport, useReportPdf, useShown } from "./queries";
 import { ReportPanel } from "./ReportPanel";
+import { RunPage } from "./RunPage";
 import { Scaled } from "./Scaled";
 import { Sharing } from "./Sharing";
 import { SheetPage, Title } from "./SheetPage";
@@ -41,7 +42,10 @@ import { VersionsSheet } from "./VersionsSheet";
 export function ReportPage() {
   const { brand } = useBrand();
   const id = Number(useParams().report);
+  const [params] = useSearchParams();
+  const run = Number(params.get("run"));
   const report = useReport(brand.slug, id);
+  if (run > 0) return <RunPage report={id} run={run} />;
   if (report.error) return <Failed error={report.error} onRetry={() => report.refetch()} />;
   if (!report.data) return <Loading what="Opening the report" />;
   return <Editor key={id} report={report.data} onAgain={async () => (await report.refetch()).data as Report} />;

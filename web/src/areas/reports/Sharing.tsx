@@ -1,29 +1,54 @@
 import { useState } from "react";
 import { ProblemError } from "../../api/client";
-import { moment } from "../../lib/days";
+import { addDays, dayOf, moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { CopyButton } from "../../ui/CopyButton";
+import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
+import { Deliveries } from "./Deliveries";
 import { type ReportLink, useLinkActs, useReportLinks } from "./queries";
 
-const inDays = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
+/** How a report gets to others: by a link, or by mail. */
+export function Sharing({ report, onClose }: { report: number; onClose: () => void }) {
+  const [way, setWay] = useState<"link" | "mail">("link");
+  const tab = (value: "link" | "mail", name: string) => (
+    <button
+      type="button"
+      aria-pressed={way === value}
+      className={`min-h-7 border-b-2 px-1 ${way === value ? "border-berry font-semibold" : "border-transparent"}`}
+      onClick={() => setWay(value)}
+    >
+      {name}
+    </button>
+  );
+  return (
+    <Sheet isOpen onClose={onClose} title="Give it to others">
+      <p className="mb-3 flex gap-4">
+        {tab("link", "By a link")}
+        {tab("mail", "By mail")}
+      </p>
+      {way === "link" ? <Links report={report} /> : <Deliveries report={report} />}
+    </Sheet>
+  );
+}
 
 /** Links that open a report to people outside: made, counted, taken back. */
-export function Sharing({ report, onClose }: { report: number; onClose: () => void }) {
-  const { brand } = useBrand();
+function Links({ report }: { report: number }) {
+  const { brand, now } = useBrand();
+  const today = dayOf(now, brand.time_zone);
   const links = useReportLinks(brand.slug, report);
   const { share } = useLinkActs(brand.slug, report);
-  const [typed, setTyped] = useState({ name: "", until: inDays(90), password: "", is_frozen: false });
+  const [typed, setTyped] = useState({ name: "", until: addDays(today, 90) as string, password: "", is_frozen: false });
   const [address, setAddress] = useState("");
   const error = share.error instanceof ProblemError ? share.error : null;
   return (
-    <Sheet isOpen onClose={onClose} title="Give it to others">
+    <>
       <form
         className="flex flex-col gap-3"
         onSubmit={(event) => {
@@ -46,11 +71,11 @@ export function Sharing({ report, onClose }: { report: number; onClose: () => vo
         </Field>
         <Field label="Open until" error={error?.fields.until}>
           {(props) => (
-            <input
+            <DateField
               {...props}
-              type="date"
+              today={today}
               value={typed.until}
-              onChange={(e) => setTyped({ ...typed, until: e.target.value })}
+              onChange={(until) => setTyped({ ...typed, until })}
             />
           )}
         </Field>
@@ -107,7 +132,7 @@ export function Sharing({ report, onClose }: { report: number; onClose: () => vo
           ))}
         </ul>
       )}
-    </Sheet>
+    </>
   );
 }
 

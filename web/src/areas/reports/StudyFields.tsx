@@ -1,5 +1,7 @@
+import { dayOf } from "../../lib/days";
 import { useBrand } from "../../study/brand";
 import { useCampaigns, useTags } from "../../study/queries";
+import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
 import { SPANS } from "./asked";
 
@@ -11,7 +13,8 @@ const without = (study: Study, ...names: string[]): Study =>
 
 /** What figures are of: days that move with today or stay, what they are held against, and which posts. */
 export function StudyFields({ study, onChange, usual }: Props) {
-  const { brand, networks } = useBrand();
+  const { brand, networks, now } = useBrand();
+  const today = dayOf(now, brand.time_zone);
   const tags = useTags(brand.slug);
   const campaigns = useCampaigns(brand.slug);
   const set = (name: string, value: string) => onChange(value ? { ...study, [name]: value } : without(study, name));
@@ -25,7 +28,6 @@ export function StudyFields({ study, onChange, usual }: Props) {
             value={days}
             onChange={(e) => {
               const rest = without(study, "span", "first", "last");
-              const today = new Date().toISOString().slice(0, 10);
               if (e.target.value === "own")
                 onChange({ ...rest, first: study.first ?? today, last: study.last ?? today });
               else onChange(e.target.value ? { ...rest, span: e.target.value } : rest);
@@ -46,12 +48,12 @@ export function StudyFields({ study, onChange, usual }: Props) {
         <span className="grid grid-cols-2 gap-2">
           <Field label="From">
             {(props) => (
-              <input {...props} type="date" value={study.first ?? ""} onChange={(e) => set("first", e.target.value)} />
+              <DateField {...props} today={today} value={study.first ?? ""} onChange={(day) => set("first", day)} />
             )}
           </Field>
           <Field label="To">
             {(props) => (
-              <input {...props} type="date" value={study.last ?? ""} onChange={(e) => set("last", e.target.value)} />
+              <DateField {...props} today={today} value={study.last ?? ""} onChange={(day) => set("last", day)} />
             )}
           </Field>
         </span>

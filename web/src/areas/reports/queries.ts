@@ -3,6 +3,7 @@
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../../api/client";
 import { keyOf, useChanged } from "../../api/keys";
+import { every } from "../../api/live";
 import { usePrinting } from "../../figures/printing";
 
 export type ReportRow = Schemas["ReportRow"];
@@ -119,6 +120,65 @@ export function useLinkActs(brand: string, id: number) {
     onSuccess,
   });
   return { share, revoke };
+}
+
+export type Delivery = Schemas["Delivery"];
+
+export function useDeliveries(brand: string, id: number) {
+  return useQuery({
+    queryKey: keyOf("deliveries", brand, id),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/reports/{id}/deliveries", of(brand, id))),
+  });
+}
+
+export function useRuns(brand: string, id: number) {
+  return useQuery({
+    queryKey: keyOf("delivery runs", brand, id),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/reports/{id}/runs", of(brand, id))),
+    refetchInterval: every(20_000),
+  });
+}
+
+export function useRun(brand: string, id: number, run: number | null) {
+  return useQuery({
+    queryKey: keyOf("delivery run", brand, id, run),
+    enabled: run !== null,
+    queryFn: () =>
+      unwrap(
+        api.GET("/api/brands/{brand}/reports/{id}/runs/{run}", { params: { path: { brand, id, run: run as number } } }),
+      ),
+  });
+}
+
+export function useDeliveryActs(brand: string, id: number) {
+  const changed = useChanged(brand);
+  const onSuccess = () => changed("reports");
+  const at = (delivery: number) => ({ params: { path: { brand, id, delivery } } });
+  const keep = useMutation({
+    mutationFn: ({ id: delivery, body }: { id?: number; body: Schemas["DeliveryInputRequest"] }) =>
+      unwrap(
+        delivery === undefined
+          ? api.POST("/api/brands/{brand}/reports/{id}/deliveries", { ...of(brand, id), body })
+          : api.PUT("/api/brands/{brand}/reports/{id}/deliveries/{delivery}", { ...at(delivery), body }),
+      ),
+    onSuccess,
+  });
+  const takeAway = useMutation({
+    mutationFn: (delivery: number) =>
+      unwrap(api.DELETE("/api/brands/{brand}/reports/{id}/deliveries/{delivery}", at(delivery))),
+    onSuccess,
+  });
+  const send = useMutation({
+    mutationFn: ({ id: delivery, to_myself }: { id: number; to_myself: boolean }) =>
+      unwrap(
+        api.POST("/api/brands/{brand}/reports/{id}/deliveries/{delivery}/send", {
+          ...at(delivery),
+          body: { to_myself },
+        }),
+      ),
+    onSuccess,
+  });
+  return { keep, takeAway, send };
 }
 
 export function useReportPdf(brand: string, id: number) {

@@ -63,7 +63,7 @@ export function Course({ set, numbers, words, width, height }: DrawingProps) {
               key={place}
               x={x(i)}
               y={TOP + tall + 16}
-              textAnchor={i === 0 ? "start" : "middle"}
+              textAnchor={i === 0 ? "start" : i + every > places.length - 1 && i > places.length - 2 ? "end" : "middle"}
               fontSize="11"
               fill="var(--sheet-muted)"
             >
