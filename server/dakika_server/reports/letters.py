@@ -1,4 +1,4 @@
-"""What stands in a report's letter: the main figures and the words, in the report's language; the pages are attached."""
+"""A report's letter: its main figures and its words, in the report's language; the pages are attached."""
 
 from typing import Any
 

@@ -149,7 +149,8 @@ class DeliveryRun(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["delivery", "due_at", "test_to"], name="delivery_run_once")]
         indexes = [
-            models.Index(fields=["state", "due_at"], name="delivery_run_waiting", condition=models.Q(state="waiting"))
+            models.Index(fields=["brand", "-due_at"], name="delivery_run_by_time"),
+            models.Index(fields=["state", "due_at"], name="delivery_run_waiting", condition=models.Q(state="waiting")),
         ]
 
     def __str__(self) -> str:

@@ -8,7 +8,6 @@ HOME = "brands/<slug:brand>/reports"
 urlpatterns = [
     path(HOME, reports.ReportsView.as_view()),
     path(f"{HOME}/beginnings", reports.BeginningsView.as_view()),
-    path(f"{HOME}/preview", reports.ReportPreviewView.as_view()),
     path(f"{HOME}/<int:pk>", reports.ReportView.as_view()),
     path(f"{HOME}/<int:pk>/shown", reports.ReportShownView.as_view()),
     path(f"{HOME}/<int:pk>/items", reports.ReportItemsView.as_view()),

@@ -16,7 +16,14 @@ OPEN_TO_ALL = ("/preferences/", "/ideas/wordings", "/repetition/preview", "/hash
                "/competitors/digest", "/media/zip")  # fmt: skip
 
 # Whoever may look at a plan may say something about it, and do what they were given to do.
-OPEN_TO_WHO_LOOKS = ("/plan/1/remarks", "/plan/1/review", "/plan/1/vote", "/plan/tasks/1/done", "/plan/subscription")
+OPEN_TO_WHO_LOOKS = (
+    "/plan/1/remarks",
+    "/plan/1/review",
+    "/plan/1/vote",
+    "/plan/tasks/1/done",
+    "/plan/subscription",
+    "/reports/1/pdf",
+)
 
 
 def brand_paths() -> Iterator[str]:

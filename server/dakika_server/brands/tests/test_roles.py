@@ -20,12 +20,14 @@ CHANGING = ("post", "put", "patch", "delete")
 MAY = {
     "admin": set(
         "brand.campaigns brand.change competitors.sets figures.keep links.make links.pages links.rules media.change plan.boost plan.guests plan.publish plan.write "
+        "reports.share reports.write "
         "timing.rhythm timing.trial results.findings results.metrics results.tag results.targets site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
     ),
-    "author": {"brand.campaigns", "competitors.sets", "figures.keep", "links.make", "links.pages", "media.change", "plan.write", "timing.rhythm",
-               "results.tag"},
-    "approver": {"brand.campaigns", "figures.keep", "plan.boost", "plan.guests", "plan.publish", "plan.write"},
+    "author": {"brand.campaigns", "competitors.sets", "figures.keep", "links.make", "links.pages", "media.change", "plan.write", "reports.write",
+               "timing.rhythm",                "results.tag"},
+    "approver": {"brand.campaigns", "figures.keep", "plan.boost", "plan.guests", "plan.publish", "plan.write",
+                 "reports.share", "reports.write"},
     "viewer": set(),
     "guest": set(),
 }  # fmt: skip
@@ -72,9 +74,9 @@ def theirs(role: str, brand: Brand, client_of: Any) -> Any:
 
 
 def test_the_table_says_what_one_would_tell(role: str) -> None:
-    reading = {"plan.read"} if role == "guest" else {"plan.read", "brand.read"}
+    reading = {"plan.read"} if role == "guest" else {"plan.read", "brand.read", "reports.read"}
     assert set(permissions_of(role)) == MAY[role] | reading
-    assert {name for names in MAY.values() for name in names} | {"plan.read", "brand.read"} == set(PERMISSIONS)
+    assert {name for names in MAY.values() for name in names} | {"plan.read", "brand.read", "reports.read"} == set(PERMISSIONS)
 
 
 def test_every_address_is_refused_to_those_who_may_not_and_to_nobody_else(role: str, theirs: Any) -> None:

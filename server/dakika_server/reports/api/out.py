@@ -13,16 +13,20 @@ from dakika_server.brands.views import BrandView, read
 from dakika_server.printing.actions import ask
 from dakika_server.printing.api import PrintedPageSerializer
 from dakika_server.reports.keeping import report_of
+from dakika_server.reports.slides import as_slides
 from dakika_server.reports.tables import as_archive, as_book
 from dakika_server.shared import clock
 
-MEDIA = {"xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "zip": "application/zip"}
+_OFFICE = "application/vnd.openxmlformats-officedocument"
+MEDIA = {
+    "xlsx": f"{_OFFICE}.spreadsheetml.sheet", "zip": "application/zip", "pptx": f"{_OFFICE}.presentationml.presentation"
+}  # fmt: skip
 
 
 class ReportTableQuerySerializer(serializers.Serializer[Any]):
-    """One workbook, or an archive of CSV files."""
+    """The figures in one workbook or in an archive of CSV files, or the pages as slides."""
 
-    form = serializers.ChoiceField(choices=["xlsx", "zip"], default="xlsx")
+    form = serializers.ChoiceField(choices=["xlsx", "zip", "pptx"], default="xlsx")
 
 
 class ReportPdfView(BrandView):
@@ -49,10 +53,10 @@ class ReportTableView(BrandView):
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
     )  # fmt: skip
     def get(self, request: Request, brand: str, pk: int) -> FileResponse:
-        """A sheet for each figure, with what was studied and what each figure means."""
+        """A sheet for each figure, with what was studied and what it means; or slides with charts of their own."""
         report = report_of(self.brand, pk)
         form = read(ReportTableQuerySerializer, request.query_params)["form"]
-        write = as_book if form == "xlsx" else as_archive
+        write = {"xlsx": as_book, "zip": as_archive, "pptx": as_slides}[form]
         name = f"{self.brand.slug}-report-{report.pk}.{form}"
         return FileResponse(
             write(report, self.brand, clock.now()), as_attachment=True, filename=name, content_type=MEDIA[form]

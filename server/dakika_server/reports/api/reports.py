@@ -135,20 +135,6 @@ class ReportShownView(BrandView):
         return Response(shown_pages(Shower(report, self.brand, clock.now()), pages, report.language))
 
 
-class ReportPreviewView(BrandView):
-    """Pages that are not kept yet."""
-
-    reads, is_question = "reports.read", True
-
-    @extend_schema(operation_id="preview_report", request=ReportContentSerializer, responses=ShownReportSerializer)
-    def post(self, request: Request, brand: str) -> Response:
-        """As they would be seen."""
-        asked = read(ReportContentSerializer, request.data)
-        given = {name: asked[name] for name in ("title", "language", "study", "look", "pages")}
-        report = Report(brand=self.brand, **given)
-        return Response(shown_pages(Shower(report, self.brand, clock.now()), report.pages, report.language))
-
-
 class ReportItemsView(BrandView):
     """Putting a figure into a report from wherever it stands."""
 

@@ -254,7 +254,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description A sheet for each figure, with what was studied and what each figure means. */
+        /** @description A sheet for each figure, with what was studied and what it means; or slides with charts of their own. */
         get: operations["export_report"];
         put?: never;
         post?: never;
@@ -294,23 +294,6 @@ export interface paths {
         get: operations["list_report_templates"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/brands/{brand}/reports/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description As they would be seen. */
-        post: operations["preview_report"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1587,8 +1570,9 @@ export interface operations {
                 /**
                  * @description * `xlsx` - xlsx
                  *     * `zip` - zip
+                 *     * `pptx` - pptx
                  */
-                form?: "xlsx" | "zip";
+                form?: "xlsx" | "zip" | "pptx";
             };
             header?: never;
             path: {
@@ -1736,40 +1720,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Beginnings"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preview_report: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReportContentRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShownReport"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -184,6 +184,7 @@ function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Re
             value=""
             options={[
               { value: "pdf", label: "Pages as PDF" },
+              { value: "pptx", label: "Pages as slides (PPTX)" },
               { value: "xlsx", label: "Figures as XLSX" },
               { value: "zip", label: "Figures as CSV, in an archive" },
             ]}
