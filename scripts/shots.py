@@ -32,7 +32,7 @@ VIEWS = {
     "timing": "timing",
     "plan": "plan",
     "compose": "",
-    "library": "plan/files",
+    "report": "reports/2",
     "campaign": "plan/campaigns/1",
     "ideas": "plan/ideas",
     "sources": "sources",
@@ -67,8 +67,6 @@ def draw(folder: Path, address: str, *, fixed_now: str = FIXED_NOW, only: set[st
                     page.get_by_role("button", name="Frost on the roof terrace").click()
                     page.get_by_role("button", name="First wording").click()
                     page.get_by_label("Wording 1").wait_for()
-                if name == "library":
-                    page.get_by_role("button", name="orrery.jpg").click()
                 page.wait_for_load_state("networkidle")
                 page.wait_for_timeout(500)
                 page.screenshot(path=folder / f"{name}{'-dark' if scheme == 'dark' else ''}.png")

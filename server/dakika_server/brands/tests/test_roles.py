@@ -76,7 +76,9 @@ def theirs(role: str, brand: Brand, client_of: Any) -> Any:
 def test_the_table_says_what_one_would_tell(role: str) -> None:
     reading = {"plan.read"} if role == "guest" else {"plan.read", "brand.read", "reports.read"}
     assert set(permissions_of(role)) == MAY[role] | reading
-    assert {name for names in MAY.values() for name in names} | {"plan.read", "brand.read", "reports.read"} == set(PERMISSIONS)
+    assert {name for names in MAY.values() for name in names} | {"plan.read", "brand.read", "reports.read"} == set(
+        PERMISSIONS
+    )
 
 
 def test_every_address_is_refused_to_those_who_may_not_and_to_nobody_else(role: str, theirs: Any) -> None:
