@@ -19,5 +19,5 @@ def make_reports(editor: Any, brand: Brand) -> None:
     Report.objects.filter(pk=month.pk).update(label="Dire\u00e7\u00e3o", look=look)
     week = make_report(editor, brand, template="weekly", title="", language="en", own=None)
     pages = week.pages
-    pages[0]["notes"] = "Begin with what did not follow: the visits."
+    pages[0]["notes"] = "Begin with the visits: they are what the museum asks for."
     Report.objects.filter(pk=week.pk).update(pages=pages, label="Team")

@@ -40,8 +40,8 @@ log = logging.getLogger(__name__)
 State = DeliveryRun.State
 MOST_READERS, MOST_DELIVERIES = 200, 200
 LOOK_AGAIN = timedelta(minutes=15)
-# What a delivery was due at while nobody was at work: the last one goes out, unless it is older than this.
-TOO_LATE = timedelta(hours=36)
+# What was due while nobody was at work goes out late, once; what is older than this is nobody's news any more.
+TOO_LATE = timedelta(days=6)
 
 
 def save_delivery(

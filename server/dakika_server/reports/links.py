@@ -25,6 +25,8 @@ LONGEST = timedelta(days=366 * 3)
 MOST_LINKS = 200
 SHORTEST_PASSWORD = 6
 MOST_TRIES, MOST_TRIES_OF_LINK = 5, 30
+# Each opening works its figures out anew.
+MOST_OPENINGS = 30
 
 
 def links_of(report: Report) -> list[ReportLink]:
@@ -91,6 +93,8 @@ def opened(key: str, password: str, caller: str) -> ReportLink:
     link = live.first()
     if link is None:
         raise Http404
+    if calls_in_minute(f"report-open-{link.pk}", caller) > MOST_OPENINGS:
+        raise Throttled(60, "This report was opened very often just now. Wait a minute.")
     if link.password:
         if not password:
             raise PermissionDenied("This report asks for a password.")

@@ -46,7 +46,7 @@ from dakika_server.shared import clock
 from dakika_server.shared.paging import paged
 
 # How large a figure begins, by how it is drawn.
-SIZES = {"tiles": (12, 2), "table": (12, 4), "cards": (12, 4), "grid": (12, 4)}
+SIZES = {"tiles": (12, 2), "table": (12, 4), "grid": (12, 4)}
 
 
 class ReportsView(BrandView):

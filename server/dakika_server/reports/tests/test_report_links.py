@@ -92,6 +92,13 @@ def test_a_password_is_asked_for_and_tried_a_few_times_only(client: Client, edit
     assert "half past nine" not in ReportLink.objects.get().password
 
 
+def test_it_is_not_opened_without_end(client: Client, editor: Any, brand: Brand) -> None:
+    key = key_of(share(client, report(editor, brand, "blank")))
+    answers = [look(key, REMOTE_ADDR="198.51.100.3").status_code for _ in range(32)]
+    assert answers == [200] * 30 + [429] * 2
+    assert look(key, REMOTE_ADDR="198.51.100.4").status_code == 200
+
+
 def test_a_frozen_one_shows_what_it_was(client: Client, editor: Any, brand: Brand, own_profile: Any) -> None:
     own_profile()
     made = report(editor, brand)

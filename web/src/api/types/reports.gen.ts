@@ -434,10 +434,9 @@ export interface components {
          *     * `table` - table
          *     * `grid` - grid
          *     * `axes` - axes
-         *     * `cards` - cards
          * @enum {string}
          */
-        DrawingEnum: "tiles" | "course" | "bars" | "table" | "grid" | "axes" | "cards";
+        DrawingEnum: "tiles" | "course" | "bars" | "table" | "grid" | "axes";
         /**
          * @description * `day` - day
          *     * `week` - week

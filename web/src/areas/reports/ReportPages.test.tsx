@@ -173,6 +173,17 @@ describe("reports", () => {
     expect(await screen.findByText("Saved")).toBeTruthy();
   });
 
+  it("promises that what is typed is saved when one goes elsewhere at once", async () => {
+    const { user, server } = screenAt("reports/7", {
+      ...ANSWERS,
+      "PUT /reports/7": { ...REPORT, edition: 4 },
+      "GET /reports": { reports: [], labels: [], next: null },
+    });
+    await user.type(await screen.findByLabelText("Title of the report"), "?");
+    await user.click(screen.getAllByRole("link", { name: "Reports" }).at(-1) as HTMLElement);
+    await waitFor(() => expect(server.sent("PUT /reports/7")[0]?.body).toMatchObject({ title: "Weekly review?" }));
+  });
+
   it("promises that a figure is moved by keyboard and taken back", async () => {
     const { user, server } = screenAt("reports/7", { ...ANSWERS, "PUT /reports/7": { ...REPORT, edition: 4 } });
     const figure = await screen.findByRole("group", { name: /Reach by day/ });

@@ -200,5 +200,4 @@ export const DRAWINGS: Record<string, string> = {
   table: "a table",
   grid: "hours of the week",
   axes: "two axes",
-  cards: "cards",
 };

@@ -5,6 +5,7 @@ import { begin, type Content, changed, type History, redone, undone } from "./ed
 import { type Report, useReportActs } from "./queries";
 
 const REST_MS = 900;
+const noop = (): void => undefined;
 export type Saving = "saved" | "changed" | "saving" | "conflict" | "failed";
 
 export const contentOf = (report: Report): Content => ({
@@ -54,6 +55,14 @@ export function useEditing(brand: string, report: Report, isEditable: boolean) {
     const waiting = setTimeout(() => send(history.now, edition), REST_MS);
     return () => clearTimeout(waiting);
   }, [saving, history.now, edition, send, isEditable]);
+
+  // Whoever goes to another page of ours before it is saved has it saved on the way.
+  const leaving = useRef(noop);
+  leaving.current = () => {
+    if (!isEditable || saving !== "changed") return;
+    saveNow({ id: report.id, body: { ...history.now, edition } as never }).then(() => others("reports"), noop);
+  };
+  useEffect(() => () => leaving.current(), []);
 
   // Whoever leaves before it is saved is asked first.
   useEffect(() => {

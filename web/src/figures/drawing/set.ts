@@ -5,7 +5,7 @@ import type { Schemas } from "../../api/client";
 export type Cell = Schemas["Cell"];
 export type Series = Schemas["Series"];
 export type DrawnSet = { cells: Cell[]; series: Series[]; title: string; note: string };
-export type Drawing = "tiles" | "course" | "bars" | "table" | "grid" | "axes" | "cards";
+export type Drawing = "tiles" | "course" | "bars" | "table" | "grid" | "axes";
 
 /** In which ways a set can be drawn, the best first. */
 export function drawingsOf(set: DrawnSet): Drawing[] {
