@@ -38,9 +38,7 @@ def made(editor: Any, brand: Brand, own_profile: Any) -> Report:
 def saved(client: Client, made: Report, form: str) -> bytes:
     answer = client.get(f"{HOME}/{made.pk}/table", {"form": form})
     assert answer.status_code == 200
-    content = b"".join(answer.streaming_content)
-    answer.close()
-    return content
+    return b"".join(answer.streaming_content)
 
 
 def test_a_workbook_has_a_sheet_for_each_figure_and_no_formula(client: Client, made: Report) -> None:
