@@ -26,7 +26,8 @@ const NO_PUSHING = getCompactor(null, false, true);
 /** The figures of a page where they can be moved and sized, by pointer and by keyboard. */
 export function GridPage({ page, shown, words, scale, chosen, isEditable, picture, onChoose, onPlace, onKey }: Props) {
   const m = measures(page.has_words);
-  const strategy = useMemo(() => createScaledStrategy(scale), [scale]);
+  // Without the package's own reckoning of where a drag is: it leaves out where the page itself begins.
+  const strategy = useMemo(() => ({ ...createScaledStrategy(scale), calcDragPosition: undefined }), [scale]);
   const layout = page.items.map(({ id, x, y, w, h }) => ({ i: id, x, y, w, h }));
   return (
     <GridLayout
