@@ -1,10 +1,11 @@
 import { Link } from "react-router";
 import { moment } from "../../../lib/days";
-import { figure, plural } from "../../../lib/format";
+import { figure } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { MinuteLine } from "../../../study/line/MinuteLine";
 import { Button } from "../../../ui/Button";
 import { Empty, Failed, Loading } from "../../../ui/States";
+import { ClicksOf } from "./ClicksOf";
 import { PushSettings } from "./PushSettings";
 import { type PushMessage, usePush } from "./queries";
 
@@ -96,17 +97,7 @@ function Sent({ messages }: { messages: PushMessage[] }) {
             </td>
             <td className="py-1.5 pl-3 text-right font-semibold">{figure(one.views)}</td>
             <td className="py-1.5 pl-3 text-right">
-              {one.link === null ? (
-                <span className="text-muted">no link</span>
-              ) : (
-                <Link
-                  to={`/${brand.slug}/links/${one.link}`}
-                  className="under hover:text-berry"
-                  aria-label={`${plural(one.clicks ?? 0, "click")}: its link`}
-                >
-                  {figure(one.clicks)}
-                </Link>
-              )}
+              <ClicksOf link={one.link} clicks={one.clicks} />
             </td>
           </tr>
         ))}

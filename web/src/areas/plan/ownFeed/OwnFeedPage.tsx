@@ -1,11 +1,12 @@
 import { Link } from "react-router";
 import { moment } from "../../../lib/days";
-import { figure, plural } from "../../../lib/format";
+import { figure } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { MinuteLine } from "../../../study/line/MinuteLine";
 import { Button } from "../../../ui/Button";
 import { Empty, Failed, Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
+import { ClicksOf } from "./ClicksOf";
 import { FeedSettings } from "./FeedSettings";
 import { type OwnFeedItem, useOwnFeed, useOwnFeedActs } from "./queries";
 
@@ -104,17 +105,7 @@ function Row({ item, canChange }: { item: OwnFeedItem; canChange: boolean }) {
       <td className="label whitespace-nowrap py-1.5 pr-3">{moment(item.published_at, brand.time_zone)}</td>
       <td className="py-1.5 text-right font-semibold">{figure(item.views)}</td>
       <td className="py-1.5 pl-3 text-right">
-        {item.link === null ? (
-          <span className="text-muted">no link</span>
-        ) : (
-          <Link
-            to={`/${brand.slug}/links/${item.link}`}
-            className="under hover:text-berry"
-            aria-label={`${plural(item.clicks ?? 0, "click")}: its link`}
-          >
-            {figure(item.clicks)}
-          </Link>
-        )}
+        <ClicksOf link={item.link} clicks={item.clicks} />
       </td>
       <td className="py-1.5 pl-3 text-right">
         {canChange && (
