@@ -12,7 +12,7 @@ name is followed by a colon, so that no verb has to agree with it.
 import math
 import re
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import StrEnum
 
 from dakika_core.plan.feed_rules import cut
@@ -24,6 +24,7 @@ MOST_SENTENCES = 5
 # to have followed (our own choice).
 SAME, MOVED = 0.02, 0.10
 LONGEST_ROW = 40
+Z95 = 1.96
 _PLACE = re.compile(r"\{(\w+)\}")
 
 
@@ -115,33 +116,36 @@ def sentences(sets: Iterable[ShownSet], language: str) -> list[Sentence]:
 
 def direction(cell: ShownCell) -> int:
     """1 where a figure rose, -1 where it fell, 0 where it stayed or where that cannot be told apart from chance."""
-    if cell.before is None or cell.before.value is None or cell.now.value is None:
+    now, before = cell.now.value, cell.before.value if cell.before else None
+    if now is None or before is None or cell.before is None or not _is_clear(cell, cell.now, cell.before):
         return 0
-    if not _is_clear(cell.now, cell.before):
-        return 0
-    by = change(cell.now.value, cell.before.value)
+    by = change(now, before)
     if by.relative is not None and abs(by.relative) < SAME:
         return 0
-    difference = by.difference or 0.0
-    return (difference > 0) - (difference < 0)
+    return (now > before) - (now < before)
 
 
-def _is_clear(now: Figure, before: Figure) -> bool:
-    """Whether a figure with an interval differs from the one before by more than both may be off.
+def _is_clear(cell: ShownCell, now: Figure, before: Figure) -> bool:
+    """Whether a figure differs from the one before by more than both may be off.
 
-    Limits of a difference from the limits of its sides (Zou and Donner 2008, Statistics in Medicine 27, equation 3;
-    from memory). Where only the figure itself has an interval, the one before is taken to be off by as much in
-    proportion. Figures without one are what was counted, and differ where they differ.
+    With an interval: limits of a difference from the limits of its sides (Zou and Donner 2008, Statistics in Medicine
+    27, equation 3; from memory); where only the figure itself has one, the one before is taken to be off by as much
+    in proportion. A count without one: by more than two Poisson counts of one rate would in 95 of 100, so that
+    five after four is no rise. That large sums rise and fall for reasons of their own is not claimed to be more than that.
+    Rates, means and amounts without an interval are told without a direction.
     """
-    if now.interval is None or now.value is None or before.value is None:
-        return True
+    if now.value is None or before.value is None:
+        return False
+    apart = abs(now.value - before.value)
+    if now.interval is None:
+        return cell.unit == "count" and apart > Z95 * math.sqrt(max(0.0, now.value) + max(0.0, before.value))
     rises = now.value > before.value
     mine = now.value - now.interval.low if rises else now.interval.high - now.value
     if before.interval is not None:
         theirs = before.interval.high - before.value if rises else before.value - before.interval.low
     else:
         theirs = mine * abs(before.value / now.value) if now.value else mine
-    return abs(now.value - before.value) > math.hypot(mine, theirs)
+    return apart > math.hypot(mine, theirs)
 
 
 def _of_totals(item: str, cells: Sequence[ShownCell], language: str) -> list[Sentence]:
@@ -158,7 +162,8 @@ def _of_totals(item: str, cells: Sequence[ShownCell], language: str) -> list[Sen
     leading = next((cell for cell in (first, most) if cell and abs(_relative(cell)) >= MOVED and direction(cell)), None)
     if leading is not None:
         way = direction(leading)
-        for cell in others:
+        # What is never told with a direction is not said to have missed one.
+        for cell in [one for one in others if one.unit == "count" or one.now.interval]:
             if cell is not most and direction(cell) == 0 and abs(_relative(cell)) < SAME:
                 found.append(_sentence("{name} did not follow: {now}, after {before}.", language, item, cell, said=0))
                 break
@@ -174,9 +179,9 @@ def _went(item: str, cell: ShownCell, language: str) -> Sentence:
     way = direction(cell)
     if way == 0 and cell.now.interval:
         shape = "{name}: {now} ({low} to {high}), no clear change from {before}."
-    elif way == 0:
+    elif way == 0 and abs(_relative(cell)) < SAME:
         shape = "{name} stayed about the same: {now}, after {before}."
-    elif cell.before is not None and cell.before.value == 0:
+    elif way == 0 or (cell.before is not None and cell.before.value == 0):
         shape = "{name}: {now}, after {before}."
     elif cell.unit == "rate":
         shape = "{name} rose from {before} to {now}." if way > 0 else "{name} fell from {before} to {now}."
@@ -292,13 +297,3 @@ def read_text(sentence: Sentence, sets: Mapping[str, ShownSet], language: str) -
     return "".join(
         read_number(one, sets, language).text if one.is_number else one.text for one in sentence
     )  # fmt: skip
-
-
-def translated_set(one: ShownSet, language: str) -> ShownSet:
-    """With its labels in a language."""
-    cells = [
-        replace(cell, name=translated(cell.name, language), column=translated(cell.column, language),
-                row=translated(cell.row, language))
-        for cell in one.cells
-    ]  # fmt: skip
-    return replace(one, title=translated(one.title, language), cells=cells)

@@ -23,6 +23,7 @@ from dakika_server.jobs.asking import ask
 from dakika_server.networks.definitions import network_name
 from dakika_server.notices.outbox import write_mail
 from dakika_server.notices.schedules import Due
+from dakika_server.notices.stopping import stop_headers
 from dakika_server.results.queries import ordered, rows_of
 from dakika_server.results.tables import of_posts, table_of
 from dakika_server.shared import clock
@@ -61,8 +62,7 @@ def send_digests(brand: Brand, on: datetime) -> int:
             sent += write_mail(
                 key=f"digest:{reader.pk}:{week}", to=reader.person.email, subject=subject, brand=brand,
                 text=f"{text}\n\nStop this digest: {stop}\n",
-                # RFC 8058: a mail program may stop it by one POST, without a page in between.
-                headers={"List-Unsubscribe": f"<{stop}>", "List-Unsubscribe-Post": "List-Unsubscribe=One-Click"},
+                headers=stop_headers(stop),
             ) is not None  # fmt: skip
     return sent
 

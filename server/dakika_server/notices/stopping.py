@@ -11,6 +11,11 @@ _PAGE = (
 )
 
 
+def stop_headers(address: str) -> dict[str, str]:
+    """Header fields by which a mail program ends it with one POST, without a page in between (RFC 8058, 3.1)."""
+    return {"List-Unsubscribe": f"<{address}>", "List-Unsubscribe-Post": "List-Unsubscribe=One-Click"}
+
+
 def answer_stop(request: HttpRequest, what: str, stop: Callable[[], str | None]) -> HttpResponse:
     """By POST it is ended, as mail programs do; a GET asks first.
 

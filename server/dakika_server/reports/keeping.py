@@ -3,6 +3,7 @@
 from datetime import timedelta
 from typing import Any
 
+from dakika_core.reports.layout import free_place
 from django.db import transaction
 from django.db.models import QuerySet
 from django.http import Http404
@@ -11,7 +12,8 @@ from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
 from dakika_server.media.models import Asset
 from dakika_server.reports.models import Report, ReportVersion
-from dakika_server.reports.templates import TEMPLATES, pages_of
+from dakika_server.reports.serializers.content import MOST_IN_ALL, MOST_ITEMS, MOST_PAGES, place_of
+from dakika_server.reports.templates import TEMPLATES, new_name, pages_of
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
 
@@ -190,11 +192,6 @@ def add_item(actor: Any, report: Report, *, item: dict[str, Any], page: str) -> 
 
     Raises Conflict where the report is full.
     """
-    from dakika_core.reports.layout import free_place
-
-    from dakika_server.reports.serializers.content import MOST_IN_ALL, MOST_ITEMS, MOST_PAGES, place_of
-    from dakika_server.reports.templates import new_name
-
     require(actor, report.brand, "reports.write")
     with transaction.atomic():
         current = report_of(report.brand, report.pk, for_update=True)

@@ -6,6 +6,7 @@ from dakika_core.reports.languages import number_text
 from dakika_core.values.figure import change
 from django.conf import settings
 
+from dakika_server.notices.stopping import stop_headers
 from dakika_server.reports.models import DeliveryRun
 
 MOST_FIGURES = 8
@@ -33,8 +34,7 @@ def letter_of(run: DeliveryRun, token: str) -> tuple[str, str, dict[str, str]]:
     if token:
         stop = f"{settings.PUBLIC_ADDRESS.rstrip('/')}/api/report/stop/{token}"
         parts.append(f"You get this because it was sent to you. No more of it: {stop}")
-        # RFC 8058: a mail program may stop it by one POST, without a page in between.
-        headers = {"List-Unsubscribe": f"<{stop}>", "List-Unsubscribe-Post": "List-Unsubscribe=One-Click"}
+        headers = stop_headers(stop)
     return f"{kept['title']}: {words['days']}", "\n\n".join(parts) + "\n", headers
 
 

@@ -17,15 +17,17 @@ from dakika_core.reports.words import (
     read_number,
     sentences,
 )
+from dakika_core.values.period import Comparison
 from django.http import Http404
 from rest_framework.exceptions import APIException, ValidationError
 
 from dakika_server.brands.models import Brand
 from dakika_server.figures.kinds import KINDS, Cell, FigureSet, Series
+from dakika_server.figures.study import period_of
 from dakika_server.figures.words import sentence as study_sentence
 from dakika_server.reports.models import Report
-from dakika_server.reports.serializers.content import PICTURE, TEXT
-from dakika_server.reports.studies import asked_of, query_at, study_at
+from dakika_server.reports.serializers.content import PICTURE, TEXT, first_error
+from dakika_server.reports.studies import asked_of, query_at, question_of, study_at, values_at
 
 # What rows are to each other, of kinds where something is said of them.
 ROWS: Mapping[str, Rows] = {
@@ -93,20 +95,19 @@ class Shower:
     def days(self) -> tuple[str, str]:
         """The report's own days, and those they are held against, in its language; nothing where it asks wrongly."""
         try:
-            study = study_at(next(iter(KINDS.values())), self._brand, self._report.study, self._now)
+            values = values_at(self._brand, self._report.study, self._now)
         except APIException:
             return "", ""
+        period = period_of(self._brand, values, self._now)
+        compared = period.compared(Comparison(values["compare"]))
         language = self._report.language
-        return (
-            days_text(study.period.first, study.period.last, language),
-            days_text(study.compared.first, study.compared.last, language),
-        )
+        return days_text(period.first, period.last, language), days_text(compared.first, compared.last, language)
 
     def _item(self, item: dict[str, Any]) -> ShownItem:
         if item["kind"] in (TEXT, PICTURE):
             return ShownItem(id=item["id"], kind=item["kind"], title=item["title"])
         asked = asked_of(self._report.study, item["study"])
-        key = (item["kind"], repr(sorted(item["params"].items())), repr(sorted(asked.items())))
+        key = question_of(item, asked)
         if key not in self._made:
             self._made[key] = self._compute(item, asked)
         made = self._made[key]
@@ -134,7 +135,7 @@ class Shower:
             study = study_at(kind, self._brand, asked, self._now)
             made = kind.compute(study, params.validated_data)
         except ValidationError as error:
-            return _first(error.detail)
+            return first_error(error.detail)
         except (APIException, Http404) as error:
             return str(error) or "There is nothing here any more."
         days = days_text(study.period.first, study.period.last, self._report.language)
@@ -202,9 +203,3 @@ def _spaced(found: list[Sentence]) -> Sentence:
     for one in found:
         row += [Segment(text=" "), *one] if row else one
     return tuple(row)
-
-
-def _first(detail: Any) -> str:
-    while isinstance(detail, dict | list):
-        detail = next(iter(detail.values() if isinstance(detail, dict) else detail), "")
-    return str(detail)

@@ -25,6 +25,11 @@ def asked_of(report_study: dict[str, str], item_study: dict[str, str] | None) ->
     return {**days, **item_study}
 
 
+def question_of(item: dict[str, Any], asked: dict[str, str]) -> tuple[str, str, str]:
+    """What two items ask alike has the same: kind, parameters, study."""
+    return item["kind"], repr(sorted(item["params"].items())), repr(sorted(asked.items()))
+
+
 def study_at(kind: FigureKind, brand: Brand, asked: dict[str, str], now: datetime) -> Study:
     """The study of a kind as of an instant. Raises ValidationError for what is not there any more."""
     return study_for(kind, brand, values_at(brand, asked, now), now)

@@ -15,7 +15,7 @@ from dakika_server.figures.kinds import KINDS
 from dakika_server.figures.making import table_of
 from dakika_server.figures.sheets import Sheet, as_csv
 from dakika_server.reports.models import Report
-from dakika_server.reports.studies import asked_of, study_at
+from dakika_server.reports.studies import asked_of, question_of, study_at
 
 # Of a sheet's name in a workbook (ECMA-376, 18.2.19: at most 31 characters, none of these).
 _LONGEST_NAME, _NO_NAME = 31, re.compile(r"[\\/*?:\[\]'\x00-\x1f]")
@@ -29,7 +29,7 @@ def sheets_of(report: Report, brand: Brand, now: datetime) -> Iterator[tuple[str
         for item in page["items"]:
             kind = KINDS.get(item["kind"])
             asked = asked_of(report.study, item["study"])
-            mark = (item["kind"], repr(sorted(item["params"].items())), repr(sorted(asked.items())))
+            mark = question_of(item, asked)
             if kind is None or mark in known:
                 continue
             known.add(mark)

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Mapping
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -79,19 +80,21 @@ def test_what_a_figure_did_is_said() -> None:
     assert told(800, 1000) == "Reach fell by 20%, to 800."
     assert told(1010, 1000) == "Reach stayed about the same: 1,010, after 1,000."
     assert told(10, 0) == "Reach: 10, after 0."
+    # Five after four is no rise, nor is an average without an interval one.
+    assert told(5, 4) == "Reach: 5, after 4."
     assert told(10, None) == "Reach: 10."
 
 
 def test_what_did_not_follow_is_said() -> None:
     cells = [
         ShownCell(key=key, name=key, unit="count", now=Figure(value=now), before=Figure(value=before))
-        for key, now, before in (("Reach", 1300, 1000), ("Visits", 501, 500), ("Posts", 20, 10))
+        for key, now, before in (("Reach", 1300, 1000), ("Visits", 501, 500), ("Posts", 40, 10))
     ]
     one = ShownSet(item="a", title="", cells=cells)
     read = [read_text(sentence, {"a": one}, "en") for sentence in sentences([one], "en")]
     assert read == [
         "Reach rose by 30%, to 1,300.",
-        "Posts rose by 100%, to 20.",
+        "Posts rose by 300%, to 40.",
         "Visits did not follow: 501, after 500.",
     ]
 
@@ -142,6 +145,27 @@ def test_in_a_world_without_change_it_rarely_says_one_and_with_one_it_mostly_doe
     assert claimed < 0.06, claimed
     found = np.mean([direction(rates(rng, 0.2, 0.32)) == 1 for _ in range(1000)])
     assert found > 0.9, found
+
+
+def test_counts_of_one_rate_are_rarely_said_to_have_moved() -> None:
+    rng = np.random.default_rng(22)
+
+    def counted(before: float, after: float) -> ShownCell:
+        now, was = (Figure(value=float(rng.poisson(rate))) for rate in (after, before))
+        return ShownCell(key="v", name="Visits", unit="count", now=now, before=was)
+
+    for rate in (4, 30, 1000):
+        assert np.mean([direction(counted(rate, rate)) != 0 for _ in range(3000)]) < 0.06
+    assert np.mean([direction(counted(1000, 1200)) == 1 for _ in range(1000)]) > 0.9
+
+
+def test_a_rate_without_an_interval_is_told_without_a_direction() -> None:
+    cell = ShownCell(key="er", name="ER", unit="rate", now=Figure(value=0.083), before=Figure(value=0.055))
+    one = ShownSet(item="a", title="", cells=[cell])
+    assert read_text(sentences([one], "en")[0], {"a": one}, "en") == "ER: 8.3%, after 5.5%."
+    led = ShownCell(key="r", name="Reach", unit="count", now=Figure(value=2000), before=Figure(value=1000))
+    both = ShownSet(item="a", title="", cells=[led, replace(cell, before=Figure(value=0.0829))])
+    assert [read_text(s, {"a": both}, "en") for s in sentences([both], "en")] == ["Reach rose by 100%, to 2,000."]
 
 
 def test_in_a_world_without_a_first_one_it_rarely_says_that_the_order_is_sure() -> None:

@@ -67,7 +67,7 @@ class StudyField(serializers.JSONField):
             raise serializers.ValidationError(f"A study does not ask for {unknown[0][:40]}.")
         given = ReportStudySerializer(data=asked)
         if not given.is_valid():
-            raise serializers.ValidationError(_first(given.errors))
+            raise serializers.ValidationError(first_error(given.errors))
         return asked
 
 
@@ -116,7 +116,7 @@ class ReportItemSerializer(serializers.Serializer[Any]):
                 raise serializers.ValidationError({"kind": f"There are no figures called {kind[:60]}."})
             params = KINDS[kind].params(data=attrs["params"])
             if not params.is_valid():
-                raise serializers.ValidationError({"params": _first(params.errors)})
+                raise serializers.ValidationError({"params": first_error(params.errors)})
             if unknown := sorted({*attrs["params"]} - {*params.fields}):
                 raise serializers.ValidationError({"params": f"{KINDS[kind].name} does not ask for {unknown[0][:40]}."})
         if not place_of(attrs).is_on_page:
@@ -190,7 +190,7 @@ def place_of(item: dict[str, Any]) -> Place:
     return Place(x=item["x"], y=item["y"], w=item["w"], h=item["h"])
 
 
-def _first(errors: Any) -> str:
+def first_error(errors: Any) -> str:
     """The first of nested errors, in words."""
     while isinstance(errors, dict | list):
         errors = next(iter(errors.values() if isinstance(errors, dict) else errors), "")

@@ -53,21 +53,18 @@ function Bound({ one, shown }: { one: ReadSegment; shown?: ShownPage }) {
   const cell = item?.cells.find((each) => each.key === one.cell);
   if (!item || !cell || one.is_gone)
     return (
-      <b className="text-down line-through" title="The figure of this number is not on the page any more.">
+      <b className="text-(--sheet-down) line-through" title="The figure of this number is not on the page any more.">
         {one.text}
       </b>
     );
   return (
-    <FigureValue
-      kind={item.kind}
-      cell={one.cell}
-      params={item.query}
-      label={cell.name}
-      className={`font-semibold ${one.has_turned ? "bg-wash" : ""}`}
-    >
+    <FigureValue kind={item.kind} cell={one.cell} params={item.query} label={cell.name} className={"font-semibold"}>
       {one.text}
       {one.has_turned && (
-        <span className="ml-0.5 text-[11px] text-down" title="It goes another way than when this was written.">
+        <span
+          className="ml-0.5 text-[11px] text-(--sheet-down)"
+          title="It goes another way than when this was written."
+        >
           turned
         </span>
       )}
@@ -96,7 +93,7 @@ function WordsEditor({ words, onDone }: { words: ReadSegment[][]; onDone: (words
         contentEditable
         suppressContentEditableWarning
         spellCheck
-        className="min-w-0 flex-1 overflow-y-auto border border-rule-strong bg-panel px-2 py-1 text-[15px] text-ink"
+        className="min-w-0 flex-1 overflow-y-auto border border-(--sheet-accent) bg-(--sheet-ground) px-2 py-1 text-[15px] text-(--sheet-ink)"
         onPaste={(event) => {
           event.preventDefault();
           document.execCommand("insertText", false, event.clipboardData.getData("text/plain"));

@@ -28,7 +28,7 @@ function number(one: ReadSegment): HTMLElement {
   const span = document.createElement("span");
   span.contentEditable = "false";
   span.dataset.bound = JSON.stringify(bare(one));
-  span.className = "rounded-[2px] bg-wash px-0.5 font-semibold";
+  span.className = "font-semibold underline decoration-(--sheet-accent) decoration-2 underline-offset-2";
   span.title = "Bound to its figure: it renews.";
   span.textContent = one.text;
   return span;
