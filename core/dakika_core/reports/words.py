@@ -131,7 +131,7 @@ def _is_clear(cell: ShownCell, now: Figure, before: Figure) -> bool:
     With an interval: limits of a difference from the limits of its sides (Zou and Donner 2008, Statistics in Medicine
     27, equation 3; from memory); where only the figure itself has one, the one before is taken to be off by as much
     in proportion. A count without one: by more than two Poisson counts of one rate would in 95 of 100, so that
-    five after four is no rise. That large sums rise and fall for reasons of their own is not claimed to be more than that.
+    five after four is no rise. That large sums rise and fall for reasons of their own is not claimed to be more.
     Rates, means and amounts without an interval are told without a direction.
     """
     if now.value is None or before.value is None:
