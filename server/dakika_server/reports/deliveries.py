@@ -40,6 +40,8 @@ log = logging.getLogger(__name__)
 State = DeliveryRun.State
 MOST_READERS, MOST_DELIVERIES = 200, 200
 LOOK_AGAIN = timedelta(minutes=15)
+# Figures of this many days back may still be collected, so that it is worth waiting for them; older holes stay.
+MAY_COME = 2
 # What was due while nobody was at work goes out late, once; what is older than this is nobody's news any more.
 TOO_LATE = timedelta(days=6)
 
@@ -163,7 +165,11 @@ def sweep(now: datetime) -> int:
             assert at is not None
             if delivery.report.removed_at is None and now - at < TOO_LATE:
                 run, is_new = DeliveryRun.objects.get_or_create(
-                    brand=delivery.brand, delivery=delivery, due_at=at, test_to=""
+                    brand=delivery.brand,
+                    delivery=delivery,
+                    due_at=at,
+                    test_to="",
+                    defaults={"waits_until": at + timedelta(hours=delivery.wait_hours)},
                 )
                 if is_new:
                     ask("reports.deliver", run_id=run.pk)
@@ -187,15 +193,16 @@ def deliver(run_id: int) -> None:
     run = DeliveryRun.objects.select_related("delivery__report", "brand").filter(pk=run_id, state=State.WAITING).first()
     if run is None:
         return
-    delivery, report, now = run.delivery, run.delivery.report, clock.now()
+    report, now = run.delivery.report, clock.now()
     if report.removed_at is not None:
         _end(run, State.FAILED, "The report was taken away.")
         return
     if run.shown is None:
-        missing = missing_in(report, run.brand, now)
-        if missing and not run.test_to and now < run.due_at + timedelta(hours=delivery.wait_hours):
-            ask("reports.deliver", run_id=run.pk, schedule_at=now + LOOK_AGAIN)
+        if run.waits_until and now < run.waits_until and (late := missing_in(report, run.brand, now, MAY_COME)):
+            DeliveryRun.objects.filter(pk=run.pk).update(missing=late[:500])
+            ask("reports.deliver", run_id=run.pk, schedule_at=min(now + LOOK_AGAIN, run.waits_until))
             return
+        missing = missing_in(report, run.brand, now)
         shown = shown_pages(Shower(report, run.brand, now), report.pages, report.language)
         DeliveryRun.objects.filter(pk=run.pk, shown__isnull=True).update(
             shown=frozen(report, shown), missing=missing[:500]
@@ -211,14 +218,19 @@ def deliver(run_id: int) -> None:
     _write_letters(run)
 
 
-def missing_in(report: Report, brand: Brand, now: datetime) -> str:
-    """Which days of the report's own were not collected, in words; nothing where all are there."""
+def missing_in(report: Report, brand: Brand, now: datetime, days: int | None = None) -> str:
+    """Which days of the report's own were not collected, in words; nothing if all are there. days: the last alone."""
     try:
         values = values_at(brand, report.study, now)
     except APIException:
         return ""
     own = list(Profile.objects.filter(brand=brand, kind="own", is_followed=True))
-    return holes_in(brand, own, values["first"], values["last"], now)
+    first = values["first"]
+    if days is not None:
+        first = max(first, now.astimezone(brand.zone).date() - timedelta(days=days))
+        if first > values["last"]:
+            return ""
+    return holes_in(brand, own, first, values["last"], now)
 
 
 def _paper(run: DeliveryRun) -> tuple[bytes | None, str]:

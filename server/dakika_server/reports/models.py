@@ -138,6 +138,7 @@ class DeliveryRun(models.Model):
     delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="runs", db_index=False)
     due_at = models.DateTimeField()
     test_to = models.EmailField(blank=True)
+    waits_until = models.DateTimeField(null=True, help_text="how long it waits for figures that are not there yet")
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     missing = models.CharField(max_length=500, blank=True, help_text="what was not collected when it went out")
     detail = models.CharField(max_length=300, blank=True)

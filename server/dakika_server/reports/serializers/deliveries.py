@@ -73,11 +73,22 @@ class SendNowSerializer(serializers.Serializer[Any]):
 
 
 class DeliveryRunSerializer(serializers.ModelSerializer[DeliveryRun]):
-    """A report as it went out once. missing: what was not collected then."""
+    """A report as it went out once. missing: what was not collected then; waits_until: how long it waits for that."""
 
     class Meta:
         model = DeliveryRun
-        fields = ("id", "delivery", "due_at", "test_to", "state", "missing", "detail", "letters", "ended_at")
+        fields = (
+            "id",
+            "delivery",
+            "due_at",
+            "test_to",
+            "state",
+            "waits_until",
+            "missing",
+            "detail",
+            "letters",
+            "ended_at",
+        )
 
 
 class ChangedSinceSerializer(serializers.Serializer[Any]):

@@ -1,6 +1,6 @@
 """Promise: a report goes out when it was said, once to each, with the figures of that time; and whoever wants may stop it."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from email import message_from_bytes
 from typing import Any
 
@@ -149,15 +149,37 @@ def test_what_is_incomplete_waits_and_then_goes_out_saying_so(
     client: Client, made: Report, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(deliveries, "missing_in", lambda *_: "Brevi was not collected on 3 days")
-    run = run_due(set_up(client, made, wait_hours=2), monkeypatch)
+    delivery = set_up(client, made, wait_hours=2)
+    run = run_due(delivery, monkeypatch)
     deliver(run.pk)
     run.refresh_from_db()
     assert (run.state, Mail.objects.count()) == ("waiting", 0)
+    assert run.waits_until == run.due_at + timedelta(hours=2)
     at(monkeypatch, run.due_at + timedelta(hours=2, minutes=1))
     deliver(run.pk)
     assert "Brevi was not collected on 3 days" in Mail.objects.first().text  # type: ignore[union-attr]
     run.refresh_from_db()
     assert run.missing == "Brevi was not collected on 3 days"
+    # Whoever sends it by hand has decided that it goes out.
+    sent = client.post(f"{HOME}/{made.pk}/deliveries/{delivery.pk}/send", {"to_myself": False}, JSON).json()
+    deliver(sent["id"])
+    assert DeliveryRun.objects.get(pk=sent["id"]).state == "sent"
+
+
+def test_it_waits_only_for_what_may_still_come(client: Client, made: Report, monkeypatch: pytest.MonkeyPatch) -> None:
+    asked_from: list[date] = []
+
+    def holes(brand: Brand, own: list[Any], first: date, last: date, now: datetime) -> str:
+        asked_from.append(first)
+        return "" if first > now.date() - timedelta(days=4) else "Brevi: 1 missing of 28 days"
+
+    monkeypatch.setattr(deliveries, "holes_in", holes)
+    run = run_due(set_up(client, made, wait_hours=2), monkeypatch)
+    deliver(run.pk)
+    run.refresh_from_db()
+    # A hole of three weeks ago is told, and nobody waits for it.
+    assert (run.state, run.missing) == ("sent", "Brevi: 1 missing of 28 days")
+    assert asked_from[0] > asked_from[-1]
 
 
 def test_a_reader_stops_it_alone_and_is_not_put_back_unawares(

@@ -405,7 +405,7 @@ export interface components {
             /** Format: date-time */
             stopped_at: string | null;
         };
-        /** @description A report as it went out once. missing: what was not collected then. */
+        /** @description A report as it went out once. missing: what was not collected then; waits_until: how long it waits for that. */
         DeliveryRun: {
             readonly id: number;
             delivery: number;
@@ -413,6 +413,11 @@ export interface components {
             due_at: string;
             test_to?: string;
             state?: components["schemas"]["DeliveryRunStateEnum"];
+            /**
+             * Format: date-time
+             * @description how long it waits for figures that are not there yet
+             */
+            waits_until?: string | null;
             /** @description what was not collected when it went out */
             missing?: string;
             detail?: string;

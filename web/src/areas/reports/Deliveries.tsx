@@ -307,7 +307,9 @@ function Runs({ report }: { report: number }) {
                 ? `${plural(one.letters ?? 0, "letter")}${one.test_to ? `, tried to ${one.test_to}` : ""}`
                 : one.state === "failed"
                   ? `did not go out: ${one.detail}`
-                  : "on its way"}
+                  : one.waits_until && one.missing
+                    ? `waits until ${moment(one.waits_until, brand.time_zone)} for what was not collected yet`
+                    : "on its way"}
               {one.missing && `; ${one.missing}`}
             </span>
           </li>
