@@ -26,6 +26,12 @@ ASKED: dict[str, list[dict[str, str]]] = {
     "results.groups": [{"by": "format"}, {"by": "tag", "metric": "er_reach"}, {"by": "weekday", "metric": "reach"}],
     "results.audience": [{}],
     "results.difference": [{"metric": "interactions"}, {"metric": "er_reach"}, {"metric": "visits"}],
+    "results.top": [
+        {"metric": "reach"}, {"metric": "interactions", "limit": "24"}, {"metric": "er_reach", "end": "bottom"},
+        {"metric": "index"}, {"metric": "interactions_per_1000"},
+    ],
+    "results.findings": [{}, {"limit": "20"}],
+    "plan.calendar": [{"ahead": ahead} for ahead in ("this_week", "next_week", "two_weeks", "four_weeks")],
     "links.clicks": [{}, {"text": "Link 3"}],
     "links.links": [{}],
     "links.spread": [{"dimension": d} for d in ("referrer", "device", "country", "reason", "network", "campaign")],
@@ -110,7 +116,7 @@ def worked_out(told: dict[str, Any], kind: str, cell: str) -> float | None:
             logs = [w * math.log(v) for v, w in zip(values, weights, strict=True)]
             return math.exp(sum(logs) / sum(weights))
         case "formula":
-            return by_formula(cell, {p["key"]: p["value"] for p in told["parts"]})
+            return by_formula(cell.rpartition(".")[2], {p["key"]: p["value"] for p in told["parts"]})
     raise AssertionError(told["rule"])
 
 
@@ -118,6 +124,8 @@ def by_formula(metric: str, sums: dict[str, float]) -> float | None:
     """The formulas of what is asked here, written out a second time (metrics.md's definitions)."""
     s = sums
     match metric:
+        case "reach" | "interactions":
+            return s[metric]
         case "er_reach":
             return s["interactions"] / s["reach"]
         case "er_impressions":

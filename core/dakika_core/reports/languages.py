@@ -16,6 +16,8 @@ LOCALES: Mapping[str, str] = {"en": "en_GB", "pt": "pt_PT", "el": "el_GR", "sw":
 _HERE = Path(__file__).parent / "locale"
 MISSING = "\u2013"
 _BY = re.compile(r"(.+) by ([a-z ]+)")
+# Where names or numbers stand in a phrase: "Hours of {x}".
+_PLACES = ("x", "y")
 
 
 @lru_cache(maxsize=8)
@@ -32,14 +34,34 @@ def catalogue(language: str) -> Mapping[str, str]:
     return {str(one.id): str(one.string) for one in read if one.id and one.string and not one.fuzzy}
 
 
+@lru_cache(maxsize=8)
+def _phrases(language: str) -> list[tuple[re.Pattern[str], str]]:
+    """Phrases with a place in them, the longest first, each with its words in the language."""
+    found = [one for one in catalogue(language).items() if "{x}" in one[0]]
+    read: list[tuple[re.Pattern[str], str]] = []
+    for english, told in sorted(found, key=lambda one: -len(one[0])):
+        pattern = re.escape(english)
+        for place in _PLACES:
+            pattern = pattern.replace(re.escape(f"{{{place}}}"), f"(?P<{place}>.+)")
+        read.append((re.compile(pattern), told))
+    return read
+
+
 def translated(text: str, language: str) -> str:
-    """A label in a language, else as it is. One of several parts ("Reach, Brevi", "Reach by day") is taken apart."""
+    """A label in a language, else as it is. One of several parts ("Reach, Brevi", "Reach by day") is taken apart, and
+    so is a phrase about something ("Hours of Brevi").
+    """
     known = catalogue(language)
     if not known or not text:
         return text
-    found = known.get(text) or known.get(text[:1].lower() + text[1:])
-    if found:
-        return found[:1].upper() + found[1:] if text[:1].isupper() else found
+    first, rest = text[:1], text[1:]
+    if found := known.get(text) or known.get(first.lower() + rest):
+        return found[:1].upper() + found[1:] if first.isupper() else found
+    if found := known.get(first.upper() + rest):
+        return found[:1].lower() + found[1:]
+    for phrase, told in _phrases(language):
+        if match := phrase.fullmatch(text):
+            return told.format(**{place: translated(words, language) for place, words in match.groupdict().items()})
     by = _BY.fullmatch(text)
     if by and by[2] in known:
         return known["{name} by {what}"].format(name=translated(by[1], language), what=known[by[2]])

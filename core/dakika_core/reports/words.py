@@ -24,6 +24,9 @@ MOST_SENTENCES = 5
 # to have followed (our own choice).
 SAME, MOVED = 0.02, 0.10
 LONGEST_ROW = 40
+# So small a part of the posts counts as few (our own choice).
+FEW = 0.2
+MOST_FINDINGS = 2
 Z95 = 1.96
 _PLACE = re.compile(r"\{(\w+)\}")
 
@@ -73,11 +76,15 @@ class ShownCell:
 
 
 class Rows(StrEnum):
-    """What rows of a set are to each other: nothing that is said, rivals of which one is first, parts of a change."""
+    """What rows of a set are to each other: nothing that is said, rivals of which one is first, parts of a change,
+    posts of which few may have brought much (beside cells "half", "posts", "total"), findings.
+    """
 
     NONE = "none"
     RIVALS = "rivals"
     PARTS_OF_CHANGE = "parts"
+    POSTS = "posts"
+    FINDINGS = "findings"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -105,6 +112,12 @@ def sentences(sets: Iterable[ShownSet], language: str) -> list[Sentence]:
     """What a page's figures say, the weightiest first as they stand on the page; at most five sentences."""
     found: list[Sentence] = []
     for one in sets:
+        if one.rows is Rows.POSTS:
+            found += _of_posts(one, language)
+            continue
+        if one.rows is Rows.FINDINGS:
+            found += of_findings(one, language)[:MOST_FINDINGS]
+            continue
         totals = [cell for cell in one.cells if not cell.row and cell.now.value is not None]
         rows = [cell for cell in one.cells if cell.row and cell.now.value is not None]
         found += _of_totals(one.item, totals, language)
@@ -196,8 +209,10 @@ def _of_rows(one: ShownSet, cells: Sequence[ShownCell], language: str) -> list[S
     if one.rows is Rows.NONE or not columns:
         return []
     if one.rows is Rows.PARTS_OF_CHANGE:
-        # The first row is the change itself.
-        largest = max(cells[1:], key=lambda cell: abs(cell.now.value or 0.0), default=None)
+        # The first row is the change itself; it is taken apart in several ways, of which the first is told.
+        way = cells[1].key.partition(".")[0] if len(cells) > 1 else ""
+        parts = [cell for cell in cells[1:] if cell.key.partition(".")[0] == way]
+        largest = max(parts, key=lambda cell: abs(cell.now.value or 0.0), default=None)
         shape = "The largest part of the change came with {row}: {now}."
         return [] if largest is None else [_sentence(shape, language, one.item, largest)]
     chosen = next((name for name in columns if all(c.now.interval for c in cells if c.column == name)), columns[0])
@@ -216,14 +231,55 @@ def _of_rows(one: ShownSet, cells: Sequence[ShownCell], language: str) -> list[S
     return [_sentence(shape, language, one.item, best[0])]
 
 
+def _of_posts(one: ShownSet, language: str) -> list[Sentence]:
+    """That few posts brought half of a sum, where they are a fifth of all or fewer."""
+    cells = {cell.key: cell for cell in one.cells}
+    half, posts, whole = cells.get("half"), cells.get("posts"), cells.get("total")
+    if half is None or posts is None or whole is None or not half.now.value or not posts.now.value:
+        return []
+    if half.now.value > FEW * posts.now.value:
+        return []
+    shape = "{now} of {posts} posts brought half of the {name}."
+    if half.column:
+        shape = "{now} of {posts} posts brought half of the {name}, all of them of {column}."
+    name = whole.name.lower() if language == "en" else whole.name
+    words = {"name": name, "column": half.column}
+    return [_sentence(shape, language, one.item, half, words=words, others={"posts": posts})]
+
+
+# What is said of a finding's number, by what the number is.
+_FOUND = {
+    "times the others": "{name}: {now} times as well as the others ({low} to {high}).",
+    "times the months before": "{name}: {now} times as well as in the months before ({low} to {high}).",
+    "on that day": "{name}: {now}, usually {before}.",
+}
+
+
+def of_findings(one: ShownSet, language: str) -> list[Sentence]:
+    """A sentence for each finding with a number; columns say, by their English names, what the number is."""
+    shapes = {translated(column, language): shape for column, shape in _FOUND.items()}
+    return [
+        _sentence(shapes[cell.column], language, one.item, cell)
+        for cell in one.cells
+        if cell.now.value is not None
+        and cell.column in shapes
+        and ("{low}" in shapes[cell.column]) == (cell.now.interval is not None)
+    ]
+
+
 def _relative(cell: ShownCell) -> float:
     before = cell.before.value if cell.before else None
     return change(cell.now.value, before).relative or 0.0
 
 
-def _sentence(shape: str, language: str, item: str, cell: ShownCell, said: int | None = None) -> Sentence:
-    """A shape filled in: names as words, numbers as what they are bound to."""
-    words = {"name": cell.name, "row": cell.row, "column": cell.column.lower() if language == "en" else cell.column}
+def _sentence(
+    shape: str, language: str, item: str, cell: ShownCell, said: int | None = None, *,
+    words: Mapping[str, str] | None = None, others: Mapping[str, ShownCell] | None = None,
+) -> Sentence:  # fmt: skip
+    """A shape filled in: names as words, numbers as what they are bound to; others: further figures by their place."""
+    if words is None:
+        words = {"name": cell.name, "row": cell.row, "column": cell.column.lower() if language == "en" else cell.column}
+    others = others or {}
     pattern = translated(shape, language)
     found: list[Segment] = []
     last = 0
@@ -233,6 +289,8 @@ def _sentence(shape: str, language: str, item: str, cell: ShownCell, said: int |
         if name in words:
             told = _row(cell.row) if name == "row" else translated(words[name], language)
             found.append(Segment(text=_capital(told) if not match.start() else told))
+        elif name in others:
+            found.append(Segment(item=item, cell=others[name].key, what=What.NOW))
         else:
             found.append(Segment(item=item, cell=cell.key, what=What(name), said=said))
         last = match.end()

@@ -82,7 +82,7 @@ def group_statements(groupings: Mapping[str, Sequence[GroupResult]], held: Mappi
         found.append(
             Statement(
                 kind="group", subject=f"{by}:{group.name}",
-                text=f"{_called(by, group.name)} do {times(ratio.value)} as well as the others",
+                text=f"{called(by, group.name)} do {times(ratio.value)} as well as the others",
                 detail=f"{ratio.value:.2f} ({low:.2f} to {high:.2f}) from {group.n} posts{kept}.",
                 size=float(np.log(ratio.value)), certainty=float(1 - chance),
                 evidence={"by": by, "name": group.name, "ratio": ratio.value, "low": low, "high": high, "n": group.n,
@@ -92,7 +92,8 @@ def group_statements(groupings: Mapping[str, Sequence[GroupResult]], held: Mappi
     return found
 
 
-def _called(by: str, name: str) -> str:
+def called(by: str, name: str) -> str:
+    """What posts of a group are called in a sentence."""
     return {
         "tag": f"Posts tagged {name}", "hashtag": f"Posts with {name}", "campaign": f"Posts of {name}",
         "weekday": f"{name} posts", "length": f"Posts of {name} characters", "language": f"Posts in {name}",

@@ -64,16 +64,32 @@ class Series:
 
 
 @dataclass(frozen=True, kw_only=True)
+class RowAbout:
+    """What a row is about where its name alone does not show it: a post, a finding.
+
+    at: a local day or minute (ISO 8601). picture is an address; path leads to it within the brand.
+    """
+
+    row: str
+    text: str = ""
+    detail: str = ""
+    picture: str = ""
+    at: str = ""
+    path: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
 class FigureSet:
     """What a kind makes of a study: its figures, its courses, and one sentence that says what is seen.
 
-    definitions: what each name means, as (name, definition). made: what the figures were read from, for the kind's own
-    use.
+    rows: what the rows of its cells are about, in order, and such as have no cell. definitions: what each name means,
+    as (name, definition). made: what the figures were read from, for the kind's own use.
     """
 
     title: str
     cells: Sequence[Cell]
     series: Sequence[Series] = ()
+    rows: Sequence[RowAbout] = ()
     definitions: Sequence[tuple[str, str]] = ()
     note: str = ""
     made: Any = None

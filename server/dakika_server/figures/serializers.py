@@ -70,6 +70,17 @@ class SeriesSerializer(PlainSerializer):
     values = serializers.ListField(child=serializers.FloatField(allow_null=True))
 
 
+class RowAboutSerializer(PlainSerializer):
+    """What a row is about: a post, a finding. at: a local day or minute; path leads to it within the brand."""
+
+    row = serializers.CharField()
+    text = serializers.CharField(allow_blank=True)
+    detail = serializers.CharField(allow_blank=True)
+    picture = serializers.CharField(allow_blank=True)
+    at = serializers.CharField(allow_blank=True)
+    path = serializers.CharField(allow_blank=True)
+
+
 class FigureSetSerializer(serializers.Serializer[Any]):
     """What a kind makes of a study."""
 
@@ -82,6 +93,7 @@ class FigureSetSerializer(serializers.Serializer[Any]):
     compared = PeriodSerializer()
     cells = CellSerializer(many=True)
     series = SeriesSerializer(many=True)
+    rows = RowAboutSerializer(many=True)
 
 
 class FigureQuerySerializer(StudySerializer):

@@ -2,12 +2,14 @@
 
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
+from dakika_server.figures.kinds import register
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.media.actions import replaced, used_for
 from dakika_server.notices.changes import Watched, watch
 from dakika_server.plan import jobs
 from dakika_server.plan.boosts.brought import paid_brought, paid_by_post
 from dakika_server.plan.boosts.following import money_runs_on
+from dakika_server.plan.kinds import PlanCalendar
 from dakika_server.plan.media_uses import replace, uses
 from dakika_server.plan.models import Boost, PlannedPost, SeasonReturn, Version
 from dakika_server.plan.overview import part_of
@@ -44,6 +46,7 @@ def _connect() -> None:
         "plan_feedruleitem": Watched(thing="feed_rules", brand=BRAND_OF_RULE),
     })  # fmt: skip
     permit(ROWS)
+    register(PlanCalendar())
     add_waiting(jobs.WAITING)
     times_taken.add("plan", times_of)
     planned_on.add("plan", planned_of)

@@ -1,7 +1,7 @@
 """A report as it is seen: its figures computed, its words read, whatever it is shown on."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any
 
@@ -14,7 +14,9 @@ from dakika_core.reports.words import (
     ShownCell,
     ShownSet,
     What,
+    of_findings,
     read_number,
+    read_text,
     sentences,
 )
 from dakika_core.values.period import Comparison
@@ -22,7 +24,7 @@ from django.http import Http404
 from rest_framework.exceptions import APIException, ValidationError
 
 from dakika_server.brands.models import Brand
-from dakika_server.figures.kinds import KINDS, Cell, FigureSet, Series
+from dakika_server.figures.kinds import KINDS, Cell, FigureSet, RowAbout, Series
 from dakika_server.figures.study import period_of
 from dakika_server.figures.words import sentence as study_sentence
 from dakika_server.reports.models import Report
@@ -36,6 +38,8 @@ ROWS: Mapping[str, Rows] = {
         Rows.RIVALS,
     ),
     "results.difference": Rows.PARTS_OF_CHANGE,
+    "results.top": Rows.POSTS,
+    "results.findings": Rows.FINDINGS,
 }
 
 
@@ -57,6 +61,7 @@ class ShownItem:
     query: dict[str, str] = field(default_factory=dict)
     cells: list[Cell] = field(default_factory=list)
     series: list[Series] = field(default_factory=list)
+    rows: list[RowAbout] = field(default_factory=list)
     words: list[list[dict[str, Any]]] = field(default_factory=list)
 
 
@@ -117,12 +122,15 @@ class Shower:
             return ShownItem(id=item["id"], kind=item["kind"], name=name, title=item["title"], error=made)
         found, told, days = made
         language = self._report.language
-        return ShownItem(
-            id=item["id"], kind=item["kind"], name=translated(name, language),
-            title=item["title"] or translated(found.title, language), study=told, note=found.note, days=days,
+        shown = ShownItem(
+            id=item["id"], kind=item["kind"], name=translated(name, language), title=item["title"], study=told,
+            note=translated(found.note, language), days=days,
             query={**query_at(self._brand, asked, self._now), **item["params"]},
-            cells=chosen(found.cells, item["cells"]), series=list(found.series),
+            cells=chosen(found.cells, item["cells"]), series=list(found.series), rows=list(found.rows),
         )  # fmt: skip
+        if ROWS.get(shown.kind) is Rows.FINDINGS and language != "en":
+            shown = replace(shown, rows=_said_anew(shown, language))
+        return shown if shown.title else replace(shown, title=_title(found.title, shown, language))
 
     def _compute(self, item: dict[str, Any], asked: dict[str, str]) -> tuple[FigureSet, str, str] | str:
         """The figures, or why there are none: what a figure asks for may have gone since it was placed."""
@@ -159,12 +167,17 @@ def row_name(cell: Cell) -> str:
     return name.replace("_", " ") if name in _FORMATS else name
 
 
+def row_told(item: ShownItem, cell: Cell, language: str) -> str:
+    """A row's name in a language; what somebody wrote stays as it was written."""
+    return cell.row if any(one.row == cell.row for one in item.rows) else translated(row_name(cell), language)
+
+
 def shown_set(item: ShownItem, language: str) -> ShownSet:
     """What sentences are made of, its labels in a language."""
     cells = [
         ShownCell(
             key=one.key, name=translated(one.name, language), unit=one.unit.value, now=one.now, before=one.before,
-            row=translated(row_name(one), language), column=translated(one.column, language),
+            row=row_told(item, one, language), column=translated(one.column, language),
             more_is_better=one.more_is_better,
         )
         for one in item.cells
@@ -190,6 +203,29 @@ def read_segments(paragraph: Sentence, sets: Mapping[str, ShownSet], language: s
             told |= {"text": read.text, "is_gone": read.is_gone, "has_turned": read.has_turned}
         found.append(told)
     return found
+
+
+def _title(title: str, shown: ShownItem, language: str) -> str:
+    """A set's own title in a language; one that is a sentence is said anew from its figures, else it is the kind's."""
+    told = translated(title, language)
+    if language == "en" or told != title:
+        return told
+    made = shown_set(shown, language)
+    said = sentences([made], language)
+    return read_text(said[0], {shown.id: made}, language).rstrip(".") if said else shown.name
+
+
+def _said_anew(shown: ShownItem, language: str) -> list[RowAbout]:
+    """Findings in another language: their sentences by rule from their numbers, those without one as they are."""
+    made = shown_set(shown, language)
+    row_of = {cell.key: cell.row for cell in shown.cells}
+    said = {
+        row_of[part.cell]: read_text(sentence, {shown.id: made}, language)
+        for sentence in of_findings(made, language)
+        for part in sentence
+        if part.is_number
+    }
+    return [replace(one, text=said[one.row], detail="") if one.row in said else one for one in shown.rows]
 
 
 def _with_words(item: ShownItem, words: list[Any] | None, sets: Mapping[str, ShownSet], language: str) -> ShownItem:

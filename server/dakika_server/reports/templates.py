@@ -59,9 +59,9 @@ def _networks() -> dict[str, Any]:
 def _posts() -> dict[str, Any]:
     return _page(
         "Posts that stood out",
-        _item("results.groups", 0, 0, 6, 4, "bars", "By format", params={"by": "format"}),
-        _item("results.groups", 6, 0, 6, 4, "bars", "By day of the week", params={"by": "weekday"}),
-        _item("results.difference", 0, 4, 12, 4, "bars", params={"metric": "interactions"}),
+        _item("results.top", 0, 0, 12, 4, "cards", params={"metric": "interactions", "limit": "6"}),
+        _item("results.groups", 0, 4, 5, 4, "bars", "By format", params={"by": "format"}),
+        _item("results.difference", 5, 4, 7, 4, "steps", params={"metric": "interactions"}),
     )
 
 
@@ -132,6 +132,12 @@ def _conversions() -> list[dict[str, Any]]:
     ]
 
 
+def _coming(ahead: str, rows: int) -> dict[str, Any]:
+    return _page(
+        "What is planned", _item("plan.calendar", 0, 0, 12, rows, "calendar", params={"ahead": ahead}), has_words=False
+    )
+
+
 def _hours() -> list[dict[str, Any]]:
     return [
         _page(
@@ -139,7 +145,8 @@ def _hours() -> list[dict[str, Any]]:
             _item("timing.hours", 0, 0, 12, 4, "grid", "Index by hour of the week"),
             _item("results.groups", 0, 4, 6, 4, "bars", "By day of the week", params={"by": "weekday"}),
             _item("results.course", 6, 4, 6, 4, "tiles", params={"metrics": "posts,posts_per_week,index"}),
-        )
+        ),
+        _coming("four_weeks", 8),
     ]
 
 
@@ -166,7 +173,15 @@ def _service() -> list[dict[str, Any]]:
 
 
 def _morning() -> list[dict[str, Any]]:
-    return [_page("This morning", *_figures("interactions,reach,tracked_clicks,visits"))]
+    return [
+        _page("This morning", *_figures("interactions,reach,tracked_clicks,visits")),
+        _page(
+            "Worth knowing",
+            _item("results.findings", 0, 0, 12, 4, "cards", params={"limit": "8"}),
+            _item("plan.calendar", 0, 4, 12, 4, "calendar", params={"ahead": "this_week"}),
+            has_words=False,
+        ),
+    ]
 
 
 def _blank() -> list[dict[str, Any]]:
@@ -181,7 +196,7 @@ TEMPLATES: dict[str, tuple[str, str, str, Callable[[], list[dict[str, Any]]]]] =
     "competitors": ("Competitors", "Where we stand, and what works for the others.", "last_28", _rivals),
     "campaign": ("Campaign", "What a campaign brought; choose it in the study.", "last_28", _campaign),
     "links": ("Links and conversions", "From click to goal, and who brought it.", "last_28", _conversions),
-    "timing": ("Timing", "When posts do well.", "last_90", _hours),
+    "timing": ("Timing and plan", "When posts do well, and what is set to go out.", "last_90", _hours),
     "audience": ("Audience for advertisers", "Who follows, on a page.", "last_28", _audience),
     "community": ("Community service", "What people say back.", "last_28", _service),
     "morning": ("Morning page", "The last seven days, every morning.", "last_7", _morning),

@@ -7,6 +7,9 @@ export type Numbers = {
   figure: (value: number | null | undefined, unit: Unit) => string;
   short: (value: number, unit: Unit) => string;
   day: (day: string) => string;
+  weekday: (day: string) => string;
+  /** A local day, or a day with its minute, as the server tells it. */
+  moment: (at: string) => string;
 };
 
 const made = new Map<string, Numbers>();
@@ -48,5 +51,16 @@ function ways(locale: string) {
       ? figure(value, unit === "count" && !Number.isInteger(value) ? "number" : unit)
       : minus(compact.format(value));
   const day = (text: string) => (/^\d{4}-\d\d-\d\d$/.test(text) ? days.format(new Date(`${text}T00:00Z`)) : text);
-  return { figure, short, day };
+  const weekdays = new Intl.DateTimeFormat(locale, { weekday: "short", timeZone: "UTC" });
+  const moments = new Intl.DateTimeFormat(locale, {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+    hour12: false,
+    timeZone: "UTC",
+  });
+  const weekday = (text: string) => weekdays.format(new Date(`${text}T00:00Z`));
+  const moment = (at: string) => (at.length > 10 ? moments.format(new Date(`${at}Z`)) : day(at));
+  return { figure, short, day, weekday, moment };
 }

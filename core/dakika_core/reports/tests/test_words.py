@@ -207,3 +207,43 @@ def test_labels_and_numbers_of_a_language() -> None:
     assert days_text(date(2026, 9, 28), date(2026, 10, 4), "sw") == "28 Septemba 2026 – 4 Oktoba 2026"
     with pytest.raises(KeyError):
         translated("Reach", "xx")
+
+
+def outstanding(half: float, posts: float, campaign: str = "") -> ShownSet:
+    cells = [
+        ShownCell(key=key, name=name, unit="count", now=Figure(value=value), column=column)
+        for key, name, value, column in (
+            ("total", "Reach", 9000.0, ""), ("posts", "Posts", posts, ""), ("half", "Half", half, campaign),
+        )
+    ]  # fmt: skip
+    return ShownSet(item="a", title="", cells=cells, rows=Rows.POSTS)
+
+
+@pytest.mark.parametrize("language", sorted(LANGUAGES))
+def test_that_few_posts_brought_half_is_said_only_of_few(language: str) -> None:
+    few = outstanding(2, 34, "The Repaired Hour")
+    (said,) = sentences([few], language)
+    text = read_text(said, {"a": few}, language)
+    assert "The Repaired Hour" in text
+    assert [part.cell for part in said if part.is_number].count("half") == 1
+    if language == "en":
+        assert text == "2 of 34 posts brought half of the reach, all of them of The Repaired Hour."
+    # Where posts are alike about half of them bring half: nothing is worth saying.
+    assert sentences([outstanding(12, 34)], language) == []
+
+
+@pytest.mark.parametrize("language", sorted(LANGUAGES))
+def test_a_finding_is_said_with_its_interval(language: str) -> None:
+    interval = Interval(low=1.4, high=2.3)
+    cells = [
+        ShownCell(key="1", name=translated("Posts tagged Moon", language), unit="index", row="r",
+                  now=Figure(value=1.8, interval=interval), column=translated("times the others", language)),
+        ShownCell(key="2", name="No interval", unit="index", row="s", now=Figure(value=1.8),
+                  column=translated("times the others", language)),
+    ]  # fmt: skip
+    one = ShownSet(item="a", title="", cells=cells, rows=Rows.FINDINGS)
+    (said,) = sentences([one], language)
+    text = read_text(said, {"a": one}, language)
+    assert "Moon" in text
+    assert all(number_text(value, "index", language) in text for value in (1.8, 1.4, 2.3))
+    assert (language == "en") == ("Posts tagged" in text)

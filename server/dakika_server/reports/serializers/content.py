@@ -16,7 +16,7 @@ MOST_PAGES, MOST_ITEMS, MOST_IN_ALL = 40, 24, 200
 MOST_PARAGRAPHS, MOST_SEGMENTS = 40, 80
 LONGEST_TEXT = 4000
 # How a set of figures is drawn; what a kind has decides which of them makes sense.
-DRAWINGS = ("tiles", "course", "bars", "table", "grid", "axes")
+DRAWINGS = ("tiles", "course", "bars", "table", "grid", "axes", "cards", "steps", "calendar")
 # What is no figure of the registry.
 TEXT, PICTURE = "text", "picture"
 _ID = re.compile(r"^[a-z0-9]{1,16}$")

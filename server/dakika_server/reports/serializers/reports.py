@@ -6,10 +6,10 @@ from typing import Any
 from dakika_core.reports.languages import LOCALES, translated
 from rest_framework import serializers
 
-from dakika_server.figures.serializers import CellSerializer, SeriesSerializer
+from dakika_server.figures.serializers import CellSerializer, RowAboutSerializer, SeriesSerializer
 from dakika_server.reports.models import ReportLink
 from dakika_server.reports.serializers.content import ReportLookSerializer, ReportPageSerializer
-from dakika_server.reports.showing import Shower, ShownItem, row_name
+from dakika_server.reports.showing import Shower, ShownItem, row_told
 
 
 class ReportRowSerializer(serializers.Serializer[Any]):
@@ -128,6 +128,7 @@ class ShownItemSerializer(serializers.Serializer[Any]):
     query = serializers.DictField(child=serializers.CharField())
     cells = CellSerializer(many=True)
     series = SeriesSerializer(many=True)
+    rows = RowAboutSerializer(many=True)
     words = serializers.ListField(child=ReadSegmentSerializer(many=True))
 
 
@@ -283,7 +284,7 @@ def shown_row(item: ShownItem, language: str) -> dict[str, Any]:
         "series": [{**vars(one), "name": translated(one.name, language)} for one in item.series],
         "cells": [
             {
-                **vars(one), "name": translated(one.name, language), "row": translated(row_name(one), language),
+                **vars(one), "name": translated(one.name, language), "row": row_told(item, one, language),
                 "column": translated(one.column, language),
             }
             for one in item.cells

@@ -221,6 +221,7 @@ export interface components {
             compared: components["schemas"]["Period"];
             cells: components["schemas"]["Cell"][];
             series: components["schemas"]["Series"][];
+            rows: components["schemas"]["RowAbout"][];
         };
         /** @description An interval with its level. */
         Interval: {
@@ -303,6 +304,15 @@ export interface components {
             /** Format: double */
             value: number | null;
             why: string;
+            path: string;
+        };
+        /** @description What a row is about: a post, a finding. at: a local day or minute; path leads to it within the brand. */
+        RowAbout: {
+            row: string;
+            text: string;
+            detail: string;
+            picture: string;
+            at: string;
             path: string;
         };
         /**

@@ -439,9 +439,12 @@ export interface components {
          *     * `table` - table
          *     * `grid` - grid
          *     * `axes` - axes
+         *     * `cards` - cards
+         *     * `steps` - steps
+         *     * `calendar` - calendar
          * @enum {string}
          */
-        DrawingEnum: "tiles" | "course" | "bars" | "table" | "grid" | "axes";
+        DrawingEnum: "tiles" | "course" | "bars" | "table" | "grid" | "axes" | "cards" | "steps" | "calendar";
         /**
          * @description * `day` - day
          *     * `week` - week
@@ -842,6 +845,15 @@ export interface components {
             /** @description How many. */
             readonly pages: number;
         };
+        /** @description What a row is about: a post, a finding. at: a local day or minute; path leads to it within the brand. */
+        RowAbout: {
+            row: string;
+            text: string;
+            detail: string;
+            picture: string;
+            at: string;
+            path: string;
+        };
         /** @description To whoever asks alone, to try it, or to all of its readers. */
         SendNowRequest: {
             /** @default true */
@@ -870,6 +882,7 @@ export interface components {
             };
             cells: components["schemas"]["Cell"][];
             series: components["schemas"]["Series"][];
+            rows: components["schemas"]["RowAbout"][];
             words: components["schemas"]["ReadSegment"][][];
         };
         /** @description A page with its figures and words. is_made: its words are made by rule each time. */

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useMemo } from "react";
+import { type KeyboardEvent, useMemo, useRef } from "react";
 import { GridLayout, getCompactor } from "react-grid-layout";
 import { createScaledStrategy } from "react-grid-layout/core";
 import "react-grid-layout/css/styles.css";
@@ -12,10 +12,12 @@ type Props = {
   shown?: ShownPage;
   words: Shown["words"];
   scale: number;
-  chosen: string | null;
+  chosen: string[];
   isEditable: boolean;
   picture: (asset: number) => string;
-  onChoose: (id: string | null) => void;
+  /** isMore: to those that are chosen already, or out of them. */
+  onChoose: (id: string, isMore: boolean) => void;
+  onFocus: (id: string) => void;
   onPlace: (places: (Place & { id: string })[]) => void;
   onKey: (event: KeyboardEvent, item: Item) => void;
 };
@@ -24,8 +26,21 @@ type Props = {
 const NO_PUSHING = getCompactor(null, false, true);
 
 /** The figures of a page where they can be moved and sized, by pointer and by keyboard. */
-export function GridPage({ page, shown, words, scale, chosen, isEditable, picture, onChoose, onPlace, onKey }: Props) {
+export function GridPage({
+  page,
+  shown,
+  words,
+  scale,
+  chosen,
+  isEditable,
+  picture,
+  onChoose,
+  onFocus,
+  onPlace,
+  onKey,
+}: Props) {
   const m = measures(page.has_words);
+  const isPressed = useRef(false);
   // Without the package's own reckoning of where a drag is: it leaves out where the page itself begins.
   const strategy = useMemo(() => ({ ...createScaledStrategy(scale), calcDragPosition: undefined }), [scale]);
   const layout = page.items.map(({ id, x, y, w, h }) => ({ i: id, x, y, w, h }));
@@ -46,7 +61,7 @@ export function GridPage({ page, shown, words, scale, chosen, isEditable, pictur
       {page.items.map((item) => {
         const at = box(item, page.has_words);
         const own = shown?.items.find((one) => one.id === item.id);
-        const isChosen = chosen === item.id;
+        const isChosen = chosen.includes(item.id);
         return (
           <div
             key={item.id}
@@ -55,7 +70,22 @@ export function GridPage({ page, shown, words, scale, chosen, isEditable, pictur
             aria-label={`${own?.title || item.title || item.kind}${isEditable ? ": arrow keys move it, with Shift they size it" : ""}`}
             aria-current={isChosen || undefined}
             data-item={item.id}
-            onFocus={() => onChoose(item.id)}
+            onFocus={(event) => {
+              // A press with Shift adds to what is chosen: it comes as a press, too.
+              if (!isPressed.current && event.target === event.currentTarget) onFocus(item.id);
+            }}
+            onPointerDown={() => {
+              isPressed.current = true;
+            }}
+            onPointerUp={() => {
+              isPressed.current = false;
+            }}
+            onPointerCancel={() => {
+              isPressed.current = false;
+            }}
+            onClick={(event) => {
+              onChoose(item.id, event.shiftKey || event.ctrlKey || event.metaKey);
+            }}
             onKeyDown={(event) => event.target === event.currentTarget && onKey(event, item)}
             className={`${isEditable ? "cursor-move" : ""} ${isChosen ? "outline-2 outline-offset-4 outline-(--berry)" : "hover:outline hover:outline-offset-4 hover:outline-(--sheet-rule)"}`}
           >

@@ -1,15 +1,25 @@
 import { useState } from "react";
+import { saveFigure } from "../../figures/drawing/save";
 import { drawingsOf } from "../../figures/drawing/set";
 import { useBrand } from "../../study/brand";
 import { useMetrics } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
+import { Choice } from "../../ui/Choice";
 import { Field } from "../../ui/Field";
+import { useToast } from "../../ui/Toast";
 import { Picker } from "../media";
 import { ASKED, type Asked, DRAWINGS } from "./asked";
 import type { Item } from "./edit";
 import type { ShownItem } from "./queries";
 import { StudyFields } from "./StudyFields";
+
+const FORMS = [
+  { value: "png", label: "Picture as PNG" },
+  { value: "svg", label: "Drawing as SVG" },
+  { value: "csv", label: "Table as CSV" },
+  { value: "xlsx", label: "Table as XLSX" },
+];
 
 type Props = {
   item: Item;
@@ -23,6 +33,20 @@ type Props = {
 export function ItemPanel({ item, shown, onChange, onCopy, onTakeOut }: Props) {
   const isFigure = item.kind !== "text" && item.kind !== "picture";
   const [isPicking, setPicking] = useState(false);
+  const { brand } = useBrand();
+  const say = useToast();
+  const save = (form: string) => {
+    const name = `${brand.slug}-${(shown?.title || item.kind)
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, "-")
+      .slice(0, 60)}`;
+    if (form === "csv" || form === "xlsx") {
+      const query = new URLSearchParams({ ...shown?.query, form });
+      return location.assign(`/api/brands/${brand.slug}/figures/${item.kind}/table?${query}`);
+    }
+    const figure = document.querySelector<HTMLElement>(`[data-item="${item.id}"] figure`);
+    if (figure) saveFigure(figure, form as "svg" | "png", name).catch((error: Error) => say(error.message, "wrong"));
+  };
   const can = shown && isFigure ? drawingsOf(shown) : [];
   return (
     <div className="flex flex-col gap-3">
@@ -96,7 +120,7 @@ export function ItemPanel({ item, shown, onChange, onCopy, onTakeOut }: Props) {
       {(ASKED[item.kind] ?? []).map((one) => (
         <AskedField key={one.name} asked={one} item={item} onChange={onChange} />
       ))}
-      {isFigure && (item.drawing === "table" || item.drawing === "bars") && (
+      {isFigure && (item.drawing === "table" || item.drawing === "bars" || item.drawing === "cards") && (
         <Field label="Rows at most">
           {(props) => (
             <input
@@ -124,6 +148,11 @@ export function ItemPanel({ item, shown, onChange, onCopy, onTakeOut }: Props) {
       <span className="flex gap-2">
         <Button onClick={onCopy}>Copy</Button>
         <Button onClick={onTakeOut}>Take it out</Button>
+        {isFigure && shown && !shown.error && (
+          <Choice label="Save this figure" value="" options={FORMS} onChoose={save}>
+            Save
+          </Choice>
+        )}
       </span>
     </div>
   );

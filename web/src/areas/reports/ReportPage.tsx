@@ -10,9 +10,12 @@ import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { contentOf as assetOf } from "../media";
 import { AddFigure } from "./AddFigure";
+import { AlignPanel } from "./AlignPanel";
 import { CoverPage } from "./CoverPage";
 import {
+  type Alignment,
   added,
+  aligned,
   copiedPage,
   emptyPage,
   type Item,
@@ -65,6 +68,13 @@ const BY: Record<string, [number, number]> = {
   ArrowDown: [0, 1],
 };
 
+const EDGE: Record<string, Alignment> = {
+  ArrowLeft: "left",
+  ArrowRight: "right",
+  ArrowUp: "top",
+  ArrowDown: "bottom",
+};
+
 function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Report> }) {
   const { brand, can } = useBrand();
   const say = useToast();
@@ -72,7 +82,10 @@ function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Re
   const isEditable = can("reports.write");
   const edit = useEditing(brand.slug, report, isEditable);
   const { content } = edit;
-  const [chosen, setChosen] = useState<string | null>(null);
+  // The others are put in line with the one that was chosen first.
+  const [chosen, setChosen] = useState<string[]>([]);
+  // Whether several are being chosen by keyboard: going from one to the next then chooses nothing by itself.
+  const [isCollecting, setCollecting] = useState(false);
   const [opened, setOpened] = useState<"add" | "share" | "versions" | null>(null);
   const copied = useRef<Item | null>(null);
   const pdf = useReportPdf(brand.slug, report.id);
@@ -91,27 +104,49 @@ function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Re
     unknown: "",
     locale: "en-GB",
   };
-  const item = page?.items.find((one) => one.id === chosen) ?? null;
+  const item = page?.items.find((one) => one.id === chosen[0]) ?? null;
+  const together = chosen.filter((id) => page?.items.some((one) => one.id === id));
   const picture = (asset: number) => assetOf(brand.slug, asset, "preview");
+  const choose = (id: string, isMore: boolean) =>
+    setChosen((now) => (!isMore ? [id] : now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
+  const chooseNone = () => {
+    setChosen([]);
+    setCollecting(false);
+  };
+  const align = (how: Alignment) => {
+    if (!page) return;
+    const next = aligned(page, together, how);
+    if (next) edit.change(withPage(content, page.id, () => next));
+    else say("There they would lie over each other or leave the page.", "wrong");
+  };
   const open = (next: string | null) => {
-    setChosen(null);
+    chooseNone();
     setParams((now) => ({ ...Object.fromEntries(now), page: next ?? "cover" }), { replace: true });
   };
   const add = (made: Omit<Item, "x" | "y">) => {
     const next = added(content, page?.id ?? "", made);
     edit.change(next.content);
     open(next.page);
-    setChosen(made.id);
+    setChosen([made.id]);
     if (next.page !== page?.id) say("The page was full: it stands on a new one.");
   };
   const takeOut = (one: Item) => {
     edit.change(withoutItem(content, one.id));
-    setChosen(null);
+    setChosen([]);
   };
   const onKey = (event: KeyboardEvent, one: Item) => {
     if (!isEditable || !page) return;
     const by = BY[event.key];
-    if (by) {
+    if (by && event.altKey) {
+      event.preventDefault();
+      align(EDGE[event.key] as Alignment);
+    } else if (event.key === " ") {
+      event.preventDefault();
+      if (isCollecting) choose(one.id, true);
+      else setCollecting(true);
+    } else if (event.key === "Escape") {
+      chooseNone();
+    } else if (by) {
       event.preventDefault();
       const place = placed(page, one.id, event.shiftKey ? { w: by[0], h: by[1] } : { x: by[0], y: by[1] });
       if (place)
@@ -305,7 +340,11 @@ function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Re
                         chosen={chosen}
                         isEditable={isEditable}
                         picture={picture}
-                        onChoose={setChosen}
+                        onChoose={(id, isMore) => {
+                          setCollecting(false);
+                          choose(id, isMore);
+                        }}
+                        onFocus={(id) => !isCollecting && choose(id, false)}
                         onPlace={(places) => {
                           const moved = places.some((p) => {
                             const now = page.items.find((one) => one.id === p.id);
@@ -331,18 +370,21 @@ function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Re
             </BasisProvider>
             {item && (
               <p className="label mt-2">
-                Arrow keys move it, with Shift they size it; Ctrl D copies, Delete takes it out.
+                Arrow keys move it, with Shift they size it; Ctrl D copies, Delete takes it out. Shift and a click, or
+                Space on each, choose several; Alt and an arrow key put them in line.
               </p>
             )}
           </section>
           <section className="overflow-y-auto border-l border-rule px-4 py-3" aria-label="What is chosen">
             <fieldset disabled={!isEditable}>
-              {item && page ? (
+              {page && (together.length > 1 || isCollecting) ? (
+                <AlignPanel count={together.length} onAlign={align} onNone={chooseNone} />
+              ) : item && page ? (
                 <>
                   <button
                     type="button"
                     className="under label mb-2 min-h-6 hover:text-berry"
-                    onClick={() => setChosen(null)}
+                    onClick={() => setChosen([])}
                   >
                     Page and report
                   </button>

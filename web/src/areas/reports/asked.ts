@@ -1,5 +1,7 @@
 /** What can be chosen of a kind of figures besides its study, for the form beside it. */
 
+import type { Drawing } from "../../figures/drawing/set";
+
 export type Asked = { name: string; label: string; choices?: [string, string][]; metrics?: "one" | "several" };
 
 const GROUPINGS: [string, string][] = [
@@ -20,6 +22,31 @@ export const ASKED: Record<string, Asked[]> = {
     { name: "metric", label: "By which figure", metrics: "one" },
   ],
   "results.difference": [{ name: "metric", label: "Of which figure", metrics: "one" }],
+  "results.top": [
+    { name: "metric", label: "By which figure", metrics: "one" },
+    {
+      name: "end",
+      label: "From which end",
+      choices: [
+        ["top", "the best"],
+        ["bottom", "the least"],
+      ],
+    },
+    { name: "limit", label: "How many", choices: pairs("6", "3", "4", "8", "12", "24") },
+  ],
+  "results.findings": [{ name: "limit", label: "How many", choices: pairs("5", "3", "8", "12", "20") }],
+  "plan.calendar": [
+    {
+      name: "ahead",
+      label: "Which weeks",
+      choices: [
+        ["two_weeks", "this week and the next"],
+        ["this_week", "this week"],
+        ["next_week", "the next week"],
+        ["four_weeks", "four weeks from this one"],
+      ],
+    },
+  ],
   "links.spread": [
     { name: "dimension", label: "By", choices: pairs("country", "network", "campaign", "referrer", "device") },
   ],
@@ -34,7 +61,7 @@ export type Offer = {
   kind: string;
   name: string;
   words: string;
-  drawing: "tiles" | "course" | "bars" | "table" | "grid" | "axes";
+  drawing: Drawing;
   params?: Record<string, string>;
   cells?: string[];
   w: number;
@@ -70,10 +97,37 @@ export const OFFERS: Offer[] = [
     h: 4,
   },
   {
+    kind: "results.top",
+    name: "Posts that stand out",
+    words: "Single posts with their pictures and figures, the best or the least",
+    drawing: "cards",
+    params: { metric: "interactions", limit: "6" },
+    w: 12,
+    h: 4,
+  },
+  {
+    kind: "results.findings",
+    name: "Findings",
+    words: "What is worth saying about these weeks, and how sure it is",
+    drawing: "cards",
+    params: { limit: "5" },
+    w: 12,
+    h: 4,
+  },
+  {
+    kind: "plan.calendar",
+    name: "What is planned",
+    words: "The coming weeks, day by day",
+    drawing: "calendar",
+    params: { ahead: "two_weeks" },
+    w: 12,
+    h: 4,
+  },
+  {
     kind: "results.difference",
     name: "What made the difference",
     words: "The parts of a change",
-    drawing: "bars",
+    drawing: "steps",
     params: { metric: "interactions" },
     w: 12,
     h: 4,
@@ -151,7 +205,7 @@ export const OFFERS: Offer[] = [
     w: 12,
     h: 4,
   },
-  { kind: "competitors.gap", name: "The gap", words: "On what we are behind or ahead", drawing: "table", w: 6, h: 3 },
+  { kind: "competitors.gap", name: "The gap", words: "On what we are behind or ahead", drawing: "steps", w: 6, h: 4 },
   {
     kind: "competitors.presence",
     name: "Who is where",
@@ -193,11 +247,14 @@ export const SPANS: [string, string][] = [
   ["this_year", "this year"],
 ];
 
-export const DRAWINGS: Record<string, string> = {
+export const DRAWINGS: Record<Drawing, string> = {
   tiles: "single figures",
   course: "a course",
   bars: "bars",
   table: "a table",
   grid: "hours of the week",
   axes: "two axes",
+  cards: "cards with pictures",
+  steps: "steps that add up",
+  calendar: "weeks",
 };

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import {
   added,
+  aligned,
   begin,
   type Content,
   changed,
@@ -89,6 +90,27 @@ describe("editing a report", () => {
     expect(movedPage(two, "p2", -1).pages.map((one) => one.id)).toEqual(["p2", "p1"]);
     expect(movedPage(two, "p2", 1)).toBe(two);
     expect(withoutPage(content(), "p1").pages.length).toBe(1);
+  });
+});
+
+describe("putting figures in line", () => {
+  const page = content(item("a", 1, 0, 4, 2), item("b", 3, 3, 6, 2), item("c", 6, 6, 3, 1)).pages[0] as Page;
+  const of = (next: Page | null, id: string) => next?.items.find((one) => one.id === id);
+
+  it("promises edges and sizes as the first one that was chosen has them, and leaves the others alone", () => {
+    expect(of(aligned(page, ["a", "b"], "left"), "b")).toMatchObject({ x: 1, y: 3, w: 6 });
+    expect(of(aligned(page, ["a", "c"], "right"), "c")).toMatchObject({ x: 2, w: 3 });
+    expect(of(aligned(page, ["b", "a"], "width"), "a")).toMatchObject({ x: 1, w: 6 });
+    expect(of(aligned(page, ["a", "b"], "left"), "c")).toEqual(page.items[2]);
+    expect(aligned(page, ["a", "c"], "top")).toMatchObject({ items: [{ y: 0 }, {}, { y: 0 }] });
+  });
+
+  it("promises nothing over another and nothing beyond the page", () => {
+    expect(aligned(page, ["a", "b"], "top")).toBeNull();
+    const low = content(item("a", 0, 0, 4, 8), item("b", 4, 7, 2, 1)).pages[0] as Page;
+    expect(aligned(low, ["a", "b"], "height")).toBeNull();
+    expect(aligned(page, ["a"], "left")).toBeNull();
+    expect(aligned(page, ["gone", "a"], "left")).toBeNull();
   });
 });
 

@@ -89,6 +89,25 @@ export function placed(page: Page, id: string, by: Partial<Place>): Place | null
   return isOnPage(place) && isFree ? place : null;
 }
 
+export type Alignment = "left" | "right" | "top" | "bottom" | "width" | "height";
+
+/** Figures put in line with the first of them, or made as large; null where one would leave the page or cover another. */
+export function aligned(page: Page, ids: string[], how: Alignment): Page | null {
+  const first = page.items.find((one) => one.id === ids[0]);
+  if (!first || ids.length < 2) return null;
+  const to: Record<Alignment, (item: Item) => Partial<Place>> = {
+    left: () => ({ x: first.x }),
+    right: (item) => ({ x: first.x + first.w - item.w }),
+    top: () => ({ y: first.y }),
+    bottom: (item) => ({ y: first.y + first.h - item.h }),
+    width: () => ({ w: first.w }),
+    height: () => ({ h: first.h }),
+  };
+  const items = page.items.map((item) => (ids.includes(item.id) ? { ...item, ...to[how](item) } : item));
+  const isFree = items.every((a, i) => isOnPage(a) && items.slice(i + 1).every((b) => !touches(a, b)));
+  return isFree ? { ...page, items } : null;
+}
+
 /** A figure put on a page where there is room, or on a new page after it: the content, and the page. */
 export function added(content: Content, page: string, item: Omit<Item, "x" | "y">): { content: Content; page: string } {
   const on = content.pages.find((one) => one.id === page);

@@ -4,18 +4,25 @@ import type { Schemas } from "../../api/client";
 
 export type Cell = Schemas["Cell"];
 export type Series = Schemas["Series"];
-export type DrawnSet = { cells: Cell[]; series: Series[]; title: string; note: string };
-export type Drawing = "tiles" | "course" | "bars" | "table" | "grid" | "axes";
+export type RowAbout = Schemas["RowAbout"];
+/** rows: what its rows are about, or such as have no figure; reports that were kept long ago do not tell it. */
+export type DrawnSet = { cells: Cell[]; series: Series[]; rows?: RowAbout[]; title: string; note: string };
+export type Drawing = "tiles" | "course" | "bars" | "table" | "grid" | "axes" | "cards" | "steps" | "calendar";
 
 /** In which ways a set can be drawn, the best first. */
 export function drawingsOf(set: DrawnSet): Drawing[] {
   const columns = columnsOf(set);
   const rows = rowsOf(set);
   const found: Drawing[] = [];
+  const isOfDays = rows.length > 0 && rows.length % 7 === 0 && rows.every((row) => /^\d{4}-\d\d-\d\d$/.test(row));
+  if (isOfDays) found.push("calendar");
+  else if ((set.rows ?? []).length > 0) found.push("cards");
   if (columns.length === 24 && rows.length === 7) found.push("grid");
   if (set.series.some((one) => one.places.length > 1)) found.push("course");
-  if (rows.length > 1) found.push("bars");
-  if (rows.length > 2 && columns.length > 1 && columns.length !== 24) found.push("axes");
+  if (rows.length > 1 && !isOfDays) found.push("bars");
+  if (stepsOf(set)) found.push("steps");
+  if (rows.length > 2 && (set.rows ?? []).length === 0 && columns.length > 1 && columns.length !== 24)
+    found.push("axes");
   if (totalsOf(set).length > 0) found.push("tiles");
   found.push("table");
   return found;
@@ -35,6 +42,28 @@ export const rowsOf = (set: DrawnSet) => [...new Set(set.cells.map((cell) => cel
 export const columnsOf = (set: DrawnSet) => [
   ...new Set(set.cells.filter((cell) => cell.row !== "").map((cell) => cell.column)),
 ];
+
+/** What a figure is called in its set. */
+export const nameOf = (cell: Cell) => cell.row || cell.column || cell.name;
+
+/** The parts that a change or a gap is made of, and the whole; nothing where no parts add up to one. */
+export function stepsOf(set: DrawnSet): { steps: Cell[]; whole: Cell } | null {
+  const whole = set.cells.find((cell) => cell.key === "change" || cell.key === "whole");
+  const value = whole?.now.value;
+  if (!whole || value === null || value === undefined) return null;
+  const groups = new Map<string, Cell[]>();
+  for (const cell of set.cells) {
+    if (cell === whole) continue;
+    const group = cell.key.includes(".") ? cell.key.split(".", 1)[0] : "";
+    groups.set(group as string, [...(groups.get(group as string) ?? []), cell]);
+  }
+  for (const steps of groups.values()) {
+    const sum = steps.reduce((so, cell) => so + (cell.now.value ?? 0), 0);
+    const size = steps.reduce((so, cell) => so + Math.abs(cell.now.value ?? 0), 0);
+    if (steps.length > 1 && Math.abs(sum - value) <= 1e-6 * Math.max(size, 1e-9)) return { steps, whole };
+  }
+  return null;
+}
 
 /** The figure of a row and column. */
 export function cellAt(set: DrawnSet, row: string, column: string): Cell | undefined {
