@@ -47,6 +47,7 @@ def _phrases(language: str) -> list[tuple[re.Pattern[str], str]]:
     return read
 
 
+@lru_cache(maxsize=8192)
 def translated(text: str, language: str) -> str:
     """A label in a language, else as it is. One of several parts ("Reach, Brevi", "Reach by day") is taken apart, and
     so is a phrase about something ("Hours of Brevi").

@@ -93,7 +93,11 @@ def group_statements(groupings: Mapping[str, Sequence[GroupResult]], held: Mappi
 
 
 def called(by: str, name: str) -> str:
-    """What posts of a group are called in a sentence."""
+    """What posts of a group are called in a sentence; those of none say so."""
+    if name in ("in no campaign", "without a tag"):
+        return f"Posts {name}"
+    if by == "language" and name == "not said":
+        return "Posts whose language is not said"
     return {
         "tag": f"Posts tagged {name}", "hashtag": f"Posts with {name}", "campaign": f"Posts of {name}",
         "weekday": f"{name} posts", "length": f"Posts of {name} characters", "language": f"Posts in {name}",

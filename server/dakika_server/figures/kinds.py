@@ -7,6 +7,7 @@ its file (table). Areas add their kinds from their area.py; whoever shows figure
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import date
 from typing import Any, ClassVar
 
 from dakika_core.metrics.basis import Part, Rule, value_of
@@ -83,7 +84,8 @@ class FigureSet:
     """What a kind makes of a study: its figures, its courses, and one sentence that says what is seen.
 
     rows: what the rows of its cells are about, in order, and such as have no cell. definitions: what each name means,
-    as (name, definition). made: what the figures were read from, for the kind's own use.
+    as (name, definition). days: the first and last that it is of, where they are not those of the study. made: what the
+    figures were read from, for the kind's own use.
     """
 
     title: str
@@ -92,6 +94,7 @@ class FigureSet:
     rows: Sequence[RowAbout] = ()
     definitions: Sequence[tuple[str, str]] = ()
     note: str = ""
+    days: tuple[date, date] | None = None
     made: Any = None
 
 

@@ -53,7 +53,7 @@ class PlanCalendar(FigureKind):
         of_day = {day: [one for one in going if one.at.date() == day] for day in days}
         return FigureSet(
             title="What is planned", definitions=[("posts", DEFINITION)], made=going,
-            note="" if going else "Nothing is set to go out in these weeks.",
+            note="" if going else "Nothing is set to go out in these weeks.", days=(days[0], days[-1]),
             cells=[
                 Cell(key="posts", name="Posts planned", unit=Unit.COUNT, now=count_of(len(going))),
                 *[

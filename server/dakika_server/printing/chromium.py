@@ -3,11 +3,14 @@
 Chromium asks with a session of its own, which can only look and which ends with the printing.
 """
 
+import atexit
 import os
 import shutil
-from collections.abc import Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager, suppress
 from importlib import import_module
+from threading import Timer
 from typing import Any
 from urllib.parse import urljoin, urlsplit
 
@@ -20,6 +23,16 @@ from dakika_server.shared.security import FOR_PRINT
 
 LONGEST_SECONDS = 30
 SESSION_SECONDS = 120
+# Pictures and fonts of a page are waited for so long; what a network does not give stays away.
+PICTURES_SECONDS = 6
+# A browser is kept for so long after a page, and for so many pages.
+IDLE_SECONDS, MOST_PAGES = 60, 200
+_ALL_THERE = """(most) => {
+    const there = (image) => image.complete || new Promise((done) => (image.onload = image.onerror = done));
+    const late = new Promise((done) => setTimeout(done, most));
+    const all = Promise.all([document.fonts.ready, ...[...document.images].map(there)]);
+    return Promise.race([late, all]).then(() => null);
+}"""
 _ARGUMENTS = [
     "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
@@ -56,35 +69,105 @@ def _session_for_print(person: AbstractBaseUser) -> Iterator[str]:
 
 
 def _printed(program: str, address: str, session_key: str) -> bytes:
-    # Half a second to import: only those who print wait for it.
-    from playwright.sync_api import Error, sync_playwright
+    from playwright.sync_api import Error
 
-    root = urlsplit(address)
-    # The sandbox cannot be had as root; the pages are our own.
-    arguments = [*_ARGUMENTS, *(["--no-sandbox"] if os.geteuid() == 0 else [])]
     try:
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path=program, args=arguments)
-            try:
-                context = browser.new_context(locale="en-GB", color_scheme="light", reduced_motion="reduce")
-                context.set_default_timeout(LONGEST_SECONDS * 1000)
-                context.add_cookies(
-                    [
-                        {
-                            "name": settings.SESSION_COOKIE_NAME, "value": session_key, "httpOnly": True,
-                            "url": f"{root.scheme}://{root.netloc}",
-                        }
-                    ]
-                )  # fmt: skip
-                page = context.new_page()
-                page.goto(address)
-                page.wait_for_selector("[data-page]", state="attached")
-                if page.locator('[data-page="ready"]').count() == 0:
-                    raise Unavailable("The page could not be set. Open it on the screen to see why.")
-                return page.pdf(
-                    format="A4", print_background=True, prefer_css_page_size=True, tagged=True, outline=True
-                )
-            finally:
-                browser.close()
+        return _press.run(program, lambda browser: _page_as_pdf(browser, address, session_key))
     except Error as error:
         raise Unavailable("The page did not come in time to be printed. Try again in a minute.") from error
+
+
+def _page_as_pdf(browser: Any, address: str, session_key: str) -> bytes:
+    """In a context of its own: no cookie, storage or answer of one page is there for the next."""
+    root = urlsplit(address)
+    context = browser.new_context(locale="en-GB", color_scheme="light", reduced_motion="reduce")
+    try:
+        context.set_default_timeout(LONGEST_SECONDS * 1000)
+        context.add_cookies(
+            [
+                {
+                    "name": settings.SESSION_COOKIE_NAME, "value": session_key, "httpOnly": True,
+                    "url": f"{root.scheme}://{root.netloc}",
+                }
+            ]
+        )  # fmt: skip
+        page = context.new_page()
+        page.goto(address)
+        page.wait_for_selector("[data-page]", state="attached")
+        if page.locator('[data-page="ready"]').count() == 0:
+            raise Unavailable("The page could not be set. Open it on the screen to see why.")
+        page.evaluate(_ALL_THERE, PICTURES_SECONDS * 1000)
+        return bytes(
+            page.pdf(format="A4", print_background=True, prefer_css_page_size=True, tagged=True, outline=True)
+        )  # fmt: skip
+    finally:
+        context.close()
+
+
+class _Press:
+    """One Chromium that stays for a while after a page, for the next: starting one takes as long as a page.
+
+    What drives it belongs to the thread that began it, so all pages go through one thread. A browser that died is
+    begun anew for the next page, one of many pages or that nobody needed for a while is closed.
+    """
+
+    def __init__(self) -> None:
+        self._thread = ThreadPoolExecutor(1, thread_name_prefix="chromium")
+        self._playwright: Any = None
+        self._browser: Any = None
+        self._pages = 0
+        self._closing: Timer | None = None
+        atexit.register(self.close)
+
+    def run(self, program: str, job: Callable[[Any], bytes]) -> bytes:
+        """Have a page made in its turn. Raises whatever it raises."""
+        if self._closing:
+            self._closing.cancel()
+        try:
+            return self._thread.submit(self._make, program, job).result()
+        finally:
+            self._closing = Timer(IDLE_SECONDS, self.close)
+            self._closing.daemon = True
+            self._closing.start()
+
+    def close(self) -> None:
+        """End the browser, after the page that is being made."""
+        with suppress(RuntimeError):
+            # The interpreter may be at its end already, and its threads with it; the browser then ends with its pipe.
+            self._thread.submit(self._end).result()
+
+    def _make(self, program: str, job: Callable[[Any], bytes]) -> bytes:
+        if self._browser is not None and (self._pages >= MOST_PAGES or not self._browser.is_connected()):
+            self._end()
+        if self._browser is None:
+            self._begin(program)
+        self._pages += 1
+        return job(self._browser)
+
+    def _begin(self, program: str) -> None:
+        # Half a second to import: only those who print wait for it.
+        from playwright.sync_api import sync_playwright
+
+        # The sandbox cannot be had as root; the pages are our own.
+        arguments = [*_ARGUMENTS, *(["--no-sandbox"] if os.geteuid() == 0 else [])]
+        self._playwright = sync_playwright().start()
+        try:
+            self._browser = self._playwright.chromium.launch(executable_path=program, args=arguments)
+        except BaseException:
+            self._end()
+            raise
+        self._pages = 0
+
+    def _end(self) -> None:
+        browser, playwright = self._browser, self._playwright
+        self._browser = self._playwright = None
+        # One that died cannot be closed any more; its driver still has to be.
+        with suppress(Exception):
+            if browser is not None:
+                browser.close()
+        with suppress(Exception):
+            if playwright is not None:
+                playwright.stop()
+
+
+_press = _Press()

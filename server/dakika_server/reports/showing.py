@@ -29,7 +29,7 @@ from dakika_server.figures.study import period_of
 from dakika_server.figures.words import sentence as study_sentence
 from dakika_server.reports.models import Report
 from dakika_server.reports.serializers.content import PICTURE, TEXT, first_error
-from dakika_server.reports.studies import asked_of, query_at, question_of, study_at, values_at
+from dakika_server.reports.studies import Studies, asked_of, query_at, question_of, values_at
 
 # What rows are to each other, of kinds where something is said of them.
 ROWS: Mapping[str, Rows] = {
@@ -80,6 +80,7 @@ class Shower:
 
     def __init__(self, report: Report, brand: Brand, now: datetime) -> None:
         self._report, self._brand, self._now = report, brand, now
+        self._studies = Studies(brand, now)
         self._made: dict[tuple[str, str, str], tuple[FigureSet, str, str] | str] = {}
 
     def page(self, page: dict[str, Any]) -> ShownPage:
@@ -140,13 +141,13 @@ class Shower:
         try:
             params = kind.params(data=item["params"])
             params.is_valid(raise_exception=True)
-            study = study_at(kind, self._brand, asked, self._now)
+            study = self._studies.of(kind, asked)
             made = kind.compute(study, params.validated_data)
         except ValidationError as error:
             return first_error(error.detail)
         except (APIException, Http404) as error:
             return str(error) or "There is nothing here any more."
-        days = days_text(study.period.first, study.period.last, self._report.language)
+        days = days_text(*(made.days or (study.period.first, study.period.last)), self._report.language)
         return made, study_sentence(study), days
 
 

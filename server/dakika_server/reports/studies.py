@@ -35,6 +35,22 @@ def study_at(kind: FigureKind, brand: Brand, asked: dict[str, str], now: datetim
     return study_for(kind, brand, values_at(brand, asked, now), now)
 
 
+class Studies:
+    """Studies as of one instant, each put together once: most figures of a report are of one and the same."""
+
+    def __init__(self, brand: Brand, now: datetime) -> None:
+        self._brand, self._now = brand, now
+        self._made: dict[tuple[str, str | None], Study] = {}
+
+    def of(self, kind: FigureKind, asked: dict[str, str]) -> Study:
+        """The study of a kind. Raises ValidationError for what is not there any more."""
+        values = values_at(self._brand, asked, self._now)
+        key = repr(sorted(asked.items())), kind.whose(values)
+        if key not in self._made:
+            self._made[key] = study_for(kind, self._brand, values, self._now)
+        return self._made[key]
+
+
 def values_at(brand: Brand, asked: dict[str, str], now: datetime) -> dict[str, Any]:
     """A kept study's values with its days as of an instant."""
     given = ReportStudySerializer(data=asked)

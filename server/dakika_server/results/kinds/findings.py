@@ -1,5 +1,6 @@
 """results.findings: what is worth saying about these weeks, as it was found last."""
 
+from datetime import timedelta
 from typing import Any
 
 from dakika_core.metrics.basis import Part, Rule
@@ -11,6 +12,7 @@ from rest_framework import serializers
 from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, RowAbout, no_cell
 from dakika_server.figures.sheets import Row, Sheet, about
 from dakika_server.figures.study import Study
+from dakika_server.results.findings import STUDIED_DAYS
 from dakika_server.results.models import Finding
 
 MOST = 20
@@ -38,13 +40,14 @@ class Findings(FigureKind):
     def compute(self, study: Study, params: dict[str, Any]) -> FigureSet:
         """A row for each, with its number where it is one number."""
         found = found_in(study, params["limit"])
-        days = max((one.found_at.astimezone(study.brand.zone).date() for one in found), default=None)
+        day = max((one.found_at.astimezone(study.brand.zone).date() for one in found), default=None)
         return FigureSet(
             title="Findings",
             cells=[cell for one in found if (cell := _cell(one)) is not None],
             made=found,
             rows=[RowAbout(row=one.text, text=one.text, detail=one.detail, path="results/findings") for one in found],
-            note=f"From the 90 days before {days:%Y-%m-%d}, of all profiles." if days else "Nothing stands out.",
+            days=(day - timedelta(days=STUDIED_DAYS), day - timedelta(days=1)) if day else None,
+            note="" if day else "Nothing stands out.",
             definitions=[(COLUMNS[kind], words) for kind, words in DEFINITIONS.items()],
         )
 

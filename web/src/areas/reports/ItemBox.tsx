@@ -44,7 +44,7 @@ export function ItemBox({ item, shown, words, width, height, isOpen = false, pic
       {hasTitle && (
         <figcaption className="truncate text-[14px] font-semibold" style={{ height: HEAD }} title={shown.title}>
           {shown.title}
-          {item.study && shown.days !== words.days && (
+          {shown.days !== "" && shown.days !== words.days && (
             <span className="ml-2 text-[11px] font-normal" style={{ color: "var(--sheet-muted)" }}>
               {shown.days}
             </span>

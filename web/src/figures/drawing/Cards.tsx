@@ -13,7 +13,7 @@ export function Cards({ set, numbers, rows, width, height, shown }: DrawingProps
   const least = hasPictures ? 190 : 92;
   const lines = Math.max(1, Math.min(Math.floor(height / least), Math.ceil(Math.min(rows, abouts.length) / columns)));
   const told = abouts.slice(0, Math.min(rows, columns * lines));
-  const each = (height - 8 * (lines - 1)) / lines;
+  const each = Math.min(hasPictures ? 320 : 110, (height - 8 * (lines - 1)) / lines);
   return (
     <ul className="grid gap-2" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
       {told.map((one) => {

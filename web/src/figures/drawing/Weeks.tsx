@@ -18,7 +18,7 @@ export function Weeks({ set, numbers, width, height, shown }: DrawingProps) {
             <th
               key={day}
               scope="col"
-              className="truncate text-left font-normal"
+              className="truncate px-1.5 text-left font-normal first:pl-0"
               style={{ color: "var(--sheet-muted)" }}
             >
               {numbers.weekday(day)}
@@ -34,7 +34,11 @@ export function Weeks({ set, numbers, width, height, shown }: DrawingProps) {
               const posts = (set.rows ?? []).filter((one) => one.at.startsWith(day));
               const told = posts.length > lines ? Math.max(0, lines - 1) : lines;
               return (
-                <td key={day} className="border-t align-top pr-1.5" style={{ borderColor: "var(--sheet-rule)" }}>
+                <td
+                  key={day}
+                  className="border-t border-l px-1.5 align-top first:border-l-0 first:pl-0"
+                  style={{ borderColor: "var(--sheet-rule)" }}
+                >
                   <span className="flex justify-between leading-[18px]" style={{ color: "var(--sheet-muted)" }}>
                     {numbers.day(day)}
                     {cell && (cell.now.value ?? 0) > 0 && (
