@@ -191,11 +191,10 @@ def taken_in(stack: Stack) -> int:
         return int(json.load(answer)["taken"])
 
 
-def measure_inside(module: str, stack: Stack) -> None:
-    """What a script of ours measures in a process inside Django."""
-    done = subprocess.run(
-        [str(PYTHON), "-m", module], env=stack.environment(), cwd=ROOT, capture_output=True, text=True
-    )
+def measure_inside(module: str, stack: Stack, **told: str) -> None:
+    """What a script of ours measures in a process inside Django. told: what it is to know, as its environment."""
+    environment = {**stack.environment(), **told}
+    done = subprocess.run([str(PYTHON), "-m", module], env=environment, cwd=ROOT, capture_output=True, text=True)
     if done.returncode != 0:
         raise RuntimeError(done.stderr[-3000:])
     for line in done.stdout.splitlines():
@@ -265,6 +264,20 @@ def measure_plan(stack: Stack) -> None:
         stack.has_worker = False
 
 
+def measure_reports(stack: Stack) -> None:
+    """A large report on screen and paper, and deliveries, with the worker that makes them."""
+    stack.has_worker = True
+    stack.start("worker")
+    worker = stack.processes["worker"]
+    try:
+        measure_inside("scripts.bench_reports", stack, DAKIKA_BENCH_WORKER=str(worker.pid))
+    finally:
+        del stack.processes["worker"]
+        worker.terminate()
+        worker.wait()
+        stack.has_worker = False
+
+
 def measure_scrolling(stack: Stack) -> float:
     """Frames a second while the table of a large brand is scrolled through for some seconds."""
     with browser() as opened:
@@ -294,7 +307,7 @@ PARTS = {
     "start": measure_start, "api": measure_api, "view": measure_first_view, "redirect": measure_redirect, "sources": measure_sources,
     "files": measure_files,
     "health": measure_health, "links": measure_links, "results": measure_results, "competitors": measure_competitors,
-    "plan": measure_plan,
+    "plan": measure_plan, "reports": measure_reports,
 }  # fmt: skip
 
 

@@ -162,7 +162,7 @@ def by_mail(page: Page, stack: Stack) -> None:
     sheet = page.get_by_role("dialog", name="Give it to others")
     sheet.get_by_role("button", name="By mail").click()
     sheet.get_by_role("button", name="Send it regularly").click()
-    sheet.get_by_label("To", exact=True).fill("cleo@client.example")
+    sheet.get_by_label("To others", exact=True).fill("cleo@client.example")
     sheet.get_by_role("button", name="Keep it so").click()
     expect(sheet.get_by_text("to cleo@client.example")).to_be_visible()
     sheet.get_by_role("button", name="Send it to all now").click()

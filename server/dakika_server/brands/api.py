@@ -14,7 +14,7 @@ from dakika_server.accounts.permissions import Role, permissions_of
 from dakika_server.brands.actions import add_brand, change_brand, keep_campaign, keep_preference
 from dakika_server.brands.models import Brand, Campaign, Preference
 from dakika_server.brands.overview import overview_of
-from dakika_server.brands.queries import campaigns_of
+from dakika_server.brands.queries import campaigns_of, team_of
 from dakika_server.brands.views import BrandView, read
 from dakika_server.shared import clock
 
@@ -31,6 +31,15 @@ class BrandSerializer(serializers.Serializer[Any]):
     role = serializers.ChoiceField(choices=[role.value for role in Role])
     may = serializers.ListField(child=serializers.CharField(), help_text="the permissions of the role, by name")
     now = serializers.DateTimeField()
+
+
+class PersonSerializer(serializers.Serializer[Any]):
+    """Somebody who works for the brand."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    role = serializers.CharField()
+    is_me = serializers.BooleanField()
 
 
 class BrandInputSerializer(serializers.Serializer[Any]):
@@ -224,3 +233,17 @@ class PreferenceView(BrandView):
         """Keep it."""
         keep_preference(self.membership, name, read(PreferenceSerializer, request.data)["value"])
         return Response(status=204)
+
+
+class PeopleView(BrandView):
+    """Who works for the brand."""
+
+    @extend_schema(operation_id="list_people", responses=PersonSerializer(many=True))
+    def get(self, request: Request, brand: str) -> Response:
+        """By name; guests are none of them."""
+        told = [
+            {"id": one.user_id, "name": one.user.name or one.user.email, "role": one.role,
+             "is_me": one.user_id == request.user.pk}
+            for one in team_of(self.brand)
+        ]  # fmt: skip
+        return Response(PersonSerializer(told, many=True).data)

@@ -8,6 +8,7 @@ from dakika_server.brands.api import (
     CampaignsView,
     CampaignView,
     OverviewView,
+    PeopleView,
     PreferencesView,
     PreferenceView,
 )
@@ -16,6 +17,7 @@ urlpatterns = [
     path("brands", BrandsView.as_view()),
     path("brands/<slug:brand>", BrandDetailView.as_view()),
     path("brands/<slug:brand>/overview", OverviewView.as_view()),
+    path("brands/<slug:brand>/people", PeopleView.as_view()),
     path("brands/<slug:brand>/campaigns", CampaignsView.as_view()),
     path("brands/<slug:brand>/campaigns/<int:pk>", CampaignView.as_view()),
     path("brands/<slug:brand>/preferences", PreferencesView.as_view()),

@@ -82,7 +82,6 @@ urlpatterns = [
     path(f"{HOME}/campaigns/<int:pk>/removal", campaigns.CampaignRemovalView.as_view()),
     path(f"{HOME}/review-rules", review.ReviewRulesView.as_view()),
     path(f"{HOME}/to-review", review.ToReviewView.as_view()),
-    path(f"{HOME}/people", review.PeopleView.as_view()),
     path(f"{HOME}/tasks", review.TasksView.as_view()),
     path(f"{HOME}/tasks/<int:pk>", review.TaskView.as_view()),
     path(f"{HOME}/tasks/<int:pk>/done", review.TaskDoneView.as_view()),

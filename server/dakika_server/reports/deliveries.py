@@ -7,7 +7,7 @@ anywhere neither loses nor doubles one.
 
 import logging
 import secrets
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
@@ -20,6 +20,7 @@ from rest_framework.exceptions import APIException
 
 from dakika_server.brands.models import Brand, Membership
 from dakika_server.brands.permissions import can, require
+from dakika_server.brands.queries import team_of
 from dakika_server.jobs.asking import ask
 from dakika_server.notices.actions import notify
 from dakika_server.notices.outbox import attach, write_mail
@@ -49,16 +50,16 @@ TOO_LATE = timedelta(days=6)
 def save_delivery(
     actor: Any, report: Report, *, delivery: Delivery | None, edition: int, every: str, weekday: int, day: int,
     rule: str, hour: int, minute: int, begins: date | None, message: str, wait_hours: int, is_on: bool,
-    to: Sequence[str],
+    to: Sequence[str], people: Sequence[int] = (),
 ) -> Delivery:  # fmt: skip
     """Set one up, or differently. Raises Conflict where a colleague was faster, field errors for what is wrong."""
     require(actor, report.brand, "reports.share")
-    addresses = _addresses(to)
+    brand, now = report.brand, clock.now()
+    readers = _readers(brand, to, people)
     try:
         written = rule_of(Every(every), weekday=weekday, day=day, rule=rule)
     except ValueError as error:
         raise field_errors({"rule": str(error)}) from None
-    brand, now = report.brand, clock.now()
     first = begins or now.astimezone(brand.zone).date()
     local = datetime.combine(first, time(hour, minute))
     with transaction.atomic():
@@ -78,13 +79,20 @@ def save_delivery(
         if delivery.next_at is None:
             raise field_errors({"rule": "By this rule it never goes out again."})
         delivery.save()
-        _set_readers(delivery, addresses)
-        audit.record(actor, "set_delivery", delivery, brand_id=brand.pk, on=is_on, readers=len(addresses))
+        _set_readers(delivery, readers)
+        audit.record(actor, "set_delivery", delivery, brand_id=brand.pk, on=is_on, readers=len(readers))
     return delivery
 
 
-def _addresses(to: Sequence[str]) -> list[str]:
-    found = list(dict.fromkeys(one.strip().lower() for one in to if one.strip()))
+def _readers(brand: Brand, to: Sequence[str], people: Sequence[int]) -> dict[str, int | None]:
+    """Addresses, each with the person of the team whose it is; None for one outside. Raises field errors."""
+    team = {one.user_id: one.user.email.lower() for one in team_of(brand)}
+    if strangers := [one for one in people if one not in team]:
+        raise field_errors({"people": f"Nobody of the team has the number {strangers[0]}."})
+    found: dict[str, int | None] = {team[one]: one for one in people}
+    for address in (one.strip().lower() for one in to):
+        if address:
+            found.setdefault(address, None)
     if not found:
         raise field_errors({"to": "Say whom it is sent to."})
     if len(found) > MOST_READERS:
@@ -97,14 +105,29 @@ def _addresses(to: Sequence[str]) -> list[str]:
     return found
 
 
-def _set_readers(delivery: Delivery, addresses: Sequence[str]) -> None:
+def _set_readers(delivery: Delivery, readers: Mapping[str, int | None]) -> None:
     """Those who are to have it. Who stopped it stays known, so that nobody puts them back without their knowing."""
-    delivery.readers.exclude(address__in=addresses).filter(stopped_at=None).delete()
-    known = set(delivery.readers.values_list("address", flat=True))
+    known = {one.person_id or one.address: one for one in delivery.readers.all()}
+    kept = {person or address for address, person in readers.items()}
+    gone = [one.pk for key, one in known.items() if key not in kept and one.stopped_at is None]
+    delivery.readers.filter(pk__in=gone).delete()
     DeliveryReader.objects.bulk_create(
-        DeliveryReader(delivery=delivery, address=one, token=secrets.token_urlsafe(32))
-        for one in addresses if one not in known
-    )  # fmt: skip
+        DeliveryReader(delivery=delivery, person_id=person, address=address, token=secrets.token_urlsafe(32))
+        for address, person in readers.items()
+        if (person or address) not in known and address not in {one.address for one in known.values()}
+    )
+
+
+def _letters_to(run: DeliveryRun) -> dict[str, str]:
+    """Where letters of a run go, each with what ends them there. People of the team may have moved, or left it."""
+    team = {one.user_id: one.user.email for one in team_of(run.brand) if one.user.is_active}
+    found: dict[str, str] = {}
+    for reader in run.delivery.readers.filter(stopped_at=None).order_by("pk"):
+        if reader.person_id is None:
+            found.setdefault(reader.address, reader.token)
+        elif reader.person_id in team:
+            found.setdefault(team[reader.person_id], reader.token)
+    return found
 
 
 def delivery_of(report: Report, pk: int) -> Delivery:
@@ -254,8 +277,7 @@ def _write_letters(run: DeliveryRun) -> None:
         if current.state != State.WAITING:
             return
         file = attach(f"{run.brand.slug}-report.pdf", "application/pdf", bytes(run.content or b""))
-        readers = run.delivery.readers.filter(stopped_at=None)
-        known = {one.address: one.token for one in readers}
+        known = _letters_to(run)
         to = {run.test_to: known.get(run.test_to, "")} if run.test_to else known
         written = 0
         for address, token in to.items():

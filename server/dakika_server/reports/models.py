@@ -110,9 +110,13 @@ class Delivery(models.Model):
 
 
 class DeliveryReader(models.Model):
-    """Somebody whom a report is sent to: of the team or outside. token ends it from within a letter (RFC 8058)."""
+    """Somebody whom a report is sent to: outside, or of the team as long as they are of it, wherever their mail goes.
+
+    token ends it from within a letter (RFC 8058).
+    """
 
     delivery = models.ForeignKey(Delivery, on_delete=models.CASCADE, related_name="readers", db_index=False)
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="+")
     address = models.EmailField()
     token = models.CharField(max_length=60, unique=True)
     stopped_at = models.DateTimeField(null=True)

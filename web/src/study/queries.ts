@@ -270,3 +270,12 @@ export function useKeepIdea(brand: string) {
     onSuccess: () => changed("ideas"),
   });
 }
+
+/** Who works for the brand. */
+export function usePeople(brand: string) {
+  return useQuery({
+    queryKey: keyOf("people", brand),
+    staleTime: 300_000,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/people", { params: { path: { brand } } })),
+  });
+}

@@ -5,8 +5,6 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.accounts.permissions import Role
-from dakika_server.brands.models import Membership
 from dakika_server.brands.views import BrandView, read
 from dakika_server.plan.api.posts import PlannedPostView, shown
 from dakika_server.plan.calendar import entries
@@ -24,7 +22,6 @@ from dakika_server.plan.serializers.review import (
     GuestSerializer,
     InvitedSerializer,
     LogEntrySerializer,
-    PersonSerializer,
     RemarkInputSerializer,
     ReviewRulesSerializer,
     ReviewSerializer,
@@ -159,24 +156,6 @@ class VoteView(PlannedPostView):
         planned, teller = self.planned(pk), teller_of(request.user, self.brand)
         vote(teller, planned, read(VoteSerializer, request.data)["value"])
         return Response(ReviewSerializer(review_of(planned, teller)).data)
-
-
-class PeopleView(BrandView):
-    """Who works for the brand."""
-
-    reads = "plan.write"
-
-    @extend_schema(operation_id="list_people", responses=PersonSerializer(many=True))
-    def get(self, request: Request, brand: str) -> Response:
-        """By name, to give tasks to."""
-        team = Membership.objects.filter(brand=self.brand).exclude(role=Role.GUEST.value)
-        rows = team.select_related("user").order_by("user__name", "user_id")
-        told = [
-            {"id": one.user_id, "name": one.user.name or one.user.email, "role": one.role,
-             "is_me": one.user_id == request.user.pk}
-            for one in rows
-        ]  # fmt: skip
-        return Response(PersonSerializer(told, many=True).data)
 
 
 class TasksView(BrandView):

@@ -167,15 +167,6 @@ class TaskDoneSerializer(serializers.Serializer[Any]):
     is_done = serializers.BooleanField()
 
 
-class PersonSerializer(serializers.Serializer[Any]):
-    """Somebody who works for the brand."""
-
-    id = serializers.IntegerField()
-    name = serializers.CharField()
-    role = serializers.CharField()
-    is_me = serializers.BooleanField()
-
-
 class GuestInputSerializer(serializers.Serializer[Any]):
     """A link for somebody without an account: what they see, what they may do, and until when."""
 

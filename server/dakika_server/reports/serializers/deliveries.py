@@ -15,6 +15,9 @@ class DeliveryReaderSerializer(serializers.Serializer[Any]):
     """Whom it is sent to; stopped_at: since when they want it no more."""
 
     address = serializers.EmailField()
+    person = serializers.IntegerField(
+        source="person_id", allow_null=True, help_text="of the team; null for one outside"
+    )
     stopped_at = serializers.DateTimeField(allow_null=True)
 
 
@@ -62,7 +65,13 @@ class DeliveryInputSerializer(serializers.Serializer[Any]):
     message = serializers.CharField(max_length=1000, allow_blank=True, default="")
     wait_hours = serializers.IntegerField(min_value=0, max_value=24, default=3)
     is_on = serializers.BooleanField(default=True)
-    to = serializers.ListField(child=serializers.CharField(max_length=254, allow_blank=True), max_length=300)
+    to = serializers.ListField(
+        child=serializers.CharField(max_length=254, allow_blank=True), max_length=300, default=list
+    )
+    people = serializers.ListField(
+        child=serializers.IntegerField(min_value=1, max_value=2**63 - 1), max_length=200, default=list,
+        help_text="of the team, by their numbers",
+    )  # fmt: skip
     edition = serializers.IntegerField(min_value=0, default=0)
 
 

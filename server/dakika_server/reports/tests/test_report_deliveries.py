@@ -166,6 +166,31 @@ def test_what_is_incomplete_waits_and_then_goes_out_saying_so(
     assert DeliveryRun.objects.get(pk=sent["id"]).state == "sent"
 
 
+def test_people_of_the_team_have_it_as_long_as_they_are_of_it(
+    client: Client, made: Report, editor: Any, viewer: Any, stranger: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    assert client.post(f"{HOME}/{made.pk}/deliveries", asked(to=[], people=[stranger.pk]), JSON).status_code == 400
+    assert client.post(f"{HOME}/{made.pk}/deliveries", asked(to=[]), JSON).status_code == 400
+    # The same person by name and by address has it once.
+    delivery = set_up(client, made, to=[viewer.email.upper(), "cleo@client.example"], people=[viewer.pk, editor.pk])
+    assert DeliveryReader.objects.filter(delivery=delivery).count() == 3
+    type(viewer).objects.filter(pk=viewer.pk).update(email="moved@ninthbell.example")
+    deliver(run_due(delivery, monkeypatch).pk)
+    assert {one.to for one in Mail.objects.all()} == {"moved@ninthbell.example", editor.email, "cleo@client.example"}
+    Mail.objects.all().delete()
+    Membership.objects.filter(user=viewer).delete()
+    delivery.refresh_from_db()
+    deliver(run_due(delivery, monkeypatch).pk)
+    assert {one.to for one in Mail.objects.all()} == {editor.email, "cleo@client.example"}
+    # Setting it up again leaves whoever stays, with the token that is in the letters they have.
+    token = DeliveryReader.objects.get(delivery=delivery, person=editor).token
+    again = asked(to=[], people=[editor.pk], edition=delivery.edition)
+    assert client.put(f"{HOME}/{made.pk}/deliveries/{delivery.pk}", again, JSON).status_code == 200
+    assert [(one.person_id, one.token) for one in DeliveryReader.objects.filter(delivery=delivery)] == [
+        (editor.pk, token)
+    ]
+
+
 def test_it_waits_only_for_what_may_still_come(client: Client, made: Report, monkeypatch: pytest.MonkeyPatch) -> None:
     asked_from: list[date] = []
 

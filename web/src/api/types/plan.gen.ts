@@ -1091,23 +1091,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/brands/{brand}/plan/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description By name, to give tasks to. */
-        get: operations["list_people"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/brands/{brand}/plan/preview": {
         parameters: {
             query?: never;
@@ -2752,13 +2735,6 @@ export interface components {
             profile?: number | null;
             /** @default  */
             why: string;
-        };
-        /** @description Somebody who works for the brand. */
-        Person: {
-            id: number;
-            name: string;
-            role: string;
-            is_me: boolean;
         };
         /** @description A file of an archive that was not taken. */
         PicturesLeft: {
@@ -6533,36 +6509,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoingOut"];
-                };
-            };
-            /** @description A problem document (RFC 9457). */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    list_people: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                brand: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Person"][];
                 };
             };
             /** @description A problem document (RFC 9457). */

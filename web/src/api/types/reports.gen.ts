@@ -394,7 +394,9 @@ export interface components {
             wait_hours: number;
             /** @default true */
             is_on: boolean;
-            to: string[];
+            to?: string[];
+            /** @description of the team, by their numbers */
+            people?: number[];
             /** @default 0 */
             edition: number;
         };
@@ -402,6 +404,8 @@ export interface components {
         DeliveryReader: {
             /** Format: email */
             address: string;
+            /** @description of the team; null for one outside */
+            person: number | null;
             /** Format: date-time */
             stopped_at: string | null;
         };

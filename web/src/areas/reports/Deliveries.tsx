@@ -5,6 +5,7 @@ import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useTyped } from "../../lib/useTyped";
 import { useBrand } from "../../study/brand";
+import { usePeople } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
@@ -108,6 +109,7 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
   const { brand } = useBrand();
   const say = useToast();
   const { keep, takeAway } = useDeliveryActs(brand.slug, report);
+  const people = usePeople(brand.slug);
   const [typed, setTyped, begin] = useTyped(
     `dakika.delivery/${report}/${delivery?.id ?? "new"}/${delivery?.edition ?? 0}`,
     {
@@ -121,9 +123,10 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
       is_on: delivery?.is_on ?? true,
       to:
         delivery?.readers
-          .filter((one) => one.stopped_at === null)
+          .filter((one) => one.stopped_at === null && one.person === null)
           .map((one) => one.address)
           .join("\n") ?? "",
+      people: delivery?.readers.flatMap((one) => (one.stopped_at === null && one.person ? [one.person] : [])) ?? [],
     },
   );
   const error = keep.error instanceof ProblemError ? keep.error : null;
@@ -217,9 +220,31 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
       <Field label="At" help={`Hours of ${brand.time_zone}`} error={error?.fields.hour}>
         {(field) => <TimeField {...field} value={typed.time} onChange={(time) => setTyped({ ...typed, time })} />}
       </Field>
+      <fieldset>
+        <legend className="label">To people of the team</legend>
+        {error?.fields.people && (
+          <p role="alert" className="text-down">
+            {error.fields.people}
+          </p>
+        )}
+        {(people.data ?? []).map((one) => (
+          <Check
+            key={one.id}
+            isOn={typed.people.includes(one.id)}
+            onChange={(on) =>
+              setTyped({
+                ...typed,
+                people: on ? [...typed.people, one.id] : typed.people.filter((id) => id !== one.id),
+              })
+            }
+          >
+            {one.name}
+          </Check>
+        ))}
+      </fieldset>
       <Field
-        label="To"
-        help="Addresses, a line each; of the team or outside. Each can stop it from within the letter."
+        label="To others"
+        help="Addresses, a line each. Each can stop it from within the letter."
         error={error?.fields.to}
       >
         {(field) => (
@@ -267,7 +292,12 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
         </p>
       )}
       <span className="flex flex-wrap gap-2">
-        <Button type="submit" kind="main" isBusy={keep.isPending} disabled={!typed.to.trim()}>
+        <Button
+          type="submit"
+          kind="main"
+          isBusy={keep.isPending}
+          disabled={!typed.to.trim() && typed.people.length === 0}
+        >
           Keep it so
         </Button>
         <Button onClick={onDone}>Back</Button>

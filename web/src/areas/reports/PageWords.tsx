@@ -1,26 +1,34 @@
 import { useEffect, useRef, useState } from "react";
 import { FigureValue } from "../../figures/FigureValue";
+import type { Numbers } from "../../lib/numbers";
 import { Button } from "../../ui/Button";
 import type { Page, Segment } from "./edit";
 import type { ReadSegment, ShownPage } from "./queries";
 import { ReadWords } from "./ReadWords";
-import { read, written } from "./segments";
+import { number, read, written } from "./segments";
+
+// Of a table with thousands of figures the first are offered.
+const MOST_OFFERED = 60;
 
 type Props = {
   page: Page;
   shown?: ShownPage;
   isEditable: boolean;
+  /** How the report's language writes numbers. */
+  numbers: Numbers;
   onChange: (words: Segment[][] | null) => void;
 };
 
 /** A page's words: made by rule until somebody edits them; their numbers open their basis and renew either way. */
-export function PageWords({ page, shown, isEditable, onChange }: Props) {
+export function PageWords({ page, shown, isEditable, numbers, onChange }: Props) {
   const [isEditing, setEditing] = useState(false);
   const words = (shown?.words ?? []) as ReadSegment[][];
   if (isEditing)
     return (
       <WordsEditor
         words={words}
+        shown={shown}
+        numbers={numbers}
         onDone={(next) => {
           setEditing(false);
           if (next !== null) onChange(next);
@@ -72,8 +80,43 @@ function Bound({ one, shown }: { one: ReadSegment; shown?: ShownPage }) {
   );
 }
 
-function WordsEditor({ words, onDone }: { words: ReadSegment[][]; onDone: (words: Segment[][] | null) => void }) {
+type EditorProps = {
+  words: ReadSegment[][];
+  shown?: ShownPage;
+  numbers: Numbers;
+  onDone: (words: Segment[][] | null) => void;
+};
+
+function WordsEditor({ words, shown, numbers, onDone }: EditorProps) {
   const at = useRef<HTMLDivElement>(null);
+  // Where the caret was when the list of numbers was opened.
+  const caret = useRef<Range | null>(null);
+  const put = (key: string) => {
+    const [id = "", index = ""] = key.split("/");
+    const item = shown?.items.find((one) => one.id === id);
+    const cell = item?.cells[Number(index)];
+    if (!item || !cell || !at.current) return;
+    const text = numbers.figure(cell.now.value, cell.unit);
+    const piece = number({
+      text,
+      item: item.id,
+      cell: cell.key,
+      what: "now",
+      said: null,
+      is_gone: false,
+      has_turned: false,
+    });
+    const range = caret.current ?? document.createRange();
+    if (!caret.current) range.selectNodeContents(at.current.lastElementChild ?? at.current);
+    if (!caret.current) range.collapse(false);
+    range.deleteContents();
+    range.insertNode(piece);
+    range.setStartAfter(piece);
+    range.collapse(true);
+    at.current.focus();
+    document.getSelection()?.removeAllRanges();
+    document.getSelection()?.addRange(range);
+  };
   // Written once: what is typed is the element's own from then on.
   const first = useRef(words);
   useEffect(() => {
@@ -94,6 +137,11 @@ function WordsEditor({ words, onDone }: { words: ReadSegment[][]; onDone: (words
         suppressContentEditableWarning
         spellCheck
         className="min-w-0 flex-1 overflow-y-auto border border-(--sheet-accent) bg-(--sheet-ground) px-2 py-1 text-[15px] text-(--sheet-ink)"
+        onBlur={() => {
+          const selection = document.getSelection();
+          const range = selection?.rangeCount ? selection.getRangeAt(0) : null;
+          caret.current = range && at.current?.contains(range.startContainer) ? range.cloneRange() : null;
+        }}
         onPaste={(event) => {
           event.preventDefault();
           document.execCommand("insertText", false, event.clipboardData.getData("text/plain"));
@@ -110,6 +158,27 @@ function WordsEditor({ words, onDone }: { words: ReadSegment[][]; onDone: (words
         <Button kind="quiet" onClick={() => onDone(null)}>
           Leave as it was
         </Button>
+        <select
+          aria-label="Put a number in"
+          className="min-h-6 w-full text-[12px]"
+          value=""
+          onChange={(e) => put(e.target.value)}
+        >
+          <option value="">a number …</option>
+          {(shown?.items ?? [])
+            .filter((item) => item.cells.length > 0)
+            .map((item) => (
+              <optgroup key={item.id} label={item.title || item.name}>
+                {item.cells.slice(0, MOST_OFFERED).map((cell, i) => (
+                  <option key={cell.key} value={`${item.id}/${i}`}>
+                    {[cell.row, cell.row ? cell.column : cell.name, numbers.figure(cell.now.value, cell.unit)]
+                      .filter(Boolean)
+                      .join(", ")}
+                  </option>
+                ))}
+              </optgroup>
+            ))}
+        </select>
       </span>
     </div>
   );

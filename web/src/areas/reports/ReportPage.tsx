@@ -2,6 +2,7 @@ import { type KeyboardEvent, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { BasisProvider } from "../../figures/FigureValue";
 import { printedText } from "../../figures/printing";
+import { numbersIn } from "../../lib/numbers";
 import { useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
 import { Button } from "../../ui/Button";
@@ -319,6 +320,7 @@ function Editor({ report, onAgain }: { report: Report; onAgain: () => Promise<Re
                           page={page}
                           shown={own}
                           isEditable={isEditable}
+                          numbers={numbersIn(words.locale)}
                           onChange={(next) =>
                             edit.change(withPage(content, page.id, (one) => ({ ...one, words: next })))
                           }

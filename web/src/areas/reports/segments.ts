@@ -24,7 +24,8 @@ export function written(into: HTMLElement, words: ReadSegment[][]): void {
   );
 }
 
-function number(one: ReadSegment): HTMLElement {
+/** A number that is bound to its figure, as one piece. */
+export function number(one: ReadSegment): HTMLElement {
   const span = document.createElement("span");
   span.contentEditable = "false";
   span.dataset.bound = JSON.stringify(bare(one));

@@ -2,14 +2,13 @@ import { useState } from "react";
 import type { ProblemError } from "../../../api/client";
 import { addDays } from "../../../lib/days";
 import { networkNamed, useBrand } from "../../../study/brand";
-import { useProfiles } from "../../../study/queries";
+import { usePeople, useProfiles } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { Check } from "../../../ui/Check";
 import { DateField } from "../../../ui/DateField";
 import { Field } from "../../../ui/Field";
 import { Sheet } from "../../../ui/Sheet";
 import { useToast } from "../../../ui/Toast";
-import { usePeople } from "../review/queries";
 import { type Campaign, type CampaignInput, useKeepCampaign } from "./queries";
 import { GOALS } from "./rules";
 

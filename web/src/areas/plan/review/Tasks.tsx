@@ -2,11 +2,12 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { shortDay } from "../../../lib/days";
 import { useBrand } from "../../../study/brand";
+import { usePeople } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { DateField } from "../../../ui/DateField";
 import { inputLook } from "../../../ui/Field";
 import { useToast } from "../../../ui/Toast";
-import { type Task, useAddTask, useFinishTask, usePeople, useTasks } from "./queries";
+import { type Task, useAddTask, useFinishTask, useTasks } from "./queries";
 
 /** What somebody is to do about a post. */
 export function TasksOf({ planned }: { planned: number }) {

@@ -106,14 +106,6 @@ export function useSubmitPost(brand: string) {
   });
 }
 
-export function usePeople(brand: string) {
-  return useQuery({
-    queryKey: keyOf("people", brand),
-    staleTime: 300_000,
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/plan/people", { params: { path: { brand } } })),
-  });
-}
-
 export function useTasks(brand: string, asked: { mine?: boolean; planned?: number; is_done?: boolean }) {
   return useQuery({
     queryKey: keyOf("tasks", brand, asked),
