@@ -60,7 +60,7 @@ def measure_shown(report: Any) -> None:
     from dakika_server.accounts.models import User
     from django.test import Client
 
-    client = Client()
+    client = Client(headers={"host": "127.0.0.1"})
     client.force_login(User.objects.earliest("pk"), backend="django.contrib.auth.backends.ModelBackend")
     times = []
     for turn in range(ROUNDS + 1):

@@ -6,13 +6,19 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-from playwright.sync_api import Browser, Page, expect
+import numpy as np
+from defusedxml import ElementTree
+from PIL import Image
+from playwright.sync_api import Browser, Locator, Page, expect
 from pypdf import PdfReader
+from pypdfium2 import PdfDocument
 from waiting import opened
 
 from scripts.stack import Stack
 
 HOME = "orrery-house"
+# Of dots that are means over four by four, so many may differ clearly between screen and paper (measured: a fifth of it).
+SAME_PAGE = 0.02
 
 
 def go(page: Page, stack: Stack, path: str) -> None:
@@ -73,6 +79,9 @@ def test_a_month_from_a_template_to_somebody_outside(page: Page, stack: Stack, c
     words = page.get_by_role("textbox", name="Words of the page")
     bound = words.locator("[data-bound]").count()
     assert bound > 1
+    # One more of the page's numbers, where the words end.
+    page.get_by_label("Put a number in").select_option(index=1)
+    expect(words.locator("[data-bound]")).to_have_count(bound + 1)
     words.press("Control+Home")
     words.type("Two moons, and this: ")
     page.get_by_role("button", name="Keep", exact=True).click()
@@ -80,7 +89,7 @@ def test_a_month_from_a_template_to_somebody_outside(page: Page, stack: Stack, c
     saved(page)
     kept = page.request.get(api).json()["pages"][0]["words"][0]
     assert kept[0]["text"].startswith("Two moons, and this: ")
-    assert len([one for one in kept if one["item"]]) == bound
+    assert len([one for one in kept if one["item"]]) == bound + 1
     # A number in the words opens how it is made.
     page.get_by_role("region", name="The page").get_by_role("button", name=re.compile("^Basis of")).first.click()
     expect(page.get_by_role("dialog").get_by_text("Definition")).to_be_visible()
@@ -119,6 +128,39 @@ def on_paper(page: Page, api: str) -> None:
     fonts = [font for one in paper.pages for font in fonts_of(one)]
     assert fonts
     assert all(is_embedded(font) for font in fonts)
+    as_on_screen(page, loading.value.path().read_bytes())
+
+
+def as_on_screen(page: Page, paper: bytes) -> None:
+    """A page on screen and the same on paper, pixel by pixel; and it is not just any page that would do.
+
+    Both are drawn by one engine, but the fonts of a PDF are smoothed in another way: edges of letters differ, so that
+    what is held against each other are means over four by four dots, and few of those may differ clearly.
+    """
+    editing = page.url
+    page.goto(editing.partition("?")[0] + "/print")
+    sheets = page.locator(".sheet-page")
+    expect(sheets).to_have_count(6)
+    page.evaluate("document.fonts.ready")
+    page.wait_for_function("[...document.images].every((image) => image.complete)")
+    with PdfDocument(paper) as read:
+        drawn = [small(one.render(scale=96 / 72).to_pil()) for one in read]
+    for at in (0, 1, 2):
+        seen = small(Image.open(io.BytesIO(sheets.nth(at).screenshot())))
+        apart = [differing(seen, other) for other in drawn]
+        assert apart[at] < SAME_PAGE, (at, apart)
+        assert min(one for i, one in enumerate(apart) if i != at) > 2 * SAME_PAGE, (at, apart)
+    page.goto(editing)
+    saved(page)
+
+
+def small(picture: Image.Image) -> Any:
+    return np.asarray(picture.convert("L").resize((280, 198), Image.Resampling.BOX), dtype=float)
+
+
+def differing(one: Any, other: Any) -> float:
+    """The part of the dots that differ by more than a tenth of the way from black to white."""
+    return float((np.abs(one - other) > 26).mean())
 
 
 def is_embedded(font: Any) -> bool:
@@ -192,6 +234,61 @@ def test_a_chart_is_put_into_a_report_from_where_it_stands(page: Page, stack: St
     saved(page)
     page.keyboard.press("Control+z")
     expect(page.get_by_role("group", name=re.compile("by country", re.IGNORECASE))).to_have_count(0)
+    page.keyboard.press("Control+Shift+z")
+    in_line(page)
+    as_pictures(page)
+
+
+def in_line(page: Page) -> None:
+    """Two figures are put under each other by keyboard alone; what would cover another one stays where it is."""
+    first, second = page.locator("[data-item]").nth(0), page.locator("[data-item]").nth(1)
+    expect(second).to_be_visible()
+
+    def left(of: Locator) -> float:
+        box = of.bounding_box()
+        assert box is not None
+        return round(box["x"])
+
+    apart = left(second) - left(first)
+    assert apart > 100
+    for one in (first, second):
+        one.focus()
+        page.keyboard.press("Space")
+    expect(page.get_by_role("heading", name="2 chosen")).to_be_visible()
+    page.keyboard.press("Alt+ArrowLeft")
+    expect(page.get_by_text("There they would lie over each other")).to_be_visible()
+    assert left(second) - left(first) == apart
+    page.keyboard.press("Escape")
+    second.focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowDown")
+    for one in (first, second):
+        one.focus()
+        page.keyboard.press("Space")
+    page.keyboard.press("Alt+ArrowLeft")
+    until(lambda: left(second) == left(first))
+    page.keyboard.press("Escape")
+    saved(page)
+
+
+def as_pictures(page: Page) -> None:
+    """A figure of a page as PNG and as SVG: with its colours, and alone."""
+    page.locator("[data-item]").nth(0).click(position={"x": 8, "y": 8})
+    made = {}
+    for form, name in (("png", "Picture as PNG"), ("svg", "Drawing as SVG")):
+        with page.expect_download() as loading:
+            page.get_by_role("button", name="Save this figure").click()
+            page.get_by_role("menuitemradio", name=name).click()
+        assert loading.value.suggested_filename.endswith(f".{form}")
+        made[form] = loading.value.path().read_bytes()
+    picture = Image.open(io.BytesIO(made["png"]))
+    assert picture.width > 400
+    assert len(picture.convert("RGB").getcolors(100_000) or []) > 8
+    drawing = ElementTree.fromstring(made["svg"])
+    assert drawing.tag.endswith("svg")
+    words = " ".join("".join(drawing.itertext()).split())
+    assert "by format" in words.lower()
+    assert "script" not in {one.tag.rpartition("}")[2] for one in drawing.iter()}
 
 
 def test_a_report_is_presented_by_keys(page: Page, stack: Stack) -> None:

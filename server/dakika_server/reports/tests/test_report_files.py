@@ -2,13 +2,17 @@
 
 import csv
 import io
+import shutil
+import subprocess
 import zipfile
+from pathlib import Path
 from typing import Any
 
 import pytest
 from django.test import Client
 from openpyxl import load_workbook
 from pptx import Presentation
+from pypdf import PdfReader
 
 from dakika_server.brands.models import Brand
 from dakika_server.reports.models import Report
@@ -85,3 +89,24 @@ def test_an_empty_report_is_no_broken_file(client: Client, editor: Any, brand: B
     assert len(list(Presentation(io.BytesIO(saved(client, made, "pptx"))).slides)) == 1
     with zipfile.ZipFile(io.BytesIO(saved(client, made, "zip"))) as archive:
         assert archive.namelist() == []
+
+
+@pytest.mark.skipif(shutil.which("soffice") is None, reason="Debian's libreoffice-impress and -calc are not here")
+def test_another_office_program_reads_slides_and_workbook(client: Client, made: Report, tmp_path: Path) -> None:
+    """LibreOffice of Debian, where it is installed: half a gigabyte that no test run should have to fetch."""
+    for form, shown in (("pptx", 6), ("xlsx", 7)):
+        (tmp_path / f"report.{form}").write_bytes(saved(client, made, form))
+        subprocess.run(
+            ["soffice", f"-env:UserInstallation={(tmp_path / 'office').as_uri()}", "--headless", "--convert-to", "pdf",
+             "--outdir", str(tmp_path), str(tmp_path / f"report.{form}")],
+            check=True, capture_output=True, timeout=240,
+        )  # fmt: skip
+        paper = PdfReader(tmp_path / "report.pdf")
+        assert len(paper.pages) >= shown
+        text = " ".join(page.extract_text() for page in paper.pages)
+        told = "Por formato" if form == "pptx" else "Dakika export"
+        assert told in text
+        # What begins like a formula is read as what it is.
+        assert "#NAME" not in text
+        assert "Err:" not in text
+        (tmp_path / "report.pdf").unlink()
