@@ -124,7 +124,7 @@ def measure_printing(report: Any, editor: Any, worker: int) -> None:
 
     for what in ("its PDF, the browser begun for it", "its PDF, the next one"):
         number = printed(report, editor)
-        seconds = until(lambda number=number: PrintedPage.objects.get(pk=number).state == "ready", 60)  # type: ignore[misc]
+        seconds = until(lambda number=number: PrintedPage.objects.get(pk=number).state == "done", 60)  # type: ignore[misc]
         say(what, f"{seconds:.1f} s", f"{LIMIT_PDF_S:.0f} s", seconds / LIMIT_PDF_S)
         PrintedPage.objects.all().delete()
     copies = [copy_report(editor, report, report.brand, is_template=False) for _ in range(AT_ONCE)]
@@ -138,7 +138,7 @@ def measure_printing(report: Any, editor: Any, worker: int) -> None:
         most[0] = max(most[0], memory_mb(worker))
 
     def ready() -> bool:
-        return PrintedPage.objects.filter(pk__in=numbers, state="ready").count() == AT_ONCE
+        return PrintedPage.objects.filter(pk__in=numbers, state="done").count() == AT_ONCE
 
     seconds = until(ready, 300, look)
     say(
