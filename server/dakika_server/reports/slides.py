@@ -1,10 +1,14 @@
 """A report as slides (ECMA-376, PresentationML): charts and tables of their own where the kind allows."""
 
 import io
+import itertools
+import math
 import tempfile
+from collections.abc import Sequence
 from datetime import datetime
 from typing import IO, Any
 
+from dakika_core.plan.feed_rules import cut
 from dakika_core.reports.languages import number_text
 from dakika_core.reports.layout import COLUMNS, ROWS
 
@@ -89,7 +93,12 @@ def _item(slide: Any, report: Report, item: dict[str, Any], seen: dict[str, Any]
     box = (x, y + 6, w, max(8.0, h - 6))
     series = [one for one in seen["series"] if len(one["places"]) > 1]
     rows = list(dict.fromkeys(cell["row"] for cell in cells if cell["row"]))
-    if item["drawing"] == "course" and series:
+    abouts = seen.get("rows") or []
+    if item["drawing"] == "steps" and _steps(slide, cells, box, report.look.get("accent") or ""):
+        return
+    if item["drawing"] in ("cards", "calendar") and abouts:
+        _abouts(slide, abouts[: item["rows"]], cells, box, language)
+    elif item["drawing"] == "course" and series:
         _course(slide, series, box, report.look.get("accent") or "")
     elif item["drawing"] == "bars" and rows:
         _bars(slide, cells, item["rows"], box, report.look.get("accent") or "")
@@ -142,6 +151,66 @@ def _bars(slide: Any, cells: list[dict[str, Any]], most: int, box: tuple[float, 
     fill.fore_color.rgb = _colour(accent.removeprefix("#") or ACCENT)
 
 
+def stacked(values: Sequence[float]) -> list[tuple[float, float, float]] | None:
+    """Parts that add up, as columns that stand on each other: (unseen below, rise, fall) each, of one sign.
+
+    None where the sum crosses zero on its way: columns cannot be stacked through it.
+    """
+    ends = list(itertools.accumulate(values))
+    if not ends or min(ends) < 0 < max(ends):
+        return None
+    sign = -1.0 if min(ends) < 0 else 1.0
+    pairs = [(sign * begin, sign * end) for begin, end in itertools.pairwise([0.0, *ends])]
+    return [
+        (sign * min(begin, end), sign * max(0.0, end - begin), sign * max(0.0, begin - end)) for begin, end in pairs
+    ]
+
+
+def _steps(slide: Any, cells: list[dict[str, Any]], box: tuple[float, ...], accent: str) -> bool:
+    """Parts that add up to a whole as stacked columns; False where the cells have no such parts."""
+    from pptx.chart.data import CategoryChartData
+    from pptx.enum.chart import XL_CHART_TYPE
+
+    whole = next((cell for cell in cells if cell["key"] in ("change", "whole")), None)
+    parts = [cell for cell in cells if cell is not whole and cell["now"]["value"] is not None]
+    way = parts[0]["key"].partition(".")[0] if parts else ""
+    parts = [cell for cell in parts if "." not in cell["key"] or cell["key"].partition(".")[0] == way]
+    values = [float(cell["now"]["value"]) for cell in parts]
+    columns = stacked(values)
+    if whole is None or len(parts) < 2 or columns is None or whole["now"]["value"] is None:
+        return False
+    if not math.isclose(math.fsum(values), whole["now"]["value"], rel_tol=1e-6, abs_tol=1e-6):
+        return False
+    below, rises, falls = zip(*columns, strict=True)
+    data = CategoryChartData()
+    data.categories = [cell["row"] or cell["column"] for cell in (*parts, whole)]
+    data.add_series(" ", [*below, 0.0])
+    data.add_series("+", [*rises, float(whole["now"]["value"])])
+    data.add_series("\u2212", [*falls, 0.0])
+    chart = slide.shapes.add_chart(XL_CHART_TYPE.COLUMN_STACKED, *_emu(*box), data).chart
+    chart.has_legend, chart.has_title = False, False
+    chart.font.size = _points(9)
+    unseen, *seen = chart.plots[0].series
+    chart.plots[0].gap_width = 50
+    unseen.format.fill.background()
+    for series, colour in zip(seen, (accent.removeprefix("#") or ACCENT, MUTED), strict=True):
+        series.format.fill.solid()
+        series.format.fill.fore_color.rgb = _colour(colour)
+    return True
+
+
+def _abouts(
+    slide: Any, abouts: list[dict[str, Any]], cells: list[dict[str, Any]], box: tuple[float, ...], language: str
+) -> None:
+    """Posts or findings as a table: when and where, what they say, and their figures by name."""
+    body = []
+    for one in abouts:
+        own = [cell for cell in cells if cell["row"] == one["row"]]
+        figures = "; ".join(f"{cell['column']} {_number(cell, language)}" for cell in own)
+        body.append([one["at"].replace("T", " "), cut(one["text"], 90), figures or one["detail"]])
+    _grid(slide, ["", "", ""], body, box)
+
+
 def leading_column(cells: list[dict[str, Any]]) -> str:
     """The column that rows are ordered by: the first that has intervals throughout, else the first."""
     columns = list(dict.fromkeys(cell["column"] for cell in cells if cell["row"]))
@@ -161,6 +230,10 @@ def _table(slide: Any, cells: list[dict[str, Any]], rows: list[str], box: tuple[
         body = [[row, *[_number(at.get((row, column)), language) for column in columns]] for row in rows]
     else:
         head, body = ["", ""], [[cell["name"], _number(cell, language)] for cell in cells[:12]]
+    _grid(slide, head, body, box)
+
+
+def _grid(slide: Any, head: list[str], body: list[list[str]], box: tuple[float, ...]) -> None:
     # A row of a slide is no lower than its text: what has no room is left to the workbook.
     body = body[: max(1, int(box[3] / 6.2) - 1)]
     frame = slide.shapes.add_table(len(body) + 1, len(head), *_emu(box[0], box[1], box[2], 6.2 * (len(body) + 1)))

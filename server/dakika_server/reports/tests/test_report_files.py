@@ -2,20 +2,27 @@
 
 import csv
 import io
+import math
 import shutil
 import subprocess
 import zipfile
 from pathlib import Path
 from typing import Any
+from urllib.parse import parse_qsl
 
 import pytest
 from django.test import Client
+from hypothesis import given
+from hypothesis import strategies as st
 from openpyxl import load_workbook
 from pptx import Presentation
+from pptx.enum.chart import XL_CHART_TYPE
 from pypdf import PdfReader
 
 from dakika_server.brands.models import Brand
+from dakika_server.measures.testing import QUERY, fill, make_profile
 from dakika_server.reports.models import Report
+from dakika_server.reports.slides import stacked
 from dakika_server.reports.testing import report
 
 pytestmark = pytest.mark.django_db
@@ -81,6 +88,35 @@ def test_slides_hold_charts_and_tables_that_can_be_edited(client: Client, made: 
     # Every figure of the first page stands on its slide as the page writes it.
     shown = client.get(f"{HOME}/{made.pk}/shown").json()["pages"][0]["items"][0]["cells"]
     assert all(cell["name"] in text for cell in shown)
+
+
+@given(st.lists(st.floats(-1e6, 1e6, allow_nan=False).map(lambda value: round(value, 3)), min_size=1, max_size=12))
+def test_stacked_columns_end_where_the_sum_of_the_parts_does(values: list[float]) -> None:
+    ends = [math.fsum(values[: i + 1]) for i in range(len(values))]
+    found = stacked(values)
+    assert (found is None) == (min(ends) < -1e-9 and max(ends) > 1e-9) or min(map(abs, ends)) < 1e-6
+    for (below, rise, fall), end in zip(found or [], ends, strict=False):
+        assert rise == 0 or fall == 0
+        assert below + rise == pytest.approx(end, abs=1e-6) if fall == 0 else below == pytest.approx(end, abs=1e-6)
+
+
+def test_posts_findings_and_steps_are_on_slides(client: Client, editor: Any, brand: Brand, own_profile: Any) -> None:
+    profile = make_profile(brand, "brevi", "Steps")
+    fill(profile, 60, lambda i: {"counts": {"reactions": 10 + i}, "text": f"Star number {i} <&>"})
+    made = report(editor, brand, "weekly")
+    days = {**dict(parse_qsl(QUERY)), "first": "2026-10-16"}
+    Report.objects.filter(pk=made.pk).update(study=days)
+    told = list(Presentation(io.BytesIO(saved(client, Report.objects.get(pk=made.pk), "pptx"))).slides)
+    shapes = list(told[2].shapes)
+    cells = [cell.text for shape in shapes if shape.has_table for row in shape.table.rows for cell in row.cells]
+    assert any("Star number" in text and "<&>" in text for text in cells)
+    charts = [shape.chart for shape in shapes if shape.has_chart]
+    steps = next(chart for chart in charts if chart.chart_type == XL_CHART_TYPE.COLUMN_STACKED)
+    below, rises, falls = (list(series.values) for series in steps.plots[0].series)
+    shown = client.get(f"{HOME}/{made.pk}/shown").json()["pages"][1]["items"][2]["cells"]
+    whole = next(cell["now"]["value"] for cell in shown if cell["key"] == "change")
+    assert rises[-1] == pytest.approx(whole)
+    assert below[-2] + (rises[-2] if not falls[-2] else 0) == pytest.approx(whole)
 
 
 def test_an_empty_report_is_no_broken_file(client: Client, editor: Any, brand: Brand) -> None:
