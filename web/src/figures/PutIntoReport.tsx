@@ -6,12 +6,13 @@ import { Button } from "../ui/Button";
 import { Sheet } from "../ui/Sheet";
 import { Empty, Failed, Loading } from "../ui/States";
 import { useToast } from "../ui/Toast";
+import type { Drawing } from "./drawing/set";
 import { type Of, usePutInto, useReportsForFigures } from "./queries";
 
 type Props = {
   kind: string;
   params?: Of["params"];
-  drawing: "course" | "table";
+  drawing: Drawing;
   title: string;
   study: Study;
   onClose: () => void;

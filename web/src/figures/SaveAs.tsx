@@ -5,6 +5,7 @@ import { useBrand } from "../study/brand";
 import { comparedSpan, useAge, useStudy } from "../study/study";
 import { Choice } from "../ui/Choice";
 import { useToast } from "../ui/Toast";
+import type { Drawing } from "./drawing/set";
 import { type Of, tableAddress } from "./queries";
 
 // Fetched when a figure is first put into a report.
@@ -12,16 +13,18 @@ const PutIntoReport = lazy(() => import("./PutIntoReport").then((found) => ({ de
 
 type Table = { kind: string; params?: Of["params"] };
 type Chart = { box: RefObject<HTMLElement | null>; title: string; definition: string };
-type Props = { name: string; table?: Table; chart?: Chart };
+/** report: what is put into a report where that is another figure than the table, or is drawn in a way of its own. */
+type Props = { name: string; table?: Table; chart?: Chart; report?: Table & { drawing: Drawing } };
 
 /** What a view shows, as a file or in a report: its table with what each figure means, its chart with its caption. */
-export function SaveAs({ name, table, chart }: Props) {
+export function SaveAs({ name, table, chart, report }: Props) {
   const { brand, can } = useBrand();
   const [isPutting, setPutting] = useState(false);
   const { study } = useStudy();
   const age = useAge();
   const say = useToast();
   const link = useRef<HTMLAnchorElement>(null);
+  const put = report ?? (table && { ...table, drawing: chart ? ("course" as const) : ("table" as const) });
   const options = [
     ...(table
       ? [
@@ -35,7 +38,7 @@ export function SaveAs({ name, table, chart }: Props) {
           { value: "png", label: "Chart as PNG" },
         ]
       : []),
-    ...(table && can("reports.write") ? [{ value: "report", label: "Put into a report" }] : []),
+    ...(put && can("reports.write") ? [{ value: "report", label: "Put into a report" }] : []),
   ];
   const onChoose = (form: string) => {
     if (form === "report") return setPutting(true);
@@ -63,12 +66,12 @@ export function SaveAs({ name, table, chart }: Props) {
       </Choice>
       {/* biome-ignore lint/a11y/useAnchorContent: clicked by the choice above, never shown */}
       <a ref={link} href="/" download className="hidden" aria-hidden="true" tabIndex={-1} />
-      {isPutting && table && (
+      {isPutting && put && (
         <Suspense>
           <PutIntoReport
-            kind={table.kind}
-            params={table.params}
-            drawing={chart ? "course" : "table"}
+            kind={put.kind}
+            params={put.params}
+            drawing={put.drawing}
             title=""
             study={study}
             onClose={() => setPutting(false)}

@@ -1,6 +1,7 @@
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
+import { SaveAs } from "../../figures/SaveAs";
 import { addDays, daysBetween, monthName, nextMonth, spanText } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
@@ -132,6 +133,11 @@ export function PlanPage() {
               {plural(toReview?.length ?? 0, "post")} for your yes
             </Link>
           )}
+          <SaveAs
+            name="plan"
+            table={{ kind: "plan.calendar", params: { ahead: "four_weeks" } }}
+            report={{ kind: "plan.calendar", params: { ahead: "two_weeks" }, drawing: "calendar" }}
+          />
           <Link to={`/${brand.slug}/plan/ideas`} className="under hover:text-berry">
             Ideas
           </Link>

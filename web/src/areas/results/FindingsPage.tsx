@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
+import { SaveAs } from "../../figures/SaveAs";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
@@ -43,15 +44,22 @@ export function FindingsPage() {
   return (
     <ResultsFrame
       actions={
-        canChange && (
-          <Button
-            kind="quiet"
-            isBusy={isLooking}
-            onClick={() => again.mutate(undefined, { onError: (error) => say(error.message, "wrong") })}
-          >
-            {isLooking ? "Looking …" : "Look again now"}
-          </Button>
-        )
+        <>
+          {canChange && (
+            <Button
+              kind="quiet"
+              isBusy={isLooking}
+              onClick={() => again.mutate(undefined, { onError: (error) => say(error.message, "wrong") })}
+            >
+              {isLooking ? "Looking …" : "Look again now"}
+            </Button>
+          )}
+          <SaveAs
+            name="findings"
+            table={{ kind: "results.findings", params: { limit: 20 } }}
+            report={{ kind: "results.findings", params: { limit: 8 }, drawing: "cards" }}
+          />
+        </>
       }
     >
       <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="findings-title">

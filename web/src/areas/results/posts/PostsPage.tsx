@@ -32,6 +32,14 @@ const GROUPS: Record<string, string> = {
 };
 const WAIT_MS = 250;
 
+/** Which posts of the table stand first: in a report those are shown, by the figure that it is sorted by. */
+function outstanding(sort: string, keys: string[]) {
+  const by = sort.replace(/^-/, "");
+  return keys.includes(by)
+    ? { metric: by, end: sort.startsWith("-") ? "top" : "bottom" }
+    : { metric: "interactions", end: "top" };
+}
+
 /** Every post of the period: sorted, searched, grouped, walked through and tagged by keyboard. */
 export function PostsPage() {
   const { brand, can } = useBrand();
@@ -114,7 +122,11 @@ export function PostsPage() {
               Tags
             </button>
           )}
-          <SaveAs name="posts" table={{ kind: "results.posts", params: { columns: keys.join(","), text, sort } }} />
+          <SaveAs
+            name="posts"
+            table={{ kind: "results.posts", params: { columns: keys.join(","), text, sort } }}
+            report={{ kind: "results.top", params: { ...outstanding(sort, keys), limit: 6 }, drawing: "cards" }}
+          />
         </>
       }
     >
