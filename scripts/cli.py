@@ -17,12 +17,16 @@ from scripts.environment import (
 )
 from scripts.paths import PYTHON, ROOT, STATE, VENV, WEB, python_path
 from scripts.running import Serving, refusal, running_here, serving, status, stop
+from scripts.serve import serve, show_settings
 from scripts.stack import TABLES, Stack, ensure_tables
 from scripts.steps import guarded, step
 from scripts.system import ensure_packages
 
 HELP = """./dakika COMMAND
 
+  serve        the same for one's own brands, without the demo: settings from the environment or from dakika.env
+               ./dakika serve worker  that part alone: web, worker, links, events
+  settings     every setting, and what it is without one
   start        install what is missing, start everything, print the address (Ctrl-C stops)
   dev          the same with reloading, for people who change it
   stop         end what runs from this folder
@@ -41,7 +45,7 @@ def set_up(*, for_tests: bool = False) -> None:
     """Everything that is installed or built, once."""
     STATE.mkdir(parents=True, exist_ok=True)
     ensure_packages(for_tests=for_tests)
-    ensure_python(for_tests=for_tests)
+    ensure_python(lock="test" if for_tests else "demo")
 
 
 def start() -> int:
@@ -186,6 +190,11 @@ def reset_demo() -> int:
     return 0
 
 
+def serve_parts() -> int:
+    """Serve an installation of one's own; arguments are its parts."""
+    return serve(sys.argv[2:])
+
+
 def show_help() -> int:
     """What there is."""
     print(HELP)
@@ -195,6 +204,8 @@ def show_help() -> int:
 COMMANDS: dict[str, Callable[[], int]] = {
     "start": start,
     "dev": dev,
+    "serve": serve_parts,
+    "settings": show_settings,
     "stop": stop,
     "status": status,
     "test": test,
@@ -206,7 +217,7 @@ COMMANDS: dict[str, Callable[[], int]] = {
 
 
 # Whose arguments are passed on.
-TAKE_ARGUMENTS = ("test", "bench", "shots")
+TAKE_ARGUMENTS = ("test", "bench", "shots", "serve")
 
 
 def main() -> int:

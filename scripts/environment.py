@@ -37,26 +37,25 @@ def mark_current(name: str, fingerprint: str) -> None:
     mark.write_text(fingerprint)
 
 
-def ensure_python(*, for_tests: bool = False) -> None:
-    """A virtual environment that holds exactly what the lock says.
+# What an environment holds that was made from one of the locks: each has all of those before it.
+LOCKS = ("run", "demo", "test")
 
-    The test lock contains the demo lock, so an environment made for tests serves both.
-    """
-    if PYTHON.exists() and is_current("python", fingerprint_of("test")):
+
+def ensure_python(*, lock: str = "demo") -> None:
+    """A virtual environment that holds exactly what a lock says, or one that holds more."""
+    name = lock
+    if PYTHON.exists() and any(is_current("python", fingerprint_of(one)) for one in LOCKS[LOCKS.index(lock) :]):
         return
-    name = "test" if for_tests else "demo"
     wanted = fingerprint_of(name)
     has_moved = not is_current("python-place", str(VENV))
-    if PYTHON.exists() and is_current("python", wanted):
-        return
     with step("Installing Python packages"):
         advice = "Is the Python package registry reachable? Then start again: nothing done so far is lost."
         if has_moved or not (VENV / "bin" / "pip").exists():
             run([sys.executable, "-m", "venv", "--clear", VENV], log="python", advice=advice)
         run([PYTHON, "-m", "pip", "install", "-q", f"uv=={UV_VERSION}"], log="python", advice=advice)
-        lock = ROOT / "requirements" / f"{name}.lock"
+        file = ROOT / "requirements" / f"{name}.lock"
         run(
-            [VENV / "bin" / "uv", "pip", "install", "--no-deps", "--exact", "--require-hashes", "-q", "-r", lock],
+            [VENV / "bin" / "uv", "pip", "install", "--no-deps", "--exact", "--require-hashes", "-q", "-r", file],
             log="python",
             advice=advice,
             env={**os.environ, "VIRTUAL_ENV": str(VENV)},

@@ -2,58 +2,30 @@
 
 import json
 import os
-import secrets
 import shutil
-import signal
-import subprocess
-import time
-import urllib.error
-import urllib.request
-from base64 import urlsafe_b64encode
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from pathlib import Path
 
 from scripts import postgres
 from scripts.environment import digest, is_current, mark_current, python_environment
-from scripts.paths import LOGS, PYTHON, ROOT, STATE, VENV, python_path
+from scripts.paths import PYTHON, ROOT, STATE, VENV, python_path
 from scripts.ports import take_port
-from scripts.running import end_with_parent
-from scripts.steps import StepError, run, step
+from scripts.processes import Processes, secrets_of_installation
+from scripts.steps import step
 
-STOP_SECONDS = 25.0
 LINKS_PORT_APART, EVENTS_PORT_APART, MAIL_PORT_APART = 40, 60, 25
 BEGUN = "begun"
 # An empty database with all tables, from which others are copied: migrating takes ten times as long.
 TABLES = "dakika_tables"
 
 
-def secrets_of_installation() -> dict[str, str]:
-    """The installation's keys, made once and readable by us alone."""
-    path = STATE / "secrets.json"
-    if not path.exists():
-        made = {
-            "DAKIKA_SECRET_KEY": secrets.token_urlsafe(48),
-            "DAKIKA_TOKEN_KEY": urlsafe_b64encode(secrets.token_bytes(32)).decode(),
-        }
-        # Whole or not at all, and never for others' eyes: killed in between, the next start makes them anew.
-        new = path.with_suffix(".new")
-        new.unlink(missing_ok=True)
-        new.touch(mode=0o600)
-        new.write_text(json.dumps(made))
-        new.replace(path)
-    kept: dict[str, str] = json.loads(path.read_text())
-    return kept
-
-
 @dataclass(kw_only=True)
-class Stack:
+class Stack(Processes):
     """One installation on loopback. fixed_now stops its clock, for pictures."""
 
-    name: str
     first_web_port: int = 8000
     first_standins_port: int = 9000
     fixed_now: str = ""
-    log_folder: Path = LOGS
     has_worker: bool = True
     web_port: int = 0
     links_port: int = 0
@@ -61,7 +33,6 @@ class Stack:
     events_port: int = 0
     mail_port: int = 0
     last_standins_port: int = 0
-    processes: dict[str, subprocess.Popen[bytes]] = field(default_factory=dict)
 
     @property
     def address(self) -> str:
@@ -158,10 +129,6 @@ class Stack:
             found["events"] = [str(PYTHON), "-m", "dakika_server.notices.events", "--port", str(self.events_port)]
         return found
 
-    def manage(self, *arguments: str, advice: str) -> None:
-        """Run one of Django's commands to its end."""
-        run([PYTHON, ROOT / "server" / "manage.py", *arguments], log="manage", advice=advice, env=self.environment())
-
     def prepare(self, *, fresh: bool = False) -> None:
         """Database, tables; from scratch if `fresh`: then as a copy of one that was migrated once for all."""
         if fresh:
@@ -210,28 +177,6 @@ class Stack:
         moved = ", ".join(f"{column} = replace({column}, '{old}', '{new}')" for column in ("destination", "target"))
         postgres.sql(f"UPDATE links_trackedlink SET {moved} WHERE destination LIKE '{old}%'", self.name)
 
-    def start(self, name: str) -> None:
-        """Start one process, its output in a log file."""
-        self.log_folder.mkdir(parents=True, exist_ok=True)
-        with (self.log_folder / f"{self.name}-{name}.log").open("ab") as out:
-            self.processes[name] = subprocess.Popen(
-                self.commands()[name], env=self.environment(), stdout=out, stderr=subprocess.STDOUT,
-                cwd=ROOT, start_new_session=True, preexec_fn=end_with_parent,  # noqa: PLW1509 (one call of the system)
-            )  # fmt: skip
-
-    def wait_for(self, address: str, name: str, seconds: float = 60.0) -> None:
-        """Until a process answers; StepError when it does not, or dies."""
-        until = time.monotonic() + seconds
-        while time.monotonic() < until:
-            if self.processes[name].poll() is not None:
-                break
-            try:
-                with urllib.request.urlopen(address, timeout=5):
-                    return
-            except (urllib.error.URLError, OSError):
-                time.sleep(0.1)
-        raise StepError(f"{name} does not answer; see {self.log_folder / f'{self.name}-{name}.log'}")
-
     def start_standins(self) -> None:
         """The outside world first: the demo comes from it."""
         self.start("standins")
@@ -246,20 +191,6 @@ class Stack:
         self.wait_for(f"{self.address}/health", "web")
         if "events" in self.processes:
             self.wait_for(f"{self.events_address}/health", "events")
-
-    def stop(self) -> None:
-        """SIGTERM in the opposite order of starting; SIGKILL for who does not listen."""
-        for process in reversed(self.processes.values()):
-            if process.poll() is None:
-                process.send_signal(signal.SIGTERM)
-        until = time.monotonic() + STOP_SECONDS
-        for process in self.processes.values():
-            try:
-                process.wait(timeout=max(0.1, until - time.monotonic()))
-            except subprocess.TimeoutExpired:
-                os.killpg(process.pid, signal.SIGKILL)
-                process.wait()
-        self.processes.clear()
 
 
 def ensure_tables() -> None:

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 
-from scripts import checks, cli, stack
+from scripts import checks, cli, processes, stack
 from scripts.checks import Beside, Check, everything
 from scripts.steps import StepError
 
@@ -155,6 +155,7 @@ def test_all_processes_of_an_installation_are_told_the_same_and_two_installation
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(stack, "STATE", tmp_path)
+    monkeypatch.setattr(processes, "STATE", tmp_path)
     monkeypatch.setattr(stack.postgres, "connection", lambda name: {"PGDATABASE": name})
     first = stack.Stack(name="one", first_web_port=18_100, first_standins_port=19_100, fixed_now="2026-11-24T10:40:00Z")
     first.choose_ports()
@@ -175,8 +176,8 @@ def test_all_processes_of_an_installation_are_told_the_same_and_two_installation
 def test_processes_end_by_themselves_when_told_and_are_killed_when_they_do_not_listen(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(stack, "STOP_SECONDS", 1.0)
-    monkeypatch.setattr(stack, "ROOT", tmp_path)
+    monkeypatch.setattr(processes, "STOP_SECONDS", 1.0)
+    monkeypatch.setattr(processes, "ROOT", tmp_path)
     # Each says when it is ready to hear, and the gentle ones when they heard.
     gentle = (
         "import pathlib, signal, sys, time\n"

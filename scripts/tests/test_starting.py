@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from scripts import environment, postgres, stack, steps, system
+from scripts import environment, postgres, processes, stack, steps, system
 from scripts.ports import take_port
 from scripts.steps import StepError, guarded, run, step
 
@@ -66,25 +66,25 @@ def test_ports_of_last_time_are_taken_again_where_they_are_free(tmp_path: Path, 
 
 
 def test_keys_are_made_once_and_are_ours_alone(tmp_path: Path, monkeypatch: Any) -> None:
-    monkeypatch.setattr(stack, "STATE", tmp_path)
-    made = stack.secrets_of_installation()
-    assert made == stack.secrets_of_installation()
+    monkeypatch.setattr(processes, "STATE", tmp_path)
+    made = processes.secrets_of_installation()
+    assert made == processes.secrets_of_installation()
     assert {len(value) > 40 for value in made.values()} == {True}
     assert (tmp_path / "secrets.json").stat().st_mode & 0o077 == 0
 
 
 def test_killed_while_making_keys_the_next_start_makes_them(tmp_path: Path, monkeypatch: Any) -> None:
-    monkeypatch.setattr(stack, "STATE", tmp_path)
+    monkeypatch.setattr(processes, "STATE", tmp_path)
 
     def killed(*_: Any) -> str:
         raise KeyboardInterrupt
 
     with monkeypatch.context() as dying:
-        dying.setattr(stack.json, "dumps", killed)
+        dying.setattr(processes.json, "dumps", killed)
         with pytest.raises(KeyboardInterrupt):
-            stack.secrets_of_installation()
+            processes.secrets_of_installation()
     assert not (tmp_path / "secrets.json").exists()
-    assert set(stack.secrets_of_installation()) == {"DAKIKA_SECRET_KEY", "DAKIKA_TOKEN_KEY"}
+    assert set(processes.secrets_of_installation()) == {"DAKIKA_SECRET_KEY", "DAKIKA_TOKEN_KEY"}
 
 
 def test_a_step_says_how_long_it_took_and_that_it_failed(capsys: Any) -> None:

@@ -35,6 +35,16 @@ class UserManager(BaseUserManager["User"]):
         return self.get(email=normal_name(email or ""))
 
 
+class FirstKey(models.Model):
+    """The key that lets the first person of an installation in, once; kept as a digest (shared.keys)."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    until = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"until {self.until}"
+
+
 class User(AbstractBaseUser):
     """A person, known by an e-mail address."""
 

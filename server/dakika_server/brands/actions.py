@@ -17,9 +17,26 @@ from dakika_server.shared.errors import field_errors
 from dakika_server.shared.hooks import Hook
 
 MOST_SLUGS = 50
+MONDAY = 0
 # Addresses that are something else's.
 TAKEN_SLUGS = frozenset(
-    {"guest", "api", "health", "ready", "static", "assets", "go", "share", "feeds", "hooks", "collect", "l"}
+    {
+        "guest",
+        "api",
+        "health",
+        "ready",
+        "static",
+        "assets",
+        "go",
+        "share",
+        "feeds",
+        "hooks",
+        "collect",
+        "l",
+        "begin",
+        "report",
+        "push",
+    }
 )
 MOST_PREFERENCES = 40
 LONGEST_PREFERENCE = 4_000
@@ -33,7 +50,10 @@ def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> B
     """
     if not Membership.objects.filter(user=actor, role__in=roles_with("brand.change")).exists():
         raise field_errors({"name": "Your role lets you make no brands. Ask an admin of your team."})
-    name = _checked(name, time_zone)
+    return _made(actor, _checked(name, time_zone), time_zone, first_weekday)
+
+
+def _made(actor: Any, name: str, time_zone: str, first_weekday: int) -> Brand:
     base = slugify(name)[:40] or "brand"
     for number in range(2 if base in TAKEN_SLUGS else 1, MOST_SLUGS):
         slug = base if number == 1 else f"{base}-{number}"
@@ -46,6 +66,11 @@ def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> B
         except IntegrityError:
             continue
     raise field_errors({"name": "There are too many brands of this name. Choose another."})
+
+
+def first_brand(actor: Any, *, name: str, time_zone: str) -> Brand:
+    """The brand that an installation begins with. Raises field errors."""
+    return _made(actor, _checked(name, time_zone), time_zone, MONDAY)
 
 
 def change_brand(actor: Any, brand: Brand, *, name: str, time_zone: str, first_weekday: int) -> Brand:

@@ -3,6 +3,7 @@
 from django.urls import path
 
 from dakika_server.brands.api import (
+    BeginView,
     BrandDetailView,
     BrandsView,
     CampaignsView,
@@ -14,6 +15,7 @@ from dakika_server.brands.api import (
 )
 
 urlpatterns = [
+    path("begin", BeginView.as_view()),
     path("brands", BrandsView.as_view()),
     path("brands/<slug:brand>", BrandDetailView.as_view()),
     path("brands/<slug:brand>/overview", OverviewView.as_view()),

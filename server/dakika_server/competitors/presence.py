@@ -11,7 +11,7 @@ from django.db.models import Max, Min
 from dakika_server.competitors.field import Member, known_days, members_of, of_members, one_of, sums_in
 from dakika_server.competitors.standings import total_of
 from dakika_server.figures.study import Study
-from dakika_server.networks.definitions import all_networks, network_name
+from dakika_server.networks.definitions import all_networks, is_in_reach, network_name
 from dakika_server.sources.models import Post, Profile
 
 # Who has published nothing for so long has left, as far as one can see.
@@ -119,4 +119,8 @@ def _network(key: str, there: list[There]) -> Network:
 def unused(study: Study) -> list[str]:
     """Networks with public profiles that nobody of the set is on, by name."""
     used = {p.network for p in study.profiles}
-    return [one.name for key, one in all_networks().items() if key not in used and one.has_public_profiles]
+    return [
+        one.name
+        for key, one in all_networks().items()
+        if key not in used and one.has_public_profiles and is_in_reach(key)
+    ]

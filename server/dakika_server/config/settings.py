@@ -1,60 +1,64 @@
-"""Settings. Everything that differs between installations comes from the environment."""
+"""Settings. Everything that differs between installations comes from the environment, read as `config.table` says."""
 
-import json
 import os
 import re
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from dakika_core.networks.definition import Format
 from dakika_core.plan.states import State
 from dakika_core.results.tag_rules import RuleKind
 from dakika_core.sources.files.kinds import KINDS
 
+from dakika_server.config.table import SettingError, value_of
+
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
 SERVER = Path(__file__).resolve().parent.parent
 ROOT = SERVER.parent.parent
-DIST = Path(os.environ.get("DAKIKA_DIST", ROOT / "web" / "dist"))
+DIST = Path(value_of("DAKIKA_DIST") or ROOT / "web" / "dist")
 
 
 def secret(name: str, stand_in: str) -> str:
     """A secret from the environment; the stand-in serves only where DAKIKA_INSECURE says so (tests, tools)."""
-    value = os.environ.get(name)
+    value: str = value_of(name)
     if value:
         return value
-    if os.environ.get("DAKIKA_INSECURE") == "1":
+    if value_of("DAKIKA_INSECURE"):
         return stand_in
-    raise RuntimeError(f"{name} is not set. `./dakika start` makes one.")
+    raise SettingError(f"{name} is not set. `./dakika serve` makes one, and so does `./dakika start`.")
 
 
 SECRET_KEY = secret("DAKIKA_SECRET_KEY", "only-for-tests-and-tools-" + "0" * 40)
 TOKEN_KEY = secret("DAKIKA_TOKEN_KEY", "MDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDA=")
-DEBUG = os.environ.get("DAKIKA_DEBUG") == "1"
-ALLOWED_HOSTS = os.environ.get("DAKIKA_HOSTS", "127.0.0.1,localhost").split(",")
-PUBLIC_ADDRESS = os.environ.get("DAKIKA_PUBLIC_ADDRESS", "http://127.0.0.1:8000")
-LINKS_ADDRESS = os.environ.get("DAKIKA_LINKS_ADDRESS", "http://127.0.0.1:8200")
-COUNTRIES_FILE = os.environ.get("DAKIKA_COUNTRIES_FILE", "")
+DEBUG = value_of("DAKIKA_DEBUG")
+PUBLIC_ADDRESS = value_of("DAKIKA_PUBLIC_ADDRESS")
+LINKS_ADDRESS = value_of("DAKIKA_LINKS_ADDRESS")
+ALLOWED_HOSTS = [*value_of("DAKIKA_HOSTS"), str(urlsplit(PUBLIC_ADDRESS).hostname)]
+COUNTRIES_FILE = value_of("DAKIKA_COUNTRIES_FILE")
 # Where browsers listen to what changed; without it they ask now and then.
-EVENTS_ADDRESS = os.environ.get("DAKIKA_EVENTS_ADDRESS", "")
+EVENTS_ADDRESS = value_of("DAKIKA_EVENTS_ADDRESS")
+# Where the browser that prints finds us.
+PRINT_ADDRESS = value_of("DAKIKA_PRINT_ADDRESS") or PUBLIC_ADDRESS
 # The mail server; without one letters stay in the outbox and are told to have failed.
-EMAIL_HOST, _, _mail_port = os.environ.get("DAKIKA_SMTP", "localhost:25").partition(":")
-EMAIL_PORT = int(_mail_port or 25)
-EMAIL_HOST_USER = os.environ.get("DAKIKA_SMTP_USER", "")
-EMAIL_HOST_PASSWORD = os.environ.get("DAKIKA_SMTP_PASSWORD", "")
+EMAIL_HOST, EMAIL_PORT = value_of("DAKIKA_SMTP")
+EMAIL_HOST_USER = value_of("DAKIKA_SMTP_USER")
+EMAIL_HOST_PASSWORD = value_of("DAKIKA_SMTP_PASSWORD")
 # "starttls", "tls" from the first byte, or nothing: within a machine alone.
-EMAIL_USE_TLS = os.environ.get("DAKIKA_SMTP_SECURITY") == "starttls"
-EMAIL_USE_SSL = os.environ.get("DAKIKA_SMTP_SECURITY") == "tls"
+EMAIL_USE_TLS = value_of("DAKIKA_SMTP_SECURITY") == "starttls"
+EMAIL_USE_SSL = value_of("DAKIKA_SMTP_SECURITY") == "tls"
 EMAIL_TIMEOUT = 20
-DEFAULT_FROM_EMAIL = os.environ.get("DAKIKA_MAIL_FROM", "Dakika <dakika@localhost>")
-# Places of the worker by queue, "collect=12,render=2", over the usual ones (jobs/places.py).
-WORKER_PLACES = os.environ.get("DAKIKA_WORKER_PLACES", "")
+DEFAULT_FROM_EMAIL = value_of("DAKIKA_MAIL_FROM")
+# Places of the worker by queue, over the usual ones (jobs/places.py), and which of them this worker takes.
+WORKER_PLACES = value_of("DAKIKA_WORKER_PLACES")
+WORKER_ONLY = value_of("DAKIKA_WORKER_ONLY")
 # Where the stand-ins run, and nowhere else: the one address inside that is called.
-STANDINS_ADDRESS = os.environ.get("DAKIKA_STANDINS_ADDRESS", "")
+STANDINS_ADDRESS = value_of("DAKIKA_STANDINS_ADDRESS")
 # A collection of pictures elsewhere that may be used; the demo's is a stand-in.
-COLLECTION_ADDRESS = os.environ.get(
-    "DAKIKA_COLLECTION_ADDRESS", f"{STANDINS_ADDRESS}/collection" if STANDINS_ADDRESS else ""
+COLLECTION_ADDRESS = value_of("DAKIKA_COLLECTION_ADDRESS") or (
+    f"{STANDINS_ADDRESS}/collection" if STANDINS_ADDRESS else ""
 )
 # Folders with definition files and connectors of further networks, beside our own.
-NETWORK_FOLDERS: list[str] = [f for f in os.environ.get("DAKIKA_NETWORK_FOLDERS", "").split(os.pathsep) if f]
+NETWORK_FOLDERS: list[str] = value_of("DAKIKA_NETWORK_FOLDERS")
 # By which networks know this installation: DAKIKA_NETWORK_BREVI_ID and DAKIKA_NETWORK_BREVI_SECRET, by key.
 NETWORK_CLIENTS: dict[str, tuple[str, str]] = {
     found[1].lower().replace("_", "-"): (value, os.environ.get(f"DAKIKA_NETWORK_{found[1]}_SECRET", ""))
@@ -62,7 +66,9 @@ NETWORK_CLIENTS: dict[str, tuple[str, str]] = {
     if (found := re.fullmatch(r"DAKIKA_NETWORK_([A-Z0-9_]+)_ID", name))
 }
 # Proxies (addresses or networks) whose X-Forwarded-For is believed.
-TRUSTED_PROXIES = frozenset(os.environ.get("DAKIKA_TRUSTED_PROXIES", "127.0.0.1").split(","))
+TRUSTED_PROXIES: frozenset[str] = value_of("DAKIKA_TRUSTED_PROXIES")
+# How many there are, where that is told instead of who they are.
+TRUSTED_HOPS: int | None = value_of("DAKIKA_TRUSTED_HOPS")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -114,15 +120,15 @@ TEMPLATES: list[dict[str, object]] = []
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
-        "NAME": os.environ.get("PGDATABASE", "dakika"),
-        "USER": os.environ.get("PGUSER", "dakika"),
-        "PASSWORD": os.environ.get("PGPASSWORD", ""),
-        "HOST": os.environ.get("PGHOST", "127.0.0.1"),
-        "PORT": os.environ.get("PGPORT", "5432"),
+        "NAME": value_of("PGDATABASE"),
+        "USER": value_of("PGUSER"),
+        "PASSWORD": value_of("PGPASSWORD"),
+        "HOST": value_of("PGHOST") or "127.0.0.1",
+        "PORT": str(value_of("PGPORT")),
         "CONN_MAX_AGE": 600,
         "CONN_HEALTH_CHECKS": True,
         # The tests' databases are copies of a migrated one where there is one: migrating takes ten times as long.
-        "TEST": {"TEMPLATE": os.environ.get("DAKIKA_TABLES")},
+        "TEST": {"TEMPLATE": value_of("DAKIKA_TABLES") or None},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -153,40 +159,50 @@ AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AXES_USERNAME_FORM_FIELD = "username"
 # Whoever does not come back for so long signs in again; records of signing in are kept as long as they help.
-SESSION_COOKIE_NAME = os.environ.get("DAKIKA_SESSION_COOKIE", "sessionid")
+SESSION_COOKIE_NAME = value_of("DAKIKA_SESSION_COOKIE")
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 SIGN_IN_RECORDS_DAYS = 90
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = PUBLIC_ADDRESS.startswith("https://")
+IS_SECURE = PUBLIC_ADDRESS.startswith("https://")
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = IS_SECURE
+# The proxy that speaks TLS for us says so, and takes away what others say of it (docs/operations.md).
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if IS_SECURE else None
+CSRF_TRUSTED_ORIGINS = [PUBLIC_ADDRESS] if IS_SECURE else []
 CSRF_FAILURE_VIEW = "dakika_server.shared.problems.csrf_failure"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 # Told to browsers on secure addresses alone: for so many seconds they come by TLS only. A year is usual, once it works.
-SECURE_HSTS_SECONDS = int(os.environ.get("DAKIKA_HSTS_SECONDS", "0"))
-SECURE_HSTS_INCLUDE_SUBDOMAINS = os.environ.get("DAKIKA_HSTS_SUBDOMAINS") == "1"
-SECURE_HSTS_PRELOAD = os.environ.get("DAKIKA_HSTS_PRELOAD") == "1"
-SECURE_SSL_REDIRECT = os.environ.get("DAKIKA_TLS_REDIRECT") == "1"
+_HSTS: int | None = value_of("DAKIKA_HSTS_SECONDS")
+SECURE_HSTS_SECONDS = (365 * 24 * 3600 if IS_SECURE else 0) if _HSTS is None else _HSTS
+SECURE_HSTS_INCLUDE_SUBDOMAINS = value_of("DAKIKA_HSTS_SUBDOMAINS")
+SECURE_HSTS_PRELOAD = value_of("DAKIKA_HSTS_PRELOAD")
+SECURE_SSL_REDIRECT = value_of("DAKIKA_TLS_REDIRECT")
+# Whoever watches over us asks from within, without TLS.
+SECURE_REDIRECT_EXEMPT = [r"^health$", r"^ready$"]
+# What stands below our host, and whether browsers know of it before they came, is for the owner of the domain to say
+# (DAKIKA_HSTS_*); whether we or the proxy before us send people on to TLS, too.
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W008", "security.W021"]
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 
 # -- what is kept
 # Days for which networks' answers stand beside their counts, in their own words.
-ANSWERS_KEPT_DAYS = int(os.environ.get("DAKIKA_ANSWERS_KEPT_DAYS", "60"))
+ANSWERS_KEPT_DAYS = value_of("DAKIKA_ANSWERS_KEPT_DAYS")
 
 # -- files of people: one of Django's storages. Another backend (S3-compatible, say) is named by its class and options.
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
     "media": {
-        "BACKEND": os.environ.get("DAKIKA_MEDIA_STORAGE", "django.core.files.storage.FileSystemStorage"),
-        "OPTIONS": json.loads(os.environ.get("DAKIKA_MEDIA_OPTIONS", "null"))
-        or {"location": os.environ.get("DAKIKA_MEDIA_FOLDER", str(ROOT / ".dakika" / "media")),
+        "BACKEND": value_of("DAKIKA_MEDIA_STORAGE"),
+        "OPTIONS": value_of("DAKIKA_MEDIA_OPTIONS")
+        or {"location": value_of("DAKIKA_MEDIA_FOLDER") or str(ROOT / ".dakika" / "media"),
             "file_permissions_mode": 0o600, "directory_permissions_mode": 0o700},
     },
 }  # fmt: skip
-MEDIA_LARGEST_BYTES = int(os.environ.get("DAKIKA_MEDIA_LARGEST_BYTES", str(600 * 1000 * 1000)))
-MEDIA_MOST_BYTES = int(os.environ.get("DAKIKA_MEDIA_MOST_BYTES", str(20 * 1000**3)))
+MEDIA_LARGEST_BYTES = value_of("DAKIKA_MEDIA_LARGEST_BYTES")
+MEDIA_MOST_BYTES = value_of("DAKIKA_MEDIA_MOST_BYTES")
 
 # -- bounded input
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024

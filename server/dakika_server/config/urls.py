@@ -3,6 +3,7 @@
 from django.urls import include, path, re_path
 
 from dakika_server.config.areas import AREAS
+from dakika_server.jobs.readiness import ready
 from dakika_server.links.redirect import follow_link
 from dakika_server.plan.own_feed.serving import feed, picture, seen
 from dakika_server.plan.web_push import subscribing as push
@@ -29,6 +30,7 @@ urlpatterns = [
     path("push/<str:key>/subscribers", push.subscribe),
     path("push/<str:key>/leave", push.leave),
     path("health", health),
+    path("ready", ready),
     path("share", shared),
     path("hooks/<str:network>/<int:profile>", network_hook),
     *(path("api/", include(area.urls)) for area in AREAS if area.urls),

@@ -4,7 +4,7 @@ Queues are told apart by how long what is asked may wait. Publishing at the minu
 or a large file; nor does a small file wait behind a large one, or behind the figures that are worked out from it.
 """
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 
 # By what waits: letters and what is published at its minute; collecting; what people look on while it is done; figures;
 # what is large; pages for paper.
@@ -19,8 +19,10 @@ PLACES: dict[str, tuple[tuple[str, ...], int]] = {
 MOST_PLACES = 64
 
 
-def places(asked: str, usual: Mapping[str, tuple[tuple[str, ...], int]] = PLACES) -> dict[tuple[str, ...], int]:
-    """Queues to places, as settings ask ("collect=12,render=2") over the usual ones.
+def places(
+    asked: str, usual: Mapping[str, tuple[tuple[str, ...], int]] = PLACES, *, only: Collection[str] = ()
+) -> dict[tuple[str, ...], int]:
+    """Queues to places, as settings ask ("collect=12,render=2") over the usual ones. only: of these alone, if any.
 
     Raises ValueError for a name that is none, and for a number that is no number of places.
     """
@@ -32,4 +34,4 @@ def places(asked: str, usual: Mapping[str, tuple[tuple[str, ...], int]] = PLACES
         if not count.isascii() or not count.isdigit() or not 1 <= int(count) <= MOST_PLACES:
             raise ValueError(f"{part} is no number of places from 1 to {MOST_PLACES}")
         found[name] = int(count)
-    return {queues: found[name] for name, (queues, _) in usual.items()}
+    return {queues: found[name] for name, (queues, _) in usual.items() if not only or name in only}

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.networks.definitions import all_networks, network_api
+from dakika_server.networks.definitions import all_networks, is_in_reach, network_api
 
 
 class MediaSerializer(serializers.Serializer[Any]):
@@ -54,13 +54,17 @@ class NetworkSerializer(serializers.Serializer[Any]):
     half_life_hours = serializers.FloatField()
     calls_per_minute = serializers.IntegerField()
     is_connectable = serializers.SerializerMethodField()
-    has_public_profiles = serializers.BooleanField()
+    has_public_profiles = serializers.SerializerMethodField()
     own_metrics = serializers.SerializerMethodField()
     public_metrics = serializers.SerializerMethodField()
 
     def get_is_connectable(self, network: Any) -> bool:
         """Whether own profiles can be connected by consent."""
-        return bool(network_api(network.key).scopes)
+        return bool(network_api(network.key).scopes) and is_in_reach(network.key)
+
+    def get_has_public_profiles(self, network: Any) -> bool:
+        """Whether anybody's profiles can be followed."""
+        return bool(network.has_public_profiles) and is_in_reach(network.key)
 
     def get_own_metrics(self, network: Any) -> list[str]:
         """Told of one's own profiles' posts; none where nothing can be connected."""

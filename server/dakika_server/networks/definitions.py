@@ -129,6 +129,11 @@ def network_name(key: str) -> str:
     return found[0].name if found else key.replace("-", " ").title()
 
 
+def is_in_reach(key: str) -> bool:
+    """Whether a network can be asked from here: a stand-in only where the stand-ins run."""
+    return bool(settings.STANDINS_ADDRESS) or not network_api(key).is_standin
+
+
 def network_api(key: str) -> NetworkApi:
     """How a network is reached. Raises KeyError when there is none of that key."""
     return _read()[key][1]

@@ -186,7 +186,10 @@ async def _until_gone(receive: Receive) -> None:
 
 
 def main() -> None:
-    """Run it on a port of loopback. It needs no more of Django than its signing, and so a third of the memory."""
+    """Run it on a port, of loopback unless told otherwise.
+
+    It needs no more of Django than its signing, and so a third of the memory.
+    """
     import psycopg
     import uvicorn
     from django.conf import settings
@@ -196,8 +199,9 @@ def main() -> None:
     from dakika_server.notices.tickets import read_ticket
 
     parser = argparse.ArgumentParser()
+    parser.add_argument("--host", default="127.0.0.1")
     parser.add_argument("--port", type=int, required=True)
-    port = parser.parse_args().port
+    given = parser.parse_args()
     parts = urlsplit(os.environ["DAKIKA_PUBLIC_ADDRESS"])
     app = Events(f"{parts.scheme}://{parts.netloc}", read_ticket)
 
@@ -207,7 +211,7 @@ def main() -> None:
             app.listen(lambda: psycopg.AsyncConnection.connect(autocommit=True, connect_timeout=10), CHANNEL)
         )
         config = uvicorn.Config(
-            app, host="127.0.0.1", port=port, log_level="warning", access_log=False, lifespan="off",
+            app, host=given.host, port=given.port, log_level="warning", access_log=False, lifespan="off",
             timeout_graceful_shutdown=2, timeout_keep_alive=5,
         )  # fmt: skip
         await uvicorn.Server(config).serve()

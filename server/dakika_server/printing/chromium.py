@@ -49,7 +49,7 @@ def print_page(person: AbstractBaseUser, path: str) -> bytes:
     if program is None:
         raise Unavailable("This server has no Chromium to make a PDF with. Print the page in your browser instead.")
     with _session_for_print(person) as key:
-        return _printed(program, urljoin(settings.PUBLIC_ADDRESS, path), key)
+        return _printed(program, urljoin(settings.PRINT_ADDRESS, path), key)
 
 
 @contextmanager
@@ -80,7 +80,11 @@ def _printed(program: str, address: str, session_key: str) -> bytes:
 def _page_as_pdf(browser: Any, address: str, session_key: str) -> bytes:
     """In a context of its own: no cookie, storage or answer of one page is there for the next."""
     root = urlsplit(address)
-    context = browser.new_context(locale="en-GB", color_scheme="light", reduced_motion="reduce")
+    # From within it comes without TLS where people come with it: it says that this is as it should be.
+    told = {"X-Forwarded-Proto": "https"} if settings.IS_SECURE and root.scheme == "http" else {}
+    context = browser.new_context(
+        locale="en-GB", color_scheme="light", reduced_motion="reduce", extra_http_headers=told
+    )
     try:
         context.set_default_timeout(LONGEST_SECONDS * 1000)
         context.add_cookies(

@@ -1,5 +1,6 @@
 """A report as it is seen: its figures computed, its words read, whatever it is shown on."""
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
@@ -43,6 +44,7 @@ ROWS: Mapping[str, Rows] = {
 }
 
 
+_SENTENCES = re.compile(r"(?<=[.]) ")
 _FORMATS = frozenset(one.value for one in Format)
 
 
@@ -125,7 +127,7 @@ class Shower:
         language = self._report.language
         shown = ShownItem(
             id=item["id"], kind=item["kind"], name=translated(name, language), title=item["title"], study=told,
-            note=translated(found.note, language), days=days,
+            note=" ".join(translated(one, language) for one in _SENTENCES.split(found.note)), days=days,
             query={**query_at(self._brand, asked, self._now), **item["params"]},
             cells=chosen(found.cells, item["cells"]), series=list(found.series), rows=list(found.rows),
         )  # fmt: skip

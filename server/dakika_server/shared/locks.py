@@ -26,6 +26,7 @@ class Lock(IntEnum):
     FINDINGS_ASKED = 7
     PRINTING_ASKED = 8
     PROFILE_OUTLOOK = 9
+    BEGINNING = 10
 
 
 def key_of(lock: Lock, number: int) -> int:

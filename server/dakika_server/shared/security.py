@@ -65,11 +65,20 @@ def client_address(request: HttpRequest) -> str:
     written by the client and is not believed. What is no address at all is not believed either.
     """
     told = str(request.META.get("REMOTE_ADDR", ""))
+    if settings.TRUSTED_HOPS is not None:
+        return _by_hops(told, str(request.META.get("HTTP_X_FORWARDED_FOR", "")), settings.TRUSTED_HOPS)
     for hop in reversed(str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",")):
         if not _is_ours(told) or not _address(hop.strip()):
             break
         told = hop.strip()
     return told
+
+
+def _by_hops(told: str, forwarded: str, hops: int) -> str:
+    """Whom the outermost of so many proxies heard; who came by fewer is taken for the farthest that is known."""
+    way = [told, *(hop.strip() for hop in reversed(forwarded.split(",")) if hop.strip())][: hops + 1]
+    known = [hop for hop in way if _address(hop)]
+    return known[-1] if known else told
 
 
 def _is_ours(told: str) -> bool:

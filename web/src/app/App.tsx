@@ -4,6 +4,7 @@ import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
 import { GuestPage } from "../areas/plan";
 import { OpenedPage } from "../areas/reports";
+import { BeginPage } from "../shell/BeginPage";
 import { Shell } from "../shell/Shell";
 import { SignIn, SignInAgain } from "../shell/SignIn";
 import { AreasProvider } from "../study/areas";
@@ -44,6 +45,7 @@ export function App() {
             <Routes>
               <Route path="/guest" element={<GuestPage />} />
               <Route path="/report" element={<OpenedPage />} />
+              <Route path="/begin" element={<BeginPage />} />
               <Route path="*" element={<Door />} />
             </Routes>
           </AreasProvider>

@@ -34,6 +34,16 @@ export function useSignIn() {
   });
 }
 
+/** The first person and brand of an installation. */
+export function useBegin() {
+  return useMutation({
+    mutationFn: async (body: Schemas["BeginRequest"]) => {
+      if (!hasToken()) await api.GET("/api/session");
+      return unwrap(api.POST("/api/begin", { body }));
+    },
+  });
+}
+
 export function useSignOut() {
   return useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/session")),

@@ -67,7 +67,7 @@ def test_without_a_browser_it_says_what_to_do(editor: Any, monkeypatch: pytest.M
 
 
 def test_an_address_that_does_not_answer_is_no_defect(editor: Any, settings: Any) -> None:
-    settings.PUBLIC_ADDRESS = "http://127.0.0.1:9"
+    settings.PRINT_ADDRESS = "http://127.0.0.1:9"
     with pytest.raises(Unavailable, match="did not come in time"):
         chromium.print_page(editor, "/orrery-house")
 
@@ -95,7 +95,7 @@ class Pages(BaseHTTPRequestHandler):
 def pages(settings: Any) -> Iterator[None]:
     server = ThreadingHTTPServer(("127.0.0.1", 0), Pages)
     threading.Thread(target=server.serve_forever, daemon=True).start()
-    settings.PUBLIC_ADDRESS = f"http://127.0.0.1:{server.server_port}"
+    settings.PRINT_ADDRESS = f"http://127.0.0.1:{server.server_port}"
     yield
     server.shutdown()
     server.server_close()

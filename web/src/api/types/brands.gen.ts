@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make them and their brand, once, and sign them in. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands": {
         parameters: {
             query?: never;
@@ -146,6 +163,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Who begins, with which brand. key: what the first start printed. */
+        BeginRequest: {
+            key: string;
+            name: string;
+            email: string;
+            password: string;
+            brand: string;
+            time_zone: string;
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         /** @description A brand as the shell of the interface needs it. */
@@ -295,6 +321,18 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "admin" | "analyst" | "author" | "approver" | "viewer" | "guest";
+        /** @description Who is signed in. */
+        Session: {
+            name: string;
+            email: string;
+            brands: components["schemas"]["SessionBrand"][];
+        };
+        /** @description A brand that the person may see. */
+        SessionBrand: {
+            slug: string;
+            name: string;
+            role: components["schemas"]["RoleEnum"];
+        };
     };
     responses: never;
     parameters: never;
@@ -304,6 +342,38 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_brand: {
         parameters: {
             query?: never;

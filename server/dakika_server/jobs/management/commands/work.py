@@ -38,7 +38,7 @@ class Command(BaseCommand):
         async with worker_app() as running:
             takers = [
                 asyncio.ensure_future(_take(running, list(queues), count, stop))
-                for queues, count in places(settings.WORKER_PLACES).items()
+                for queues, count in places(settings.WORKER_PLACES, only=settings.WORKER_ONLY).items()
             ]
             await stop.wait()
             # Each finishes what it is at.

@@ -1,0 +1,95 @@
+"""Processes of one installation: started, waited for, asked to end in order; and the keys that they share."""
+
+import json
+import os
+import secrets
+import signal
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from abc import ABC, abstractmethod
+from base64 import urlsafe_b64encode
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from scripts.paths import LOGS, PYTHON, ROOT, STATE
+from scripts.running import end_with_parent
+from scripts.steps import StepError, run
+
+STOP_SECONDS = 25.0
+
+
+def secrets_of_installation() -> dict[str, str]:
+    """The installation's keys, made once and readable by us alone."""
+    path = STATE / "secrets.json"
+    if not path.exists():
+        made = {
+            "DAKIKA_SECRET_KEY": secrets.token_urlsafe(48),
+            "DAKIKA_TOKEN_KEY": urlsafe_b64encode(secrets.token_bytes(32)).decode(),
+        }
+        # Whole or not at all, and never for others' eyes: killed in between, the next start makes them anew.
+        new = path.with_suffix(".new")
+        new.unlink(missing_ok=True)
+        new.touch(mode=0o600)
+        new.write_text(json.dumps(made))
+        new.replace(path)
+    kept: dict[str, str] = json.loads(path.read_text())
+    return kept
+
+
+@dataclass(kw_only=True)
+class Processes(ABC):
+    """What runs of an installation, by the names of its processes."""
+
+    name: str
+    log_folder: Path = LOGS
+    processes: dict[str, subprocess.Popen[bytes]] = field(default_factory=dict)
+
+    @abstractmethod
+    def environment(self) -> dict[str, str]:
+        """Everything that the processes need to know."""
+
+    @abstractmethod
+    def commands(self) -> dict[str, list[str]]:
+        """What is run, in the order of starting."""
+
+    def manage(self, *arguments: str, advice: str) -> None:
+        """Run one of Django's commands to its end."""
+        run([PYTHON, ROOT / "server" / "manage.py", *arguments], log="manage", advice=advice, env=self.environment())
+
+    def start(self, name: str) -> None:
+        """Start one process, its output in a log file."""
+        self.log_folder.mkdir(parents=True, exist_ok=True)
+        with (self.log_folder / f"{self.name}-{name}.log").open("ab") as out:
+            self.processes[name] = subprocess.Popen(
+                self.commands()[name], env=self.environment(), stdout=out, stderr=subprocess.STDOUT,
+                cwd=ROOT, start_new_session=True, preexec_fn=end_with_parent,  # noqa: PLW1509 (one call of the system)
+            )  # fmt: skip
+
+    def wait_for(self, address: str, name: str, seconds: float = 60.0) -> None:
+        """Until a process answers; StepError when it does not, or dies."""
+        until = time.monotonic() + seconds
+        while time.monotonic() < until:
+            if self.processes[name].poll() is not None:
+                break
+            try:
+                with urllib.request.urlopen(address, timeout=5):
+                    return
+            except (urllib.error.URLError, OSError):
+                time.sleep(0.1)
+        raise StepError(f"{name} does not answer; see {self.log_folder / f'{self.name}-{name}.log'}")
+
+    def stop(self) -> None:
+        """SIGTERM in the opposite order of starting; SIGKILL for who does not listen."""
+        for process in reversed(self.processes.values()):
+            if process.poll() is None:
+                process.send_signal(signal.SIGTERM)
+        until = time.monotonic() + STOP_SECONDS
+        for process in self.processes.values():
+            try:
+                process.wait(timeout=max(0.1, until - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                os.killpg(process.pid, signal.SIGKILL)
+                process.wait()
+        self.processes.clear()

@@ -1,0 +1,99 @@
+"""Promise: an installation of one's own starts empty, lets its first person in once, and ends when it is asked to."""
+
+import json
+import re
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, expect
+
+from scripts import postgres
+from scripts.browser import new_page
+from scripts.paths import ROOT
+from scripts.ports import take_port
+from scripts.serve import Installation
+from scripts.stack import TABLES
+
+PASSWORD = "half past nine o'clock"
+
+
+@pytest.fixture
+def installation(tmp_path: Path) -> Iterator[Installation]:
+    """All parts over an empty database."""
+    web, links, events = (take_port(8_300 + i, f"serving:{i}") for i in (0, 20, 40))
+    made = Installation(
+        name="dakika_serving",
+        settings={
+            "DAKIKA_PUBLIC_ADDRESS": f"http://127.0.0.1:{web}", "DAKIKA_LINKS_ADDRESS": f"http://127.0.0.1:{links}",
+            "DAKIKA_WEB_BIND": f"127.0.0.1:{web}", "DAKIKA_LINKS_BIND": f"127.0.0.1:{links}",
+            "DAKIKA_EVENTS_BIND": f"127.0.0.1:{events}", "DAKIKA_MEDIA_FOLDER": str(tmp_path / "media"),
+            "DAKIKA_LINKS_FOLDER": str(tmp_path / "links"),
+        },
+    )  # fmt: skip
+    postgres.ensure_database(made.name, copied_from=TABLES)
+    try:
+        made.start_all()
+        yield made
+    finally:
+        made.stop()
+
+
+def first_address(installation: Installation) -> str:
+    done = subprocess.run(
+        [sys.executable, str(ROOT / "server" / "manage.py"), "first_key"], env=installation.environment(),
+        capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    return done.stdout.split()[-1] if done.stdout else ""
+
+
+def test_the_first_person_begins_and_finds_what_to_do(installation: Installation, chromium: Browser) -> None:
+    address = first_address(installation)
+    home = installation.settings["DAKIKA_PUBLIC_ADDRESS"]
+    assert address.startswith(f"{home}/begin#")
+    page = new_page(chromium)
+    page.set_default_timeout(60_000)
+    page.goto(address)
+    page.get_by_label("Your name").fill("Mira Dahl")
+    page.get_by_label("E-mail address").fill("mira@ninthbell.example")
+    page.get_by_label("Password").fill("short")
+    page.get_by_label("Your first brand").fill("Orrery House")
+    page.get_by_label("Its time zone").select_option("Europe/Lisbon")
+    page.get_by_role("button", name="Begin").click()
+    # What is wrong is said beside it, and nothing that was typed is lost.
+    expect(page.get_by_text("too short")).to_be_visible()
+    expect(page.get_by_label("Your first brand")).to_have_value("Orrery House")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Begin").click()
+    expect(page).to_have_url(re.compile(r"/orrery-house/results"))
+    expect(page.get_by_role("heading", name="Nothing is known of these days")).to_be_visible()
+    # No stand-in is offered: nobody could say yes there.
+    page.goto(f"{home}/orrery-house/sources?open=network")
+    expect(page.get_by_role("heading", name="No network can be connected here yet")).to_be_visible()
+    # The same address lets nobody in again.
+    other = new_page(chromium)
+    other.goto(address)
+    for label, value in (("Your name", "Another"), ("E-mail address", "a@x.example"), ("Password", PASSWORD), ("Your first brand", "B")):  # fmt: skip
+        other.get_by_label(label).fill(value)
+    other.get_by_role("button", name="Begin").click()
+    expect(other.get_by_text("This address lets nobody in any more")).to_be_visible()
+    assert first_address(installation) == ""
+    # A worker says that it lives within some seconds.
+    until = time.monotonic() + 60
+    while True:
+        try:
+            with urllib.request.urlopen(f"{home}/ready", timeout=10) as answer:
+                assert json.load(answer) == {"ok": True, "failing": []}
+            break
+        except urllib.error.HTTPError:
+            assert time.monotonic() < until
+            time.sleep(0.5)
+    running = dict(installation.processes)
+    page.context.close()
+    other.context.close()
+    installation.stop()
+    assert {name: process.returncode for name, process in running.items()} == dict.fromkeys(running, 0)
