@@ -2,6 +2,7 @@
 
 import json
 import re
+import signal
 import subprocess
 import sys
 import time
@@ -71,6 +72,9 @@ def test_the_first_person_begins_and_finds_what_to_do(installation: Installation
     page.get_by_role("button", name="Begin").click()
     expect(page).to_have_url(re.compile(r"/orrery-house/results"))
     expect(page.get_by_role("heading", name="Nothing is known of these days")).to_be_visible()
+    expect(page.get_by_role("heading", name="The first figures of Orrery House")).to_be_visible()
+    page.get_by_role("link", name="Bring in a file that a network gave you").click()
+    expect(page).to_have_url(re.compile(r"/sources/import"))
     # No stand-in is offered: nobody could say yes there.
     page.goto(f"{home}/orrery-house/sources?open=network")
     expect(page.get_by_role("heading", name="No network can be connected here yet")).to_be_visible()
@@ -96,4 +100,5 @@ def test_the_first_person_begins_and_finds_what_to_do(installation: Installation
     page.context.close()
     other.context.close()
     installation.stop()
-    assert {name: process.returncode for name, process in running.items()} == dict.fromkeys(running, 0)
+    # Some say with the signal itself that it was what ended them; nobody had to be killed.
+    assert {process.returncode for process in running.values()} <= {0, -signal.SIGTERM}

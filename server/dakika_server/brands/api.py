@@ -20,6 +20,7 @@ from dakika_server.accounts.permissions import Role, permissions_of
 from dakika_server.accounts.queries import session_of
 from dakika_server.brands.actions import add_brand, change_brand, keep_campaign, keep_preference
 from dakika_server.brands.beginning import begin
+from dakika_server.brands.first_steps import steps_of
 from dakika_server.brands.models import Brand, Campaign, Preference
 from dakika_server.brands.overview import overview_of
 from dakika_server.brands.queries import campaigns_of, team_of
@@ -245,6 +246,26 @@ class PreferenceView(BrandView):
         """Keep it."""
         keep_preference(self.membership, name, read(PreferenceSerializer, request.data)["value"])
         return Response(status=204)
+
+
+class FirstStepSerializer(serializers.Serializer[Any]):
+    """A first step: what it gives, where it is done within the brand, and whether it is."""
+
+    key = serializers.CharField()
+    title = serializers.CharField()
+    gives = serializers.CharField()
+    path = serializers.CharField()
+    permission = serializers.CharField()
+    is_done = serializers.BooleanField()
+
+
+class FirstStepsView(BrandView):
+    """How a brand gets its first figures."""
+
+    @extend_schema(operation_id="list_first_steps", responses=FirstStepSerializer(many=True))
+    def get(self, request: Request, brand: str) -> Response:
+        """In order."""
+        return Response(FirstStepSerializer(steps_of(self.brand), many=True).data)
 
 
 class PeopleView(BrandView):

@@ -4,11 +4,13 @@ from typing import Any
 
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.actions import zone_changed
+from dakika_server.brands.first_steps import first_steps
 from dakika_server.brands.models import Brand
 from dakika_server.figures.kinds import register
 from dakika_server.links import jobs
 from dakika_server.links.brought import clicks_brought, clicks_by_post
 from dakika_server.links.exports import CLICKS, LINKS
+from dakika_server.links.first_steps import steps_of
 from dakika_server.links.imports import recount_click, take_clicks_batch
 from dakika_server.links.kinds import KINDS
 from dakika_server.links.models import LinkUse
@@ -59,6 +61,7 @@ def _connect() -> None:
         }
     )
     permit(ROWS)
+    first_steps.add("links", steps_of)
     register(*KINDS)
     brought.add("links", clicks_brought)
     brought_by_post.add("links", clicks_by_post)

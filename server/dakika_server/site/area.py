@@ -3,6 +3,7 @@
 from typing import Any
 
 from dakika_server.accounts.permissions import permit
+from dakika_server.brands.first_steps import first_steps
 from dakika_server.figures.kinds import register
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.notices.changes import watch
@@ -13,6 +14,7 @@ from dakika_server.site import jobs
 from dakika_server.site.brought import conversions_by_post, related_visits, visits_brought
 from dakika_server.site.currencies import currency_of
 from dakika_server.site.exports import CONVERSIONS
+from dakika_server.site.first_steps import steps_of
 from dakika_server.site.imports import take_conversions_batch
 from dakika_server.site.kinds import KINDS
 from dakika_server.site.permissions import ROWS
@@ -34,6 +36,7 @@ def _take_out(cursor: Any, import_id: int) -> int:
 def _connect() -> None:
     watch({"site_site": "sites", "site_goal": "sites", "site_conversion": "sites", "site_accesslog": "sites"})
     permit(ROWS)
+    first_steps.add("site", steps_of)
     register(*KINDS)
     add_waiting(jobs.WAITING)
     brought.add("site", visits_brought)

@@ -1,11 +1,13 @@
 """Sources, as they hand themselves in."""
 
 from dakika_server.accounts.permissions import permit
+from dakika_server.brands.first_steps import first_steps
 from dakika_server.brands.overview import overview_parts
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
 from dakika_server.sources import jobs
+from dakika_server.sources.first_steps import steps_of
 from dakika_server.sources.overview import part_of
 from dakika_server.sources.permissions import ROWS
 
@@ -18,6 +20,7 @@ _WATCHED = {
 def _connect() -> None:
     watch(_WATCHED)
     permit(ROWS)
+    first_steps.add("sources", steps_of)
     add_waiting(jobs.WAITING)
     overview_parts.add("sources", part_of)
 

@@ -119,6 +119,7 @@ const MADE_OF = {
   review: ["plan", "media"],
   log: ["plan"],
   people: [],
+  "first steps": ["sources", "files", "feeds", "links", "sites"],
   tasks: ["tasks", "plan"],
   guests: ["guests"],
   batches: ["batches"],

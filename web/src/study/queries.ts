@@ -133,6 +133,15 @@ export function useFoundLinks(brand: string, isOpen: boolean) {
   });
 }
 
+/** How the brand gets its first figures, and how far it is with that. */
+export function useFirstSteps(brand: string) {
+  return useQuery({
+    queryKey: keyOf("first steps", brand),
+    staleTime: 60_000,
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/first-steps", { params: { path: { brand } } })),
+  });
+}
+
 /** What the person chose to see of the brand, by name. */
 export function usePreferences(brand: string) {
   return useQuery({

@@ -115,6 +115,7 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "POST /foresight/expected": sample("Expected"),
     "GET /timing/slots": [],
     "GET /preferences": { values: {} },
+    "GET /first-steps": [],
     "GET /studies": [],
     "GET /notifications": { unread: 0, notifications: [] },
     "GET /campaigns": [],

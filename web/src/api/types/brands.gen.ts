@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/first-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description In order. */
+        get: operations["list_first_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/overview": {
         parameters: {
             query?: never;
@@ -248,6 +265,15 @@ export interface components {
             utm_campaign: string;
             /** Format: int64 */
             owner?: number | null;
+        };
+        /** @description A first step: what it gives, where it is done within the brand, and whether it is. */
+        FirstStep: {
+            key: string;
+            title: string;
+            gives: string;
+            path: string;
+            permission: string;
+            is_done: boolean;
         };
         /** @description A sentence with a step within the brand. */
         Noted: {
@@ -556,6 +582,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Campaign"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_first_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstStep"][];
                 };
             };
             /** @description A problem document (RFC 9457). */

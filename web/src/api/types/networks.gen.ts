@@ -84,7 +84,8 @@ export interface components {
             calls_per_minute: number;
             /** @description Whether own profiles can be connected by consent. */
             readonly is_connectable: boolean;
-            has_public_profiles: boolean;
+            /** @description Whether anybody's profiles can be followed. */
+            readonly has_public_profiles: boolean;
             /** @description Told of one's own profiles' posts; none where nothing can be connected. */
             readonly own_metrics: string[];
             /** @description Told of anybody's posts. */

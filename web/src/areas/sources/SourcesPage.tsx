@@ -2,6 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import { dayOf, shortDay } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
+import { FirstSteps } from "../../study/FirstSteps";
 import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
 import { NetworkMark, StateWord } from "../../ui/Marks";
@@ -69,10 +70,13 @@ export function SourcesPage() {
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
           <div className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3">
             {profiles.length === 0 && (
-              <Empty title="Nothing is collected yet">
-                Connect your profiles, follow your competitors', or bring in a file you have. Figures appear as soon as
-                the first collection is through.
-              </Empty>
+              <>
+                <Empty title="Nothing is collected yet">
+                  Connect your profiles, follow your competitors', or bring in a file you have. Figures appear as soon
+                  as the first collection is through.
+                </Empty>
+                <FirstSteps />
+              </>
             )}
             <Profiles
               title="Our profiles"

@@ -7,6 +7,7 @@ import { addDays } from "../../../lib/days";
 import { plural } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { useChosen } from "../../../study/choices";
+import { FirstSteps } from "../../../study/FirstSteps";
 import { useKeepPreference, usePreferences } from "../../../study/queries";
 import { carriedAll, useAge, useStudy } from "../../../study/study";
 import { useAddress, useAsTable } from "../../../study/useAddress";
@@ -87,10 +88,13 @@ export function SummaryPage() {
             onBasis={(key) => set("basis", key)}
           />
           {isNothing ? (
-            <Empty title="Nothing is known of these days">
-              No profile studied has a post or a reading here. Move the period on the line above, or collect under
-              Sources.
-            </Empty>
+            <>
+              <Empty title="Nothing is known of these days">
+                No profile studied has a post or a reading here. Move the period on the line above, or collect under
+                Sources.
+              </Empty>
+              <FirstSteps />
+            </>
           ) : isSeveral ? (
             <Multiples
               metrics={metrics}
