@@ -14,7 +14,8 @@ PLACES: dict[str, tuple[tuple[str, ...], int]] = {
     "files": (("files",), 2),
     "measure": (("measure",), 2),
     "bulk": (("bulk",), 1),
-    "render": (("render", "printing"), 1),
+    # One browser draws them all, a page at a time; beside it the figures of the next are worked out.
+    "render": (("render", "printing"), 2),
 }
 MOST_PLACES = 64
 

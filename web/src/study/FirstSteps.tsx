@@ -17,7 +17,10 @@ export function FirstSteps() {
   if (!preferences.data || all.length === 0 || done === all.length || isAway) return null;
   const next = all.find((step) => !step.is_done);
   return (
-    <section aria-labelledby="first-steps" className="mx-auto max-w-2xl border border-rule bg-paper px-5 py-4">
+    <section
+      aria-labelledby="first-steps"
+      className="mx-auto w-[calc(100%-24px)] max-w-2xl border border-rule bg-paper px-5 py-4"
+    >
       <div className="flex items-baseline justify-between gap-4">
         <h2 id="first-steps" className="text-[18px]">
           The first figures of {brand.name}
@@ -27,12 +30,11 @@ export function FirstSteps() {
         </span>
       </div>
       <ol className="mt-2">
-        {all.map((step) => (
+        {all.map((step, i) => (
           <li key={step.key} className="rowline flex items-start gap-3 py-2">
-            <span
-              aria-hidden="true"
-              className={`mt-[3px] h-4 w-4 border border-rule-strong ${step.is_done ? "bg-ink" : ""}`}
-            />
+            <span aria-hidden="true" className="label w-9 shrink-0 pt-[3px]">
+              {step.is_done ? "done" : i + 1}
+            </span>
             <span className="min-w-0 flex-1">
               {step.is_done ? (
                 <span className="text-muted">

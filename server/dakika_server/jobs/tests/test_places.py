@@ -7,7 +7,7 @@ from dakika_server.jobs.places import PLACES, places
 
 
 def test_what_is_not_asked_for_stays_usual() -> None:
-    usual, asked = places(""), places("collect=12, render=2")
+    usual, asked = places(""), places("collect=12, render=4")
     assert usual[("publish", "upkeep", "mail")] == 3
     assert asked[("collect", "feeds")] == 12
     assert {**asked, **{queues: usual[queues] for queues in asked}} == usual
