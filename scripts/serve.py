@@ -34,6 +34,7 @@ WANTED = {
 USUAL_BINDS = {
     "DAKIKA_WEB_BIND": "127.0.0.1:8000", "DAKIKA_LINKS_BIND": "127.0.0.1:8200", "DAKIKA_EVENTS_BIND": "127.0.0.1:8060",
 }  # fmt: skip
+ON_EVERY = {"0.0.0.0": "127.0.0.1", "[::]": "[::1]"}
 _LINE = re.compile(r"\s*(?:export\s+)?([A-Za-z_][A-Za-z0-9_]*)\s*=\s*(.*?)\s*")
 RESTART_AFTER_SECONDS, LONGEST_RESTART_SECONDS = 2.0, 60.0
 # What ran for so long and dies then has not died in a row.
@@ -57,6 +58,12 @@ def settings_in(text: str) -> dict[str, str]:
             value = value[1:-1]
         found[read[1]] = value
     return found
+
+
+def from_within(bind: str) -> str:
+    """Where a process that listens there is asked from this machine: on every address means on loopback, too."""
+    host, _, port = bind.rpartition(":")
+    return f"http://{ON_EVERY.get(host, host)}:{port}"
 
 
 def told(environment: Mapping[str, str]) -> dict[str, str]:
@@ -109,7 +116,7 @@ class Installation(Processes):
             "PYTHONPATH": python_path(),
             "DJANGO_SETTINGS_MODULE": "dakika_server.config.settings",
             "DAKIKA_EVENTS_ADDRESS": self.events_address(),
-            "DAKIKA_PRINT_ADDRESS": self.setting("DAKIKA_PRINT_ADDRESS") or f"http://{self.setting('DAKIKA_WEB_BIND')}",
+            "DAKIKA_PRINT_ADDRESS": self.setting("DAKIKA_PRINT_ADDRESS") or from_within(self.setting("DAKIKA_WEB_BIND")),
             "DAKIKA_LINKS_FOLDER": self.setting("DAKIKA_LINKS_FOLDER") or str(STATE / f"links-{self.name}"),
             "DAKIKA_MEDIA_FOLDER": self.setting("DAKIKA_MEDIA_FOLDER") or str(STATE / f"media-{self.name}"),
             # One thread of arithmetic each: more than there are processors fight for them.
@@ -161,7 +168,7 @@ class Installation(Processes):
             ("events", "DAKIKA_EVENTS_BIND"),
         ):
             if name in self.processes:
-                self.wait_for(f"http://{self.setting(bind)}/health", name)
+                self.wait_for(f"{from_within(self.setting(bind))}/health", name)
 
     def watch(self) -> None:
         """Start again whatever dies, later each time in a row, until asked to end."""

@@ -89,6 +89,14 @@ def test_browsers_listen_through_the_proxy_where_there_is_one(settings: dict[str
     assert Installation(settings={**TLS, **settings}).events_address() == wanted
 
 
+def test_what_listens_everywhere_is_asked_on_loopback() -> None:
+    assert serve.from_within("0.0.0.0:8000") == "http://127.0.0.1:8000"
+    assert serve.from_within("[::]:8000") == "http://[::1]:8000"
+    assert serve.from_within("10.0.0.5:80") == "http://10.0.0.5:80"
+    printed = Installation(settings={**TLS, "DAKIKA_WEB_BIND": "0.0.0.0:9000"}).environment()["DAKIKA_PRINT_ADDRESS"]
+    assert printed == "http://127.0.0.1:9000"
+
+
 def test_what_dies_again_and_again_is_started_later_each_time(
     state: Path, monkeypatch: pytest.MonkeyPatch, capsys: Any
 ) -> None:

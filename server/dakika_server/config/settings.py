@@ -33,12 +33,16 @@ TOKEN_KEY = secret("DAKIKA_TOKEN_KEY", "MDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAwMDAw
 DEBUG = value_of("DAKIKA_DEBUG")
 PUBLIC_ADDRESS = value_of("DAKIKA_PUBLIC_ADDRESS")
 LINKS_ADDRESS = value_of("DAKIKA_LINKS_ADDRESS")
-ALLOWED_HOSTS = [*value_of("DAKIKA_HOSTS"), str(urlsplit(PUBLIC_ADDRESS).hostname)]
 COUNTRIES_FILE = value_of("DAKIKA_COUNTRIES_FILE")
 # Where browsers listen to what changed; without it they ask now and then.
 EVENTS_ADDRESS = value_of("DAKIKA_EVENTS_ADDRESS")
 # Where the browser that prints finds us.
 PRINT_ADDRESS = value_of("DAKIKA_PRINT_ADDRESS") or PUBLIC_ADDRESS
+# This machine asks itself whether it is well, and for pages to print, whatever it is called outside.
+ALLOWED_HOSTS = [
+    *value_of("DAKIKA_HOSTS"), *(str(urlsplit(one).hostname) for one in (PUBLIC_ADDRESS, PRINT_ADDRESS)),
+    "127.0.0.1", "localhost", "[::1]",
+]  # fmt: skip
 # The mail server; without one letters stay in the outbox and are told to have failed.
 EMAIL_HOST, EMAIL_PORT = value_of("DAKIKA_SMTP")
 EMAIL_HOST_USER = value_of("DAKIKA_SMTP_USER")

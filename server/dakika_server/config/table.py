@@ -185,8 +185,8 @@ GROUPS: tuple[tuple[str, tuple[Setting, ...]], ...] = (
                 words="Where browsers listen to what changed; without one, `./dakika serve` takes the public address "
                 "behind a proxy, else the port itself."),
         Setting(name="DAKIKA_PRINT_ADDRESS", read=address,
-                words="Where the browser that makes PDFs finds the web server; without one, the public address."),
-        Setting(name="DAKIKA_HOSTS", read=hosts, default="127.0.0.1,localhost",
+                words="Where the browser that makes PDFs finds the web server; without one, where it listens."),
+        Setting(name="DAKIKA_HOSTS", read=hosts,
                 words="Names that are answered to besides that of the public address."),
         Setting(name="DAKIKA_WEB_BIND", read=bind, default="127.0.0.1:8000", words="Where the web server listens."),
         Setting(name="DAKIKA_LINKS_BIND", read=bind, default="127.0.0.1:8200", words="Where the redirect listens."),

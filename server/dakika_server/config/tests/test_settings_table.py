@@ -30,7 +30,7 @@ def test_without_any_all_are_what_the_table_says() -> None:
     assert value_of("DAKIKA_WEB_BIND", {}) == ("127.0.0.1", 8000)
     assert value_of("DAKIKA_SMTP", {"DAKIKA_SMTP": "mail.example.org"}) == ("mail.example.org", 25)
     # Said to be nothing is as good as not said.
-    assert value_of("DAKIKA_HOSTS", {"DAKIKA_HOSTS": ""}) == ["127.0.0.1", "localhost"]
+    assert value_of("DAKIKA_SMTP", {"DAKIKA_SMTP": ""}) == ("localhost", 25)
     assert value_of("DAKIKA_TRUSTED_HOPS", {}) is None
 
 
