@@ -17,7 +17,7 @@ from scripts.environment import (
 )
 from scripts.paths import PYTHON, ROOT, STATE, VENV, WEB, python_path
 from scripts.running import Serving, refusal, running_here, serving, status, stop
-from scripts.serve import serve, show_settings
+from scripts.serve import back_up_or_restore, serve, show_settings
 from scripts.stack import TABLES, Stack, ensure_tables
 from scripts.steps import guarded, step
 from scripts.system import ensure_packages
@@ -26,6 +26,8 @@ HELP = """./dakika COMMAND
 
   serve        the same for one's own brands, without the demo: settings from the environment or from dakika.env
                ./dakika serve worker  that part alone: web, worker, links, events
+  backup       everything of it in one file, while people work     ./dakika backup FILE
+  restore      an installation from such a file, where nobody is yet
   settings     every setting, and what it is without one
   start        install what is missing, start everything, print the address (Ctrl-C stops)
   dev          the same with reloading, for people who change it
@@ -195,6 +197,16 @@ def serve_parts() -> int:
     return serve(sys.argv[2:])
 
 
+def backup() -> int:
+    """Everything of an installation in one file."""
+    return back_up_or_restore("backup", sys.argv[2:])
+
+
+def restore() -> int:
+    """An installation from such a file."""
+    return back_up_or_restore("restore", sys.argv[2:])
+
+
 def show_help() -> int:
     """What there is."""
     print(HELP)
@@ -206,6 +218,8 @@ COMMANDS: dict[str, Callable[[], int]] = {
     "dev": dev,
     "serve": serve_parts,
     "settings": show_settings,
+    "backup": backup,
+    "restore": restore,
     "stop": stop,
     "status": status,
     "test": test,
@@ -217,7 +231,7 @@ COMMANDS: dict[str, Callable[[], int]] = {
 
 
 # Whose arguments are passed on.
-TAKE_ARGUMENTS = ("test", "bench", "shots", "serve")
+TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore")
 
 
 def main() -> int:

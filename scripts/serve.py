@@ -19,7 +19,7 @@ from scripts import postgres
 from scripts.environment import digest, ensure_front_end, ensure_python, is_current, mark_current, python_environment
 from scripts.paths import PYTHON, ROOT, STATE, VENV, python_path
 from scripts.processes import Processes, secrets_of_installation
-from scripts.running import serving
+from scripts.running import refusal, running_here, serving
 from scripts.steps import StepError, step
 from scripts.system import ensure_packages
 
@@ -254,6 +254,22 @@ def _tell_first(installation: Installation) -> None:
     )  # fmt: skip
     if done.stdout:
         print(done.stdout.rstrip(), flush=True)
+
+
+def back_up_or_restore(what: str, arguments: Sequence[str]) -> int:
+    """Write a backup while people work, or put one in place where nothing is served yet. Raises StepError."""
+    if len(arguments) != 1:
+        raise StepError(f"Say which file:  ./dakika {what} FILE")
+    if what == "restore" and running_here():
+        raise refusal()
+    ensure_python(lock="run")
+    installation = Installation(settings=checked(os.environ))
+    with _database(installation):
+        if installation.has_own_database:
+            postgres.ensure_database(installation.name)
+        environment = {**installation.environment(), "DAKIKA_KEYS_FILE": str(STATE / "secrets.json")}
+        command = [str(PYTHON), "-m", "scripts.backup", what, arguments[0]]
+        return subprocess.run(command, env=environment).returncode
 
 
 def show_settings() -> int:

@@ -259,6 +259,10 @@ GROUPS: tuple[tuple[str, tuple[Setting, ...]], ...] = (
         Setting(name="DAKIKA_ANSWERS_KEPT_DAYS", read=number, default="60",
                 words="Days for which networks' answers stand beside their counts, in their own words."),
     )),
+    ("Backup", (
+        Setting(name="DAKIKA_BACKUP_PASSPHRASE", is_secret=True,
+                words="Seals backups, and opens them: without it a sealed one is lost."),
+    )),
     ("For tests and tools", tuple(
         Setting(name=name, words="", default=default, read=read, is_for_tools=True)
         for name, default, read in (

@@ -180,7 +180,7 @@ def shown_set(item: ShownItem, language: str) -> ShownSet:
     cells = [
         ShownCell(
             key=one.key, name=translated(one.name, language), unit=one.unit.value, now=one.now, before=one.before,
-            row=row_told(item, one, language), column=translated(one.column, language),
+            row=row_told(item, one, language), column=translated(one.column, language) if one.row else one.column,
             more_is_better=one.more_is_better,
         )
         for one in item.cells
