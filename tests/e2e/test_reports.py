@@ -212,7 +212,8 @@ def by_mail(page: Page, stack: Stack) -> None:
     sheet.get_by_role("button", name="Keep it so").click()
     expect(sheet.get_by_text("to cleo@client.example")).to_be_visible()
     sheet.get_by_role("button", name="Send it to all now").click()
-    sent = sheet.get_by_text("1 letter", exact=True)
+    # What was not collected of the days is told beside it: other tests bring profiles with holes to the same brand.
+    sent = sheet.get_by_text(re.compile("^1 letter"))
     expect(sent).to_be_visible(timeout=90_000)
     world = f"http://127.0.0.1:{stack.standins_port}/control/mail"
     letters = [one for one in page.request.get(world).json() if "cleo@client.example" in str(one)]

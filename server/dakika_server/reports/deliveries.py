@@ -36,6 +36,7 @@ from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.health import holes_in
 from dakika_server.sources.models import Profile
+from dakika_server.sources.models.profiles import FROM_FILE
 
 log = logging.getLogger(__name__)
 State = DeliveryRun.State
@@ -247,13 +248,14 @@ def missing_in(report: Report, brand: Brand, now: datetime, days: int | None = N
         values = values_at(brand, report.study, now)
     except APIException:
         return ""
-    own = list(Profile.objects.filter(brand=brand, kind="own", is_followed=True))
+    # What comes in by files nobody collects: it is no hole that could be waited for.
+    own = Profile.objects.filter(brand=brand, kind="own", is_followed=True).exclude(external_id__startswith=FROM_FILE)
     first = values["first"]
     if days is not None:
         first = max(first, now.astimezone(brand.zone).date() - timedelta(days=days))
         if first > values["last"]:
             return ""
-    return holes_in(brand, own, first, values["last"], now)
+    return holes_in(brand, list(own), first, values["last"], now)
 
 
 def _paper(run: DeliveryRun) -> tuple[bytes | None, str]:

@@ -41,13 +41,14 @@ class Findings(FigureKind):
         """A row for each, with its number where it is one number."""
         found = found_in(study, params["limit"])
         day = max((one.found_at.astimezone(study.brand.zone).date() for one in found), default=None)
+        cells = [cell for one in found if (cell := _cell(one)) is not None]
         return FigureSet(
             title="Findings",
-            cells=[cell for one in found if (cell := _cell(one)) is not None],
+            cells=cells,
             made=found,
             rows=[RowAbout(row=one.text, text=one.text, detail=one.detail, path="results/findings") for one in found],
             days=(day - timedelta(days=STUDIED_DAYS), day - timedelta(days=1)) if day else None,
-            note="" if day else "Nothing stands out.",
+            note="" if cells else "They are told in words alone." if found else "Nothing stands out.",
             definitions=[(COLUMNS[kind], words) for kind, words in DEFINITIONS.items()],
         )
 

@@ -194,7 +194,7 @@ function Post({ post, isRows, max, since, onIdea, onHashtag }: PostProps) {
     </Link>
   );
   const figures = (
-    <span className="flex shrink-0 items-baseline gap-2">
+    <span className="flex shrink-0 items-baseline gap-2 narrow:shrink narrow:flex-wrap">
       <span className="font-semibold" title="of its profile's typical post">
         {post.index === null ? "no index yet" : `${figure(post.index, "index")} times`}
       </span>
