@@ -93,7 +93,7 @@ def behind(tmp_path: Path) -> Iterator[tuple[Installation, int]]:
     try:
         made.start_all()
         until = time.monotonic() + 20
-        while socket.socket().connect_ex(("127.0.0.1", tls)) != 0:
+        while not answers(tls):
             assert time.monotonic() < until
             time.sleep(0.1)
         yield made, tls
@@ -101,6 +101,11 @@ def behind(tmp_path: Path) -> Iterator[tuple[Installation, int]]:
         made.stop()
         proxy.terminate()
         proxy.wait()
+
+
+def answers(port: int) -> bool:
+    with socket.socket() as probe:
+        return probe.connect_ex(("127.0.0.1", port)) == 0
 
 
 class Outside:
@@ -125,6 +130,9 @@ class Outside:
             self.cookies[name] = rest.split(";")[0]
         return answer
 
+    def close(self) -> None:
+        self._client.close()
+
     def listen(self, path: str, wanted: str, seconds: float) -> float:
         """Seconds until a line of a stream holds something. Raises AssertionError where none does in time."""
         begun = time.monotonic()
@@ -137,9 +145,12 @@ class Outside:
         raise AssertionError("the stream ended")
 
 
-def test_people_links_and_streams_come_through(behind: tuple[Installation, int], tmp_path: Path) -> None:
+def test_people_links_and_streams_come_through(
+    behind: tuple[Installation, int], tmp_path: Path, request: pytest.FixtureRequest
+) -> None:
     installation, tls = behind
     outside = Outside(tls, tmp_path)
+    request.addfinalizer(outside.close)
     key = first_address(installation).partition("#")[2]
     page = outside.ask("GET", HOME, "/begin")
     assert page.status_code == 200
