@@ -148,12 +148,14 @@ def _members(tar: tarfile.TarFile, written: Written, space: Path, media: Path, k
 
 
 @contextmanager
-def unpacked(source: Path, passphrase: str) -> Iterator[tuple[Path, dict[str, Any]]]:
+def unpacked(source: Path, passphrase: str, space: Path | None = None) -> Iterator[tuple[Path, dict[str, Any]]]:
     """What is in a backup, every member held against its digest: a folder that goes with the block, and the manifest.
+
+    space: where there is room for it; without one where the system keeps what is short-lived.
 
     Raises StepError, in words, for a file that is none, was changed or cut off, and for another passphrase.
     """
-    with tempfile.TemporaryDirectory(prefix="dakika-restore-", dir=source.parent) as kept:
+    with tempfile.TemporaryDirectory(prefix="dakika-restore-", dir=space) as kept:
         folder = Path(kept)
         try:
             with source.open("rb") as file:
@@ -180,13 +182,28 @@ def unpacked(source: Path, passphrase: str) -> Iterator[tuple[Path, dict[str, An
 
 
 def read_backup(source: Path, environment: Mapping[str, str], keys: Path) -> dict[str, int]:
-    """Put everything of a backup in place, the database empty before; the rows of each table, as they were counted.
+    """Put everything of a backup in place where nobody is yet; the rows of each table, as they were counted.
 
-    Raises StepError where a table does not hold as many rows as when it was written.
+    Nothing is done before the file is known to be whole. The database comes last and at once: killed in between, the
+    same is done again. Raises StepError where somebody is there, and where a table does not hold as many rows as when
+    it was written.
     """
     import psycopg
 
-    with unpacked(source, environment.get(PASSPHRASE, "")) as (folder, manifest):
+    space = Path(environment[FOLDERS["media"]])
+    space.mkdir(parents=True, exist_ok=True)
+    with unpacked(source, environment.get(PASSPHRASE, ""), space.parent) as (folder, manifest):
+        if not make_room():
+            raise StepError("Somebody is in this database already. Restore into an empty one: nothing is written over.")
+        with step("Putting files in place"):
+            for name, setting in FOLDERS.items():
+                target = Path(environment[setting])
+                target.mkdir(parents=True, exist_ok=True)
+                _copied(folder / name, target)
+            if (folder / KEYS).exists():
+                keys.parent.mkdir(parents=True, exist_ok=True)
+                shutil.copy2(folder / KEYS, keys)
+                keys.chmod(0o600)
         with step("Restoring the database"):
             done = subprocess.run(
                 [_program("pg_restore"), "--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction",
@@ -200,15 +217,6 @@ def read_backup(source: Path, environment: Mapping[str, str], keys: Path) -> dic
         if found != manifest["rows"]:
             other = sorted({*found.items()} ^ {*manifest["rows"].items()})
             raise StepError(f"Not all rows are there: {other[0][0]}.")
-        with step("Putting files in place"):
-            for name, setting in FOLDERS.items():
-                target = Path(environment[setting])
-                target.mkdir(parents=True, exist_ok=True)
-                _copied(folder / name, target)
-            if (folder / KEYS).exists():
-                keys.parent.mkdir(parents=True, exist_ok=True)
-                shutil.copy2(folder / KEYS, keys)
-                keys.chmod(0o600)
     return found
 
 
@@ -218,10 +226,10 @@ def make_room() -> bool:
 
     with psycopg.connect("") as connection:
         tables = {row[0] for row in connection.execute(_TABLES).fetchall()}
-        if "accounts_user" in tables and connection.execute("SELECT 1 FROM accounts_user LIMIT 1").fetchone():
+        if tables and "accounts_user" not in tables:
+            return False  # somebody else's
+        if tables and connection.execute("SELECT 1 FROM accounts_user LIMIT 1").fetchone():
             return False
-        if tables - {"accounts_user"} and "accounts_user" not in tables:
-            return False  # tables of somebody else
         if tables:
             connection.execute("DROP SCHEMA public CASCADE")
             connection.execute("CREATE SCHEMA public")
@@ -241,8 +249,6 @@ def main() -> int:
                 f"  It holds keys and is not sealed: keep it where nobody else reads, or say a passphrase in {PASSPHRASE}."
             )
         return 0
-    if not make_room():
-        raise StepError("Somebody is in this database already. Restore into an empty one: nothing is written over.")
     found = read_backup(file, os.environ, keys)
     with step("Bringing the database up to date"):
         subprocess.run(

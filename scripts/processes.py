@@ -13,6 +13,7 @@ from base64 import urlsafe_b64encode
 from dataclasses import dataclass, field
 from pathlib import Path
 
+from scripts.environment import digest
 from scripts.paths import LOGS, PYTHON, ROOT, STATE
 from scripts.running import end_with_parent
 from scripts.steps import StepError, run
@@ -36,6 +37,14 @@ def secrets_of_installation() -> dict[str, str]:
         new.replace(path)
     kept: dict[str, str] = json.loads(path.read_text())
     return kept
+
+
+def wanted_tables(database: str) -> str:
+    """A fingerprint of what this version wants of a database, which is told apart from others by some words."""
+    server = ROOT / "server" / "dakika_server"
+    # Which tables tell of their changes stands in the areas; triggers are put on them after migrating.
+    told = [*server.glob("*/area.py"), server / "notices" / "changes.py"]
+    return digest([*server.glob("*/migrations/*.py"), *told, ROOT / "requirements" / "run.lock"], database)
 
 
 @dataclass(kw_only=True)

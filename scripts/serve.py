@@ -16,9 +16,9 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from scripts import postgres
-from scripts.environment import digest, ensure_front_end, ensure_python, is_current, mark_current, python_environment
+from scripts.environment import ensure_front_end, ensure_python, is_current, mark_current, python_environment
 from scripts.paths import PYTHON, ROOT, STATE, VENV, python_path
-from scripts.processes import Processes, secrets_of_installation
+from scripts.processes import Processes, secrets_of_installation, wanted_tables
 from scripts.running import refusal, running_here, serving
 from scripts.steps import StepError, step
 from scripts.system import ensure_packages
@@ -34,6 +34,10 @@ WANTED = {
 USUAL_BINDS = {
     "DAKIKA_WEB_BIND": "127.0.0.1:8000", "DAKIKA_LINKS_BIND": "127.0.0.1:8200", "DAKIKA_EVENTS_BIND": "127.0.0.1:8060",
 }  # fmt: skip
+_STATE = """
+SELECT system_identifier, (SELECT oid FROM pg_database WHERE datname = current_database()),
+    (SELECT count(*) || ' ' || max(id) FROM django_migrations) FROM pg_control_system()
+"""
 ON_EVERY = {"0.0.0.0": "127.0.0.1", "[::]": "[::1]"}
 _LINE = re.compile(r"\s*(?:export\s+)?([A-Za-z_][A-Za-z0-9_]*)\s*=\s*(.*?)\s*")
 RESTART_AFTER_SECONDS, LONGEST_RESTART_SECONDS = 2.0, 60.0
@@ -148,15 +152,24 @@ class Installation(Processes):
         """The tables as this version wants them; data in place stay."""
         if self.has_own_database:
             postgres.ensure_database(self.name)
-        server = ROOT / "server" / "dakika_server"
-        files = [*server.glob("*/migrations/*.py"), *server.glob("*/area.py"), server / "notices" / "changes.py"]
-        database = {name: self.environment().get(name, "") for name in ("PGHOST", "PGPORT", "PGDATABASE")}
-        wanted = digest([*files, ROOT / "requirements" / "run.lock"], str(database))
-        if is_current(f"tables-{self.name}", wanted):
+        state = self.database_state()
+        if state and is_current(f"tables-{self.name}", wanted_tables(state)):
             return
         with step("Bringing the database up to date"):
             self.manage("migrate", "--no-input", advice="The tables could not be made; see the lines above.")
-        mark_current(f"tables-{self.name}", wanted)
+        mark_current(f"tables-{self.name}", wanted_tables(self.database_state()))
+
+    def database_state(self) -> str:
+        """Which database it is and how far it was brought: its own numbers, and what was migrated in it last.
+
+        Nothing where it cannot be asked so, or was never migrated: one that was made anew under the same name, or
+        restored, is not taken for the one before.
+        """
+        done = subprocess.run(
+            ["psql", "-X", "-q", "-A", "-t", "-v", "ON_ERROR_STOP=1", "-c", _STATE], env=self.environment(),
+            capture_output=True, text=True,
+        )  # fmt: skip
+        return done.stdout.strip() if done.returncode == 0 else ""
 
     def start_all(self) -> None:
         """Start each part, and wait until those that are asked answer."""

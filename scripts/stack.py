@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from scripts import postgres
-from scripts.environment import digest, is_current, mark_current, python_environment
+from scripts.environment import is_current, mark_current, python_environment
 from scripts.paths import PYTHON, ROOT, STATE, VENV, python_path
 from scripts.ports import take_port
-from scripts.processes import Processes, secrets_of_installation
+from scripts.processes import Processes, secrets_of_installation, wanted_tables
 from scripts.steps import step
 
 LINKS_PORT_APART, EVENTS_PORT_APART, MAIL_PORT_APART = 40, 60, 25
@@ -148,12 +148,8 @@ class Stack(Processes):
 
     def fingerprint(self) -> str:
         """What a database was migrated with is remembered with its own number: asking Django takes seconds."""
-        server = ROOT / "server" / "dakika_server"
-        # Which tables tell of their changes stands in the areas; triggers are put on them after migrating.
-        told = [*server.glob("*/area.py"), server / "notices" / "changes.py"]
-        files = [*server.glob("*/migrations/*.py"), *told, ROOT / "requirements" / "run.lock"]
         number = postgres.sql(f"SELECT oid FROM pg_database WHERE datname = '{self.name}'")
-        return digest(files, f"{postgres.identifier()} {number}")
+        return wanted_tables(f"{postgres.identifier()} {number}")
 
     def load_demo(self) -> None:
         """The demo's half-year, unless there is data already."""

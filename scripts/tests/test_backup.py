@@ -76,7 +76,6 @@ def test_it_comes_back_as_it_was(
     assert (b"Mira" in file.read_bytes() or b"DAKIKA_SECRET_KEY" in file.read_bytes()) is (passphrase == "")
     there = elsewhere(tmp_path, monkeypatch, **{PASSPHRASE: passphrase})
     keys = tmp_path / "there" / "keys.json"
-    assert make_room()
     assert read_backup(file, there, keys) == written.rows
     with connected(FROM) as before, connected(INTO) as after:
         for table in written.rows:
@@ -90,6 +89,42 @@ def test_it_comes_back_as_it_was(
     assert keys.stat().st_mode & 0o077 == 0
     # Now somebody is there: nothing is written over.
     assert not make_room()
+    (tmp_path / "there" / "media" / "ab" / "cd.jpg").write_bytes(b"theirs")
+    with pytest.raises(StepError, match="Somebody is in this database"):
+        read_backup(file, there, keys)
+    assert (tmp_path / "there" / "media" / "ab" / "cd.jpg").read_bytes() == b"theirs"
+
+
+def test_killed_in_the_middle_the_same_is_done_again(
+    place: dict[str, str], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    file, keys = tmp_path / "backup", tmp_path / "there.json"
+    written = write_backup(file, place, tmp_path / "keys.json")
+    there = elsewhere(tmp_path, monkeypatch)
+    for part in ("_copied", "_program"):
+
+        def killed(*_: Any) -> None:
+            raise KeyboardInterrupt
+
+        with monkeypatch.context() as dying:
+            dying.setattr(backup, part, killed)
+            with pytest.raises(KeyboardInterrupt):
+                read_backup(file, there, keys)
+    # One that was started there and never begun in is no obstacle, either.
+    with connected(INTO) as one:
+        one.execute("CREATE TABLE accounts_user (id int PRIMARY KEY)")
+    assert read_backup(file, there, keys) == written.rows
+
+
+def test_tables_of_somebody_else_are_left_alone(
+    place: dict[str, str], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    write_backup(tmp_path / "backup", place, tmp_path / "keys.json")
+    there = elsewhere(tmp_path, monkeypatch)
+    with connected(INTO) as one:
+        one.execute("CREATE TABLE invoices (id int)")
+    with pytest.raises(StepError, match="Somebody is in this database"):
+        read_backup(tmp_path / "backup", there, tmp_path / "there.json")
 
 
 def test_under_load_it_is_one_moment(place: dict[str, str], tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

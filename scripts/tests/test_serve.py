@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from scripts import processes, serve
+from scripts import environment, processes, serve
 from scripts.serve import Installation, settings_in, told
 from scripts.steps import StepError
 
@@ -87,6 +87,26 @@ def test_parts_run_apart_and_listen_where_they_are_told(state: Path) -> None:
 )  # fmt: skip
 def test_browsers_listen_through_the_proxy_where_there_is_one(settings: dict[str, str], wanted: str) -> None:
     assert Installation(settings={**TLS, **settings}).events_address() == wanted
+
+
+def test_a_database_made_anew_under_its_name_is_not_taken_for_the_one_before(
+    state: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(environment, "STATE", state)
+    monkeypatch.setattr(serve.postgres, "ensure_database", lambda name: None)
+    monkeypatch.setattr(serve.postgres, "connection", lambda name: {})
+    made, migrated, now = Installation(settings=TLS), [], ["one 16384 | 90 120"]
+    monkeypatch.setattr(Installation, "database_state", lambda _: now[0])
+    monkeypatch.setattr(Installation, "manage", lambda *_, **__: migrated.append(now[0]))
+    made.prepare()
+    made.prepare()
+    assert len(migrated) == 1
+    for other in ("one 16999 | 90 120", "one 16999 | 12 14", ""):
+        now[0] = other
+        made.prepare()
+    # One that cannot be asked is always brought up to date.
+    made.prepare()
+    assert len(migrated) == 5
 
 
 def test_what_listens_everywhere_is_asked_on_loopback() -> None:

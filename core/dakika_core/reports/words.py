@@ -247,10 +247,10 @@ def _of_posts(one: ShownSet, language: str) -> list[Sentence]:
     return [_sentence(shape, language, one.item, half, words=words, others={"posts": posts})]
 
 
-# What is said of a finding's number, by what the number is.
+# What is said of a finding's number, by what the number is; over which days it was found, whatever days a page is of.
 _FOUND = {
-    "times the others": "{name}: {now} times as well as the others ({low} to {high}).",
-    "times the months before": "{name}: {now} times as well as in the months before ({low} to {high}).",
+    "times the others": "{name}, over the last three months: {now} times as well as the others ({low} to {high}).",
+    "times the months before": "{name}: {now} times as well of late as in the months before ({low} to {high}).",
     "on that day": "{name}: {now}, usually {before}.",
 }
 

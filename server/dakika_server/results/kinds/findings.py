@@ -40,13 +40,17 @@ class Findings(FigureKind):
     def compute(self, study: Study, params: dict[str, Any]) -> FigureSet:
         """A row for each, with its number where it is one number."""
         found = found_in(study, params["limit"])
-        day = max((one.found_at.astimezone(study.brand.zone).date() for one in found), default=None)
+        current = [one.found_at.astimezone(study.brand.zone).date() for one in found if one.is_current]
+        day = max(current, default=None)
         cells = [cell for one in found if (cell := _cell(one)) is not None]
         return FigureSet(
             title="Findings",
             cells=cells,
             made=found,
-            rows=[RowAbout(row=one.text, text=one.text, detail=one.detail, path="results/findings") for one in found],
+            rows=[
+                RowAbout(row=one.text, text=one.text, detail=_detail(one, study), path="results/findings")
+                for one in found
+            ],
             days=(day - timedelta(days=STUDIED_DAYS), day - timedelta(days=1)) if day else None,
             note="" if cells else "They are told in words alone." if found else "Nothing stands out.",
             definitions=[(COLUMNS[kind], words) for kind, words in DEFINITIONS.items()],
@@ -99,12 +103,21 @@ def found_in(study: Study, limit: int) -> list[Finding]:
     return sorted(kept, key=lambda one: one.state != "pinned")[:limit]
 
 
+def _detail(one: Finding, study: Study) -> str:
+    """What is said beside it; of one that is pinned and was not found again, when it was found last."""
+    if one.is_current:
+        return one.detail
+    return f"{one.detail} Last found on {one.found_at.astimezone(study.brand.zone):%Y-%m-%d}.".strip()
+
+
 def _kind(one: Finding) -> str:
     return "spike" if one.kind in ("spike", "dip") else one.kind
 
 
 def _cell(one: Finding) -> Cell | None:
-    """A finding's number; None where it is none of the kinds whose evidence is one."""
+    """A finding's number; None where its evidence is not one, and where it is pinned from before: it may be over."""
+    if not one.is_current:
+        return None
     kind, told = _kind(one), one.evidence
     value = {"group": told.get("ratio"), "trend": told.get("ratio"), "unusual": told.get("index"),
              "spike": told.get("value")}.get(kind)  # fmt: skip

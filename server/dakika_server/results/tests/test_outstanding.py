@@ -120,6 +120,12 @@ def test_findings_are_told_in_their_order_without_those_put_aside(client: Any, b
     assert by_row["About group:tag:Moon"]["now"]["interval"]["high"] == 2.3
     assert by_row["About spike:2026-10-04"]["before"]["value"] == 200
     assert len(cells(client, "results.findings", limit="1")[1]["rows"]) == 1
+    # One that is pinned from before has no number any more: it may hold no longer.
+    finding(brand, "group:tag:Comet", "group", ratio, state="pinned", is_current=False, text="Comets did well")
+    found, told = cells(client, "results.findings")
+    (old,) = [row for row in told["rows"] if row["text"] == "Comets did well"]
+    assert old["detail"].startswith("Last found on ")
+    assert "Comets did well" not in {cell["row"] for cell in found.values()}
     # What files hold of them is no formula.
     finding(brand, "group:tag:=1+1", "group", ratio, text="=HYPERLINK(1)", weight=7.0)
     file = client.get(f"{BASE}/results.findings/table?{QUERY}&form=csv")

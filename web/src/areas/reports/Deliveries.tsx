@@ -220,8 +220,8 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
       <Field label="At" help={`Hours of ${brand.time_zone}`} error={error?.fields.hour}>
         {(field) => <TimeField {...field} value={typed.time} onChange={(time) => setTyped({ ...typed, time })} />}
       </Field>
-      <fieldset>
-        <legend className="label">To people of the team</legend>
+      <fieldset className="flex flex-col gap-1">
+        <legend className="mb-1 text-[13px] font-semibold">To people of the team</legend>
         {error?.fields.people && (
           <p role="alert" className="text-down">
             {error.fields.people}

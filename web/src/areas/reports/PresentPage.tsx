@@ -66,13 +66,15 @@ export function PresentPage() {
         <button type="button" className={turn} disabled={at === 0} onClick={() => setAt(at - 1)}>
           Back
         </button>
-        <span aria-live="polite">
+        <span aria-live="polite" className="whitespace-nowrap">
           {at + 1} of {count}
         </span>
         <button type="button" className={turn} disabled={at === count - 1} onClick={() => setAt(at + 1)}>
           On
         </button>
-        <span className="flex-1 text-shell-muted">Arrows turn · N notes · F whole screen · Esc ends</span>
+        <span className="flex-1 text-shell-muted narrow:invisible narrow:h-0">
+          Arrows turn · N notes · F whole screen · Esc ends
+        </span>
         <button type="button" className={turn} aria-pressed={hasNotes} onClick={() => setNotes(!hasNotes)}>
           Notes
         </button>

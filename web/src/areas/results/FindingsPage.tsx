@@ -21,6 +21,7 @@ const KINDS: Record<string, string> = {
   unusual: "An unusual post",
   hole: "A hole in the data",
   hour: "A missed hour",
+  young: "A young post",
 };
 
 /** What the data say by themselves: ranked by size and certainty, each with its evidence, posts and next step. */
