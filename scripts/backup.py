@@ -24,7 +24,7 @@ from typing import Any, BinaryIO, cast
 
 from scripts.paths import PYTHON, ROOT
 from scripts.sealing import Sealed, SealError, Unsealed, is_sealed
-from scripts.steps import StepError, guarded, step
+from scripts.steps import StepError, guarded, run, step
 from scripts.system import postgres_bin
 
 FORM = 1
@@ -251,9 +251,10 @@ def main() -> int:
         return 0
     found = read_backup(file, os.environ, keys)
     with step("Bringing the database up to date"):
-        subprocess.run(
-            [str(PYTHON), str(ROOT / "server" / "manage.py"), "migrate", "--no-input", "-v", "0"], check=True
-        )
+        run(
+            [PYTHON, ROOT / "server" / "manage.py", "migrate", "--no-input"], log="manage",
+            advice="What was restored could not be brought up to date; see the lines above.",
+        )  # fmt: skip
     print(f"  Restored: {sum(found.values()):,} rows of {len(found)} tables, as many as when it was written.")
     return 0
 
