@@ -15,9 +15,9 @@ from scripts.environment import (
     ensure_python,
     node_environment,
 )
-from scripts.paths import PYTHON, ROOT, STATE, VENV, WEB, python_path
+from scripts.paths import BUILT, PYTHON, ROOT, STATE, VENV, WEB, python_path
 from scripts.running import Serving, refusal, running_here, serving, status, stop
-from scripts.serve import back_up_or_restore, serve, show_settings
+from scripts.serve import back_up_or_restore, let_in, serve, show_settings
 from scripts.stack import TABLES, Stack, ensure_tables
 from scripts.steps import guarded, step
 from scripts.system import ensure_packages
@@ -37,6 +37,8 @@ HELP = """./dakika COMMAND
   bench        measure speed and print a table    ./dakika bench redirect  measures that part alone
                ./dakika bench statistics  holds the statistics against worlds whose truth is known
   shots        draw docs/screenshots/ anew from the demo
+  let-in       somebody who lost their device, by their address: prints where they set a new password
+  install      what `serve` needs, without starting it
   reset-demo   throw the demo's data away; the next start loads it anew
   help         this
 """
@@ -197,6 +199,20 @@ def serve_parts() -> int:
     return serve(sys.argv[2:])
 
 
+def install() -> int:
+    """Install and build what `serve` needs, and end: for images, and before a machine loses its network."""
+    BUILT.mkdir(parents=True, exist_ok=True)
+    ensure_packages()
+    ensure_python(lock="run")
+    ensure_front_end()
+    return 0
+
+
+def let_somebody_in() -> int:
+    """For who lost their device or gets no mail."""
+    return let_in(sys.argv[2:])
+
+
 def backup() -> int:
     """Everything of an installation in one file."""
     return back_up_or_restore("backup", sys.argv[2:])
@@ -217,6 +233,8 @@ COMMANDS: dict[str, Callable[[], int]] = {
     "start": start,
     "dev": dev,
     "serve": serve_parts,
+    "install": install,
+    "let-in": let_somebody_in,
     "settings": show_settings,
     "backup": backup,
     "restore": restore,
@@ -231,7 +249,7 @@ COMMANDS: dict[str, Callable[[], int]] = {
 
 
 # Whose arguments are passed on.
-TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore")
+TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore", "let-in")
 
 
 def main() -> int:

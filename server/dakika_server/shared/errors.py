@@ -36,6 +36,14 @@ class Conflict(Problem):
         super().__init__(kind, detail, status_code=409, **extra)
 
 
+class TooOften(Problem):
+    """Somebody does this very often. wait: in how many seconds they may go on."""
+
+    def __init__(self, detail: str, wait: int = 60) -> None:
+        super().__init__("throttled", detail, status_code=429)
+        self.wait = wait
+
+
 class Unavailable(Problem):
     """Something this needs is not there now; what was asked for may well be right."""
 

@@ -11,6 +11,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 log = logging.getLogger(__name__)
 RETRY_SECONDS = 5
 NOT_HERE = "There is nothing here, or you may not see it."
+QUARTER_HOUR = 15 * 60
+TOO_MANY = "Too many attempts. Wait a quarter of an hour and try again."
 TOO_LARGE = "This is more than is taken at once."
 NO_DATABASE = "The database does not answer at the moment. Nothing is lost; try again in a few seconds."
 
@@ -24,6 +26,12 @@ def plain_problem(code: int, kind: str, detail: str, **headers: str) -> JsonResp
     """A problem document outside the API's views."""
     body = {"type": f"urn:dakika:problem:{kind}", "title": kind.replace("_", " "), "status": code, "detail": detail}
     return JsonResponse(body, status=code, content_type="application/problem+json", headers=headers)
+
+
+def locked_out(request: HttpRequest, *rest: object) -> JsonResponse:
+    """Too many wrong passwords: what django-axes answers in place of the view."""
+    del rest
+    return plain_problem(429, "throttled", TOO_MANY, **{"Retry-After": str(QUARTER_HOUR)})
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> JsonResponse:

@@ -29,6 +29,17 @@ class SessionScheme(OpenApiAuthenticationExtension):  # type: ignore[no-untyped-
         return {"type": "apiKey", "in": "cookie", "name": "sessionid"}
 
 
+class TokenScheme(OpenApiAuthenticationExtension):  # type: ignore[no-untyped-call]
+    """Tokens of programs in the description."""
+
+    target_class = "dakika_server.shared.security.TokenAuthentication"
+    name = "token"
+
+    def get_security_definition(self, auto_schema: AutoSchema) -> dict[str, str]:
+        """A bearer token (RFC 6750)."""
+        return {"type": "http", "scheme": "bearer"}
+
+
 class Schema(AutoSchema):
     """Operations are grouped by area."""
 

@@ -9,7 +9,9 @@ from typing import Any
 from django.conf import settings
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
+from rest_framework.authentication import BaseAuthentication, get_authorization_header
 from rest_framework.authentication import SessionAuthentication as Base
+from rest_framework.exceptions import AuthenticationFailed
 from rest_framework.permissions import SAFE_METHODS
 from rest_framework.request import Request
 
@@ -23,6 +25,11 @@ POLICY = (
 
 # Where pictures of people's networks may come from, as the policy writes sources (CSP Level 3, 2.3.1).
 picture_sources: Hook[[], list[str]] = Hook("where pictures come from")
+# Somebody asked something in a session.
+session_used: Hook[[HttpRequest], None] = Hook("a session is used")
+# Who asks with a token, and the token; None where it is none. What it is told as, and from which address.
+by_token: Hook[[str, str], tuple[Any, Any] | None] = Hook("who asks with a token")
+NO_TOKENS = "Programs cannot do this: it is for people who sign in."
 # Marks the session with which a page is printed (printing.chromium).
 FOR_PRINT = "is_for_print"
 
@@ -34,11 +41,36 @@ class SessionAuthentication(Base):
         """The person of the session."""
         if request.method not in SAFE_METHODS and request.session.get(FOR_PRINT):
             raise PermissionDenied("This session is for printing alone.")
-        return super().authenticate(request)
+        found = super().authenticate(request)
+        if found is not None:
+            session_used(request._request)
+        return found
 
     def authenticate_header(self, request: Request) -> str:
         """Named so that clients can tell who must sign in from who may not."""
         return "Session"
+
+
+class TokenAuthentication(BaseAuthentication):
+    """Bearer tokens of programs (RFC 6750, 2.1), where a view takes them."""
+
+    def authenticate(self, request: Request) -> Any:
+        """The person of the token, and the token. Raises AuthenticationFailed for one that is none."""
+        words = get_authorization_header(request).split()
+        if not words or words[0].lower() != b"bearer":
+            return None
+        told = words[1].decode("ascii", "replace") if len(words) == 2 else ""
+        found = next(filter(None, by_token(told, client_address(request._request))), None)
+        if found is None:
+            raise AuthenticationFailed("This token opens nothing: it is over, was taken away, or never was one.")
+        if not getattr((request.parser_context or {}).get("view"), "takes_tokens", False):
+            raise PermissionDenied(NO_TOKENS)
+        return found
+
+    def authenticate_header(self, request: Request) -> str:
+        """How to ask (RFC 6750, 3)."""
+        del request
+        return 'Bearer realm="dakika"'
 
 
 def content_security_policy(

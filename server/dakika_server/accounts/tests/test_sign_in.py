@@ -37,7 +37,11 @@ def test_guessing_is_stopped(editor: Any) -> None:
     client = Client()
     codes = [sign_in(client, "wrong").status_code for _ in range(6)]
     assert codes[-1] == 429
-    assert sign_in(client, "a good long password").status_code == 429
+    answer = sign_in(client, "wrong")
+    assert answer["Content-Type"] == "application/problem+json"
+    assert answer.json()["detail"].startswith("Too many attempts.")
+    locked = sign_in(client, "a good long password")
+    assert (locked.status_code, locked["Retry-After"]) == (429, "900")
 
 
 def test_passwords_are_kept_as_argon2(editor: Any) -> None:

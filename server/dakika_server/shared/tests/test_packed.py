@@ -22,7 +22,7 @@ def test_answers_go_out_packed_to_those_who_take_it(editor: Any, client_of: Any)
 
 
 def test_scripts_stand_packed_beside_themselves_and_are_sent_so() -> None:
-    scripts = [path for path in (settings.DIST / "assets").glob("*.js") if path.stat().st_size > 2000]
+    scripts = [path for path in (settings.DIST / "assets").glob("*.js") if path.stat().st_size > 4000]
     assert scripts
     for path in scripts:
         sent = Client().get(f"/assets/{path.name}", headers={"accept-encoding": "gzip, br"})

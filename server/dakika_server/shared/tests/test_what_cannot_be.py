@@ -109,7 +109,7 @@ def test_a_defect_is_a_problem_document_that_tells_nothing_of_the_inside(
     def broken(*_: Any) -> None:
         raise ZeroDivisionError("inside")
 
-    monkeypatch.setattr("dakika_server.accounts.api.session_of", broken)
+    monkeypatch.setattr("dakika_server.accounts.api.session.session_of", broken)
     assert "inside" not in json.dumps(told(client.get("/api/session"), 500))
 
 
@@ -119,7 +119,7 @@ def test_without_the_database_it_is_503_with_a_time_and_one_line(
     def away(*_: Any, **__: Any) -> None:
         raise OperationalError("connection refused\nIs the server running?")
 
-    monkeypatch.setattr("dakika_server.accounts.api.session_of", away)
+    monkeypatch.setattr("dakika_server.accounts.api.session.session_of", away)
     monkeypatch.setattr("dakika_server.site.collecting.Site.objects.select_related", away)
     for answer in (client.get("/api/session"), client.post("/collect/k", "{}", content_type="text/plain")):
         told(answer, 503)
