@@ -36,6 +36,9 @@ TAKEN_SLUGS = frozenset(
         "begin",
         "report",
         "push",
+        "join",
+        "reset",
+        "address",
     }
 )
 MOST_PREFERENCES = 40

@@ -1,15 +1,12 @@
 """The beginning of an installation: nobody is there yet, and whoever has its key makes the first person and brand."""
 
 from datetime import timedelta
-from typing import Any
 
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
-from django.core.validators import validate_email
 from django.db import transaction
 from django.http import Http404
 
-from dakika_server.accounts.models import FirstKey, User, normal_name
+from dakika_server.accounts.actions import add_person
+from dakika_server.accounts.models import FirstKey, User
 from dakika_server.brands.actions import first_brand
 from dakika_server.brands.models import Brand
 from dakika_server.shared import audit, clock
@@ -49,26 +46,8 @@ def begin(key: str, *, name: str, email: str, password: str, brand: str, time_zo
             raise Http404
         if not brand.replace("\x00", "").strip():
             raise field_errors({"brand": "Give your first brand a name."})
-        person = _person(name, email, password)
+        person = add_person(name=name, email=email, password=password, about=brand)
         made = first_brand(person, name=brand, time_zone=time_zone)
         FirstKey.objects.all().delete()
         audit.record(person, "begin", made, brand_id=made.pk)
     return person, made
-
-
-def _person(name: str, email: str, password: str) -> User:
-    name = " ".join(name.replace("\x00", "").split())
-    wrong: dict[str, Any] = {}
-    if not name:
-        wrong["name"] = "Say what you are called."
-    try:
-        validate_email(normal_name(email))
-    except ValidationError:
-        wrong["email"] = "This is no e-mail address."
-    try:
-        validate_password(password, User(name=name, email=normal_name(email)))
-    except ValidationError as error:
-        wrong["password"] = " ".join(error.messages)
-    if wrong:
-        raise field_errors(wrong)
-    return User.objects.create_user(email=email, password=password, name=name)

@@ -45,6 +45,73 @@ class Membership(models.Model):
         return f"{self.user} {self.role} {self.brand}"
 
 
+class Invitation(models.Model):
+    """Somebody who is asked to come to a brand, by letter. Of the key in that letter a digest is kept."""
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="invitations", db_index=False)
+    email = models.EmailField()
+    role = models.CharField(max_length=10, choices=[(role.value, role.value) for role in Role])
+    digest = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField()
+    until = models.DateTimeField()
+    taken_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    taken_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["brand", "email"], condition=models.Q(taken_at=None), name="invited_once_at_a_time"
+            )
+        ]
+        indexes = [models.Index(fields=["brand", "-made_at"], name="invitation_by_brand")]
+
+    def __str__(self) -> str:
+        return f"{self.email} to {self.brand_id}"
+
+
+class ApiToken(models.Model):
+    """A key with which a program acts as somebody: within their role, and within what the token itself may.
+
+    brand: the only one that it opens; all of the person's where it is empty. hint: how it ends, to know it again.
+    """
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tokens")
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="tokens", null=True)
+    name = models.CharField(max_length=80)
+    digest = models.CharField(max_length=64, unique=True)
+    hint = models.CharField(max_length=8)
+    scopes = ArrayField(models.CharField(max_length=40), help_text="permissions, by name")
+    made_at = models.DateTimeField()
+    until = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    used_from = models.CharField(max_length=45, blank=True)
+    revoked_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class KeptAnswer(models.Model):
+    """What a program was answered under a key of its own, so that asking once more does nothing once more.
+
+    status is empty while it is being answered. The body is sealed: some answers hold what is told once.
+    """
+
+    token = models.ForeignKey(ApiToken, on_delete=models.CASCADE, related_name="answers", db_index=False)
+    key = models.CharField(max_length=200)
+    asked = models.CharField(max_length=64, help_text="digest of method, address and body")
+    at = models.DateTimeField(db_index=True)
+    status = models.PositiveSmallIntegerField(null=True)
+    sealed = models.BinaryField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["token", "key"], name="answered_once")]
+
+    def __str__(self) -> str:
+        return f"{self.key}: {self.status}"
+
+
 class Campaign(models.Model):
     """Posts that belong together, with dates, a colour (a number of the palette) and perhaps a goal.
 

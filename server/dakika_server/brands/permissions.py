@@ -1,5 +1,6 @@
 """Who may see a brand, and who may do what with it."""
 
+from contextvars import ContextVar
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
@@ -20,6 +21,8 @@ from dakika_server.brands.models import Brand, Membership
 ROWS = {
     "brand.campaigns": Permission(WRITERS, "make campaigns"),
     "brand.change": Permission(ADMINS, "change the brand's settings and make brands"),
+    "brand.log": Permission(ADMINS, "see who changed what"),
+    "brand.people": Permission(ADMINS, "invite people and decide what they may do"),
     "brand.read": Permission(TEAM, "look at the brand", is_reading=True),
 }
 ONLY_SHARED = "You are a guest of this brand: you see what is shared with you, and not the rest."
@@ -44,16 +47,31 @@ def members_who(brand: Brand, permission: str) -> QuerySet[Membership]:
     return Membership.objects.filter(brand=brand, role__in=roles_with(permission))
 
 
+# What the token may with which a program asks; None where a person does.
+token_scopes: ContextVar[frozenset[str] | None] = ContextVar("token_scopes", default=None)
+
+
 def can(user: Any, brand: Brand, permission: str) -> bool:
-    """Whether a person may do something with a brand; nobody may who is not of it."""
+    """Whether a person may do something with a brand, and their token where a program asks; nobody who is not of it."""
+    scopes = token_scopes.get()
+    if scopes is not None and permission not in scopes:
+        return False
     return members_who(brand, permission).filter(user=user).exists()
 
 
 def require(user: Any, brand: Brand, permission: str) -> None:
     """Raise PermissionDenied unless the person may. Actions call this themselves."""
     if not can(user, brand, permission):
+        scopes = token_scopes.get()
+        if scopes is not None and permission not in scopes:
+            raise PermissionDenied(token_refusal(permission))
         member = Membership.objects.filter(user=user, brand=brand).first()
         raise PermissionDenied(refusal(member.role if member else "", permission))
+
+
+def token_refusal(permission: str) -> str:
+    """Why a token does not let a program do something."""
+    return f"This token was not made to {PERMISSIONS[permission].words}: it lacks {permission}."
 
 
 def refusal(role: str, permission: str) -> str:

@@ -1,17 +1,17 @@
 """What every view of a brand begins with: the brand, found through the person's membership."""
 
-from typing import Any, TypeVar
+from typing import Any
 
 from django.core.exceptions import PermissionDenied
-from rest_framework import serializers
+from django.http import Http404
 from rest_framework.permissions import SAFE_METHODS
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
-from dakika_server.brands.models import Brand, Membership
-from dakika_server.brands.permissions import may, membership_of, refusal
-
-S = TypeVar("S", bound=serializers.Serializer[Any])
+from dakika_server.brands.authentication import ReplayedError, begin_answer, count_call, keep_answer
+from dakika_server.brands.models import ApiToken, Brand, KeptAnswer, Membership
+from dakika_server.brands.permissions import may, membership_of, refusal, token_refusal, token_scopes
+from dakika_server.shared.security import NO_TOKENS
 
 
 class BrandView(APIView):
@@ -23,6 +23,9 @@ class BrandView(APIView):
 
     brand: Brand
     membership: Membership
+    takes_tokens = True
+    rate_headers: dict[str, str] | None = None
+    _kept: KeptAnswer | None = None
     reads = "brand.read"
     changes = ""
     is_own_choice = False
@@ -40,13 +43,33 @@ class BrandView(APIView):
             return
         is_reading = request.method in SAFE_METHODS or self.is_own_choice or self.is_question
         permission = self.reads if is_reading else self.changes
+        if isinstance(request.auth, ApiToken):
+            self._let_in(request, request.auth, permission)
         if not may(self.membership.role, permission):
             raise PermissionDenied(refusal(self.membership.role, permission))
 
+    def _let_in(self, request: Request, token: ApiToken, permission: str) -> None:
+        """A program: in its token's brand, for what that was made for, so often, and once by its own key."""
+        if token.brand_id not in (None, self.brand.pk):
+            raise Http404
+        if self.is_own_choice and request.method not in SAFE_METHODS:
+            raise PermissionDenied(NO_TOKENS)
+        self.rate_headers = count_call(token)
+        token_scopes.set(frozenset(token.scopes))
+        if permission not in token.scopes:
+            raise PermissionDenied(token_refusal(permission))
+        self._kept = begin_answer(request, token)
 
-def read(serializer: type[S], data: Any) -> dict[str, Any]:
-    """Checked values of a request's body or query. Raises ValidationError with errors by field."""
-    given = serializer(data=data)
-    given.is_valid(raise_exception=True)
-    values: dict[str, Any] = given.validated_data
-    return values
+    def handle_exception(self, exc: Exception) -> Any:
+        """What was answered before is answered again; all else as the framework does."""
+        return exc.response if isinstance(exc, ReplayedError) else super().handle_exception(exc)
+
+    def finalize_response(self, request: Request, response: Any, *args: Any, **kwargs: Any) -> Any:
+        """What a program is told beside its answer."""
+        token_scopes.set(None)
+        answer = super().finalize_response(request, response, *args, **kwargs)
+        for name, value in (self.rate_headers or {}).items():
+            answer[name] = value
+        if self._kept is not None:
+            keep_answer(self._kept, answer)
+        return answer

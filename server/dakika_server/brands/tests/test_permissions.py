@@ -23,6 +23,7 @@ OPEN_TO_WHO_LOOKS = (
     "/plan/tasks/1/done",
     "/plan/subscription",
     "/reports/1/pdf",
+    "/team/leaving",
 )
 
 

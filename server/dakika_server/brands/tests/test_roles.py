@@ -19,7 +19,7 @@ CHANGING = ("post", "put", "patch", "delete")
 # The table once more, as one would tell it: what each role may do besides looking.
 MAY = {
     "admin": set(
-        "brand.campaigns brand.change competitors.sets figures.keep links.make links.pages links.rules media.change plan.boost plan.guests plan.publish plan.write "
+        "brand.campaigns brand.change brand.log brand.people competitors.sets figures.keep links.make links.pages links.rules media.change plan.boost plan.guests plan.publish plan.write "
         "reports.share reports.write "
         "timing.rhythm timing.trial results.findings results.metrics results.tag results.targets site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
@@ -31,7 +31,7 @@ MAY = {
     "viewer": set(),
     "guest": set(),
 }  # fmt: skip
-MAY["analyst"] = MAY["admin"] - {"brand.change", "plan.boost", "plan.guests"}
+MAY["analyst"] = MAY["admin"] - {"brand.change", "brand.log", "brand.people", "plan.boost", "plan.guests"}
 
 
 def views() -> Iterator[tuple[str, type[BrandView]]]:
@@ -51,7 +51,8 @@ def views() -> Iterator[tuple[str, type[BrandView]]]:
 VIEWS = dict(views())
 WALK = [
     (path, method)
-    for path, view in sorted(VIEWS.items())
+    # Who has left is nobody any more, so that comes last.
+    for path, view in sorted(VIEWS.items(), key=lambda one: (one[0].endswith("/team/leaving"), one[0]))
     for method in ("get", *CHANGING)
     if hasattr(view, method) and method in view.http_method_names
 ]

@@ -3,30 +3,28 @@
 from typing import Any
 
 from django.conf import settings
-from django.contrib.auth import login
 from django.http import Http404
-from django.utils.decorators import method_decorator
-from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
-from rest_framework.exceptions import Throttled
-from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.accounts.api import SessionSerializer
+from dakika_server.accounts.api.session import BeforeSignIn
 from dakika_server.accounts.permissions import Role, permissions_of
 from dakika_server.accounts.queries import session_of
+from dakika_server.accounts.serializers import PasswordField, SessionSerializer
+from dakika_server.accounts.sessions import begin_session
 from dakika_server.brands.actions import add_brand, change_brand, keep_campaign, keep_preference
 from dakika_server.brands.beginning import begin
 from dakika_server.brands.first_steps import steps_of
 from dakika_server.brands.models import Brand, Campaign, Preference
 from dakika_server.brands.overview import overview_of
 from dakika_server.brands.queries import campaigns_of, team_of
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
-from dakika_server.shared.callers import calls_in_minute
+from dakika_server.shared.callers import slow_down
+from dakika_server.shared.parsers import read
 from dakika_server.shared.security import client_address
 
 MOST_BEGINNINGS = 10
@@ -288,22 +286,18 @@ class BeginSerializer(serializers.Serializer[Any]):
     key = serializers.CharField(max_length=100)
     name = serializers.CharField(max_length=120)
     email = serializers.CharField(max_length=254)
-    password = serializers.CharField(max_length=200, trim_whitespace=False)
+    password = PasswordField()
     brand = serializers.CharField(max_length=120)
     time_zone = serializers.CharField(max_length=64)
 
 
-@method_decorator([ensure_csrf_cookie, csrf_protect], name="dispatch")
-class BeginView(APIView):
+class BeginView(BeforeSignIn):
     """The first person of an installation."""
-
-    permission_classes = [AllowAny]
 
     @extend_schema(operation_id="begin", request=BeginSerializer, responses={201: SessionSerializer})
     def post(self, request: Request) -> Response:
         """Make them and their brand, once, and sign them in."""
-        if calls_in_minute("begin", client_address(request._request)) > MOST_BEGINNINGS:
-            raise Throttled(60, "This was tried very often just now. Wait a minute.")
+        slow_down("begin", client_address(request._request), MOST_BEGINNINGS)
         person, _ = begin(**read(BeginSerializer, request.data))
-        login(request._request, person, backend=settings.AUTHENTICATION_BACKENDS[-1])
+        begin_session(request._request, person)
         return Response(SessionSerializer(session_of(person)).data, status=201)
