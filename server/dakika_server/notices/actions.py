@@ -7,6 +7,7 @@ from django.db import transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import members_who
+from dakika_server.notices.choices import wishes_of
 from dakika_server.notices.models import Notification
 from dakika_server.shared import clock
 
@@ -15,19 +16,27 @@ MOST_SHOWN = 60
 
 def notify(
     brand: Brand, *, kind: str, key: str, text: str, detail: str = "", path: str = "", permission: str = "brand.read",
-    people: Collection[int] | None = None,
+    people: Collection[int] | None = None, letter: str = "",
 ) -> int:  # fmt: skip
     """Tell everybody of the brand who has a permission, each once by the key; how many were told anew.
 
-    people: those of them alone, by their numbers.
+    people: those of them alone, by their numbers. letter: what a letter says in place of text and detail. Whether it
+    is shown and by letter is each one's choice. Raises KeyError for a kind that is none.
     """
+    now = clock.now()
+    members = members_who(brand, permission).select_related("user")
+    told = [
+        member.user for member in members
+        if (people is None or member.user_id in people) and not member.user.is_program
+    ]  # fmt: skip
+    wishes = wishes_of(brand, kind, told)
     rows = [
         Notification(
-            brand=brand, person_id=member.user_id, at=clock.now(), key=key[:160], kind=kind, text=text[:400],
-            detail=detail[:600], path=path[:400],
+            brand=brand, person=person, at=now, key=key[:160], kind=kind, text=text[:400], detail=detail[:600],
+            path=path[:400], letter=letter, is_shown=wishes[person.pk].is_shown,
+            mail_at=wishes[person.pk].mail_at(now),
         )
-        for member in members_who(brand, permission)
-        if people is None or member.user_id in people
+        for person in told
     ]  # fmt: skip
     before = Notification.objects.filter(brand=brand, key=key[:160]).count()
     with transaction.atomic():

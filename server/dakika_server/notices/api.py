@@ -10,11 +10,19 @@ from rest_framework.views import APIView
 
 from dakika_server.accounts.permissions import roles_with
 from dakika_server.brands.models import Membership
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.notices.actions import MOST_SHOWN, mark_read
+from dakika_server.notices.choices import choices_of, keep_choices
 from dakika_server.notices.models import Notification
-from dakika_server.notices.serializers import NotificationsSerializer, ReadSerializer, TicketSerializer
+from dakika_server.notices.serializers import (
+    ChoicesInputSerializer,
+    ChoicesSerializer,
+    NotificationsSerializer,
+    ReadSerializer,
+    TicketSerializer,
+)
 from dakika_server.notices.tickets import ticket_for
+from dakika_server.shared.parsers import read
 
 
 class TicketView(APIView):
@@ -40,7 +48,7 @@ class NotificationsView(BrandView):
     def get(self, request: Request, brand: str) -> Response:
         """The newest first."""
         person: Any = request.user
-        own = Notification.objects.filter(brand=self.brand, person=person).order_by("-at", "-pk")
+        own = Notification.objects.filter(brand=self.brand, person=person, is_shown=True).order_by("-at", "-pk")
         values = {"unread": own.filter(read_at=None).count(), "notifications": own[:MOST_SHOWN]}
         return Response(NotificationsSerializer(values).data)
 
@@ -48,4 +56,21 @@ class NotificationsView(BrandView):
     def post(self, request: Request, brand: str) -> Response:
         """Take some or all as read."""
         mark_read(request.user, self.brand, read(ReadSerializer, request.data).get("ids"))
+        return self.get(request, brand)
+
+
+class ChoicesView(BrandView):
+    """How one wants to be told."""
+
+    is_own_choice = True
+
+    @extend_schema(operation_id="read_notice_choices", responses=ChoicesSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """Kind by kind, and one's hours."""
+        return Response(ChoicesSerializer(choices_of(self.membership)).data)
+
+    @extend_schema(operation_id="keep_notice_choices", request=ChoicesInputSerializer, responses=ChoicesSerializer)
+    def put(self, request: Request, brand: str) -> Response:
+        """For the brand, kind by kind; hours are those of the person in all brands."""
+        keep_choices(self.membership, **read(ChoicesInputSerializer, request.data))
         return self.get(request, brand)

@@ -11,6 +11,7 @@ from typing import Any
 from django.db import connections
 
 from dakika_server.shared.hooks import Registry
+from dakika_server.shared.triggers import put_where_other
 
 CHANNEL = "dakika_changes"
 OWN_BRAND = "touched.brand_id"
@@ -59,14 +60,12 @@ def watch_tables(using: str = "default", **kwargs: Any) -> None:
     del kwargs
     connection = connections[using]
     there = set(connection.introspection.table_names())
+    triggers = [
+        f'CREATE OR REPLACE TRIGGER notices_{event.lower()} AFTER {event} ON "{table}" '
+        f"REFERENCING {side} TABLE AS touched FOR EACH STATEMENT "
+        f"EXECUTE FUNCTION notices_tell('{watched.thing}', '{watched.brand}')"
+        for table, watched in WATCHED.items() if table in there
+        for event, side in _SIDES.items()
+    ]  # fmt: skip
     with connection.cursor() as cursor:
-        cursor.execute(_FUNCTION)
-        for table, watched in WATCHED.items():
-            if table not in there:
-                continue
-            for event, side in _SIDES.items():
-                cursor.execute(
-                    f'CREATE OR REPLACE TRIGGER notices_{event.lower()} AFTER {event} ON "{table}" '
-                    f"REFERENCING {side} TABLE AS touched FOR EACH STATEMENT "
-                    f"EXECUTE FUNCTION notices_tell('{watched.thing}', '{watched.brand}')"
-                )
+        put_where_other(cursor, "notices_tell", [_FUNCTION, *triggers])

@@ -31,12 +31,14 @@ def sweep_all(timestamp: int) -> None:
     from dakika_server.brands.models import Brand
     from dakika_server.notices.outbox import take_up_mail
     from dakika_server.notices.schedules import DUE, ensure_schedules, sweep
+    from dakika_server.notices.telling import write_due
 
     del timestamp
     has = Count("schedules", filter=Q(schedules__name__in=[*DUE]))
     for brand in Brand.objects.annotate(has=has).filter(has__lt=len(DUE)):
         ensure_schedules(brand)
     sweep()
+    write_due()
     take_up_mail()
 
 

@@ -1,5 +1,7 @@
 """What goes out: notifications, letters, and when something is due."""
 
+from datetime import time
+
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
@@ -21,14 +23,58 @@ class Notification(models.Model):
     detail = models.CharField(max_length=600, blank=True)
     path = models.CharField(max_length=400, blank=True, help_text="where it leads, below the brand")
     read_at = models.DateTimeField(null=True)
+    is_shown = models.BooleanField(default=True, db_default=True, help_text="in the application")
+    letter = models.TextField(blank=True, default="", db_default="", help_text="what a letter says in place of it")
+    mail_at = models.DateTimeField(null=True, help_text="when a letter is to tell of it; none does where it is empty")
+    mailed_at = models.DateTimeField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "person", "key"], name="told_once")]
-        # The list of a person, the newest first.
-        indexes = [models.Index(fields=["person", "brand", "-at"], name="notification_list")]
+        indexes = [
+            # The list of a person, the newest first.
+            models.Index(fields=["person", "brand", "-at"], name="notification_list"),
+            models.Index(
+                fields=["mail_at"], name="notification_mail_due", condition=Q(mail_at__isnull=False, mailed_at=None)
+            ),
+        ]
 
     def __str__(self) -> str:
         return self.text
+
+
+class NoticeChoice(models.Model):
+    """How a person wants to be told of a kind of thing in a brand; where none is kept, as the kind says."""
+
+    class ByMail(models.TextChoices):
+        """When a letter tells of it."""
+
+        NEVER = "never"
+        SOON = "soon"
+        DAILY = "daily"
+
+    brand = models.ForeignKey(Brand, on_delete=models.CASCADE, related_name="+")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+", db_index=False)
+    kind = models.SlugField(max_length=40)
+    is_shown = models.BooleanField(default=True)
+    by_mail = models.CharField(max_length=5, choices=ByMail, default=ByMail.NEVER)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "brand", "kind"], name="one_choice_per_kind")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} for {self.person_id}"
+
+
+class NoticeHours(models.Model):
+    """When a person wants no letters, and when the day's letter comes; by their own clock, else by the brand's."""
+
+    person = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    quiet_from = models.TimeField(null=True)
+    quiet_to = models.TimeField(null=True)
+    digest_at = models.TimeField(default=time(8))
+
+    def __str__(self) -> str:
+        return f"of {self.person_id}"
 
 
 class MailFile(models.Model):
@@ -66,6 +112,9 @@ class Mail(models.Model):
     text = models.TextField()
     message_id = models.CharField(max_length=200)
     headers = models.JSONField(default=dict, db_default={}, help_text="header fields beyond the usual, by name")
+    is_confidential = models.BooleanField(
+        default=False, db_default=False, help_text="a key stands in it: its text is not kept once it has gone out"
+    )
     file = models.ForeignKey(MailFile, on_delete=models.SET_NULL, null=True, related_name="letters")
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     attempts = models.PositiveSmallIntegerField(default=0)

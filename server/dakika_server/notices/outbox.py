@@ -9,11 +9,12 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
-from django.core.mail import EmailMessage, get_connection
+from django.core.mail import EmailMultiAlternatives, get_connection
 
 from dakika_server.brands.models import Brand
 from dakika_server.jobs.asking import ask
 from dakika_server.notices.actions import notify
+from dakika_server.notices.html import as_html
 from dakika_server.notices.models import Mail, MailFile
 from dakika_server.shared import clock
 
@@ -26,11 +27,12 @@ BROKEN_OFF = timedelta(minutes=10)
 
 def write_mail(
     *, key: str, to: str, subject: str, text: str, brand: Brand | None = None, headers: dict[str, str] | None = None,
-    file: MailFile | None = None,
+    file: MailFile | None = None, is_confidential: bool = False,
 ) -> Mail | None:  # fmt: skip
     """Put a letter into the outbox, within the caller's transaction; None where the same was written before.
 
-    headers: header fields beyond the usual; file: what is attached (`attach`).
+    headers: header fields beyond the usual; file: what is attached (`attach`); is_confidential: a key stands in it, so
+    that its text is forgotten once it has gone out, or has not.
     Raises ValueError for one that holds a line break.
     """
     if any("\n" in value or "\r" in value for value in (headers or {}).values()):
@@ -41,8 +43,7 @@ def write_mail(
         key=key,
         defaults={
             "brand": brand, "to": to, "subject": line, "text": text, "headers": headers or {}, "file": file,
-            "made_at": now,
-            "next_at": now,
+            "is_confidential": is_confidential, "made_at": now, "next_at": now,
             "message_id": make_msgid(domain=urlsplit(settings.PUBLIC_ADDRESS).hostname or "localhost"),
         },
     )  # fmt: skip
@@ -106,11 +107,12 @@ def _words(said: bytes | str) -> str:
 
 
 def _send(mail: Mail, connection: Any) -> None:
-    message = EmailMessage(
+    message = EmailMultiAlternatives(
         subject=mail.subject, body=mail.text, to=[mail.to], from_email=settings.DEFAULT_FROM_EMAIL,
         headers={"Message-ID": mail.message_id, "Auto-Submitted": "auto-generated", **mail.headers},
         connection=connection,
     )  # fmt: skip
+    message.attach_alternative(as_html(mail.text), "text/html")
     if mail.file is not None:
         message.attach(mail.file.name, bytes(mail.file.content), mail.file.media_type)
     message.send()
@@ -118,7 +120,9 @@ def _send(mail: Mail, connection: Any) -> None:
 
 def _end(mail: Mail, state: str, detail: str) -> None:
     mail.state, mail.detail, mail.ended_at, mail.attempts = state, detail[:300], clock.now(), mail.attempts + 1
-    mail.save(update_fields=["state", "detail", "ended_at", "attempts"])
+    if mail.is_confidential:
+        mail.text = ""
+    mail.save(update_fields=["state", "detail", "ended_at", "attempts", "text"])
     if state != Mail.State.SENT:
         _tell(mail)
 

@@ -4,6 +4,8 @@ from typing import Any
 
 from rest_framework import serializers
 
+from dakika_server.notices.models import NoticeChoice
+
 
 class TicketSerializer(serializers.Serializer[Any]):
     """Where to listen, and with what; an empty address where nothing is told and one must ask."""
@@ -39,3 +41,47 @@ class ReadSerializer(serializers.Serializer[Any]):
     """Which are read; all of them where none are named."""
 
     ids = serializers.ListField(child=serializers.IntegerField(min_value=1), required=False, max_length=200)
+
+
+class KindChosenSerializer(serializers.Serializer[Any]):
+    """How one wants to be told of a kind of thing."""
+
+    kind = serializers.CharField(max_length=40)
+    is_shown = serializers.BooleanField()
+    by_mail = serializers.ChoiceField(choices=NoticeChoice.ByMail.values)
+
+
+class NoticeKindSerializer(KindChosenSerializer):
+    """A kind of thing, in words."""
+
+    words = serializers.CharField()
+
+
+class HoursSerializer(serializers.Serializer[Any]):
+    """When no letters come, and when the day's letter does; by the clock of the zone that is told."""
+
+    quiet_from = serializers.TimeField(allow_null=True)
+    quiet_to = serializers.TimeField(allow_null=True)
+    digest_at = serializers.TimeField()
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        """A span has both ends."""
+        if (attrs["quiet_from"] is None) != (attrs["quiet_to"] is None):
+            raise serializers.ValidationError({"quiet_to": "Quiet hours have a beginning and an end."})
+        return attrs
+
+
+class ChoicesInputSerializer(serializers.Serializer[Any]):
+    """How one wants to be told."""
+
+    kinds = serializers.ListField(child=KindChosenSerializer(), max_length=50)
+    hours = HoursSerializer()
+
+
+class ChoicesSerializer(serializers.Serializer[Any]):
+    """How one is told. zone: whose clock the hours are read by."""
+
+    kinds = NoticeKindSerializer(many=True)
+    hours = HoursSerializer()
+    zone = serializers.CharField()
+    email = serializers.CharField()

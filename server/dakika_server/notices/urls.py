@@ -7,4 +7,5 @@ from dakika_server.notices import api
 urlpatterns = [
     path("events", api.TicketView.as_view()),
     path("brands/<slug:brand>/notifications", api.NotificationsView.as_view()),
+    path("brands/<slug:brand>/notifications/choices", api.ChoicesView.as_view()),
 ]

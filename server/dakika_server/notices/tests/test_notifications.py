@@ -14,14 +14,14 @@ PATH = "/api/brands/orrery-house/notifications"
 
 def test_each_is_told_once_and_guests_are_not(brand: Brand, editor: Any, viewer: Any, stranger: Any) -> None:
     Membership.objects.create(user=stranger, brand=brand, role="guest")
-    assert notify(brand, kind="test", key="a", text="One") == 2
-    assert notify(brand, kind="test", key="a", text="One, again") == 0
+    assert notify(brand, kind="task", key="a", text="One") == 2
+    assert notify(brand, kind="task", key="a", text="One, again") == 0
     assert {*Notification.objects.values_list("person__email", flat=True)} == {editor.email, viewer.email}
 
 
 def test_one_reads_ones_own_alone(brand: Brand, editor: Any, viewer: Any, stranger: Any, client_of: Any) -> None:
     for number in range(3):
-        notify(brand, kind="test", key=str(number), text=f"No {number}", path="results/findings")
+        notify(brand, kind="task", key=str(number), text=f"No {number}", path="results/findings")
     mine, theirs = client_of(viewer), client_of(editor)
     told = mine.get(PATH).json()
     assert told["unread"] == 3
@@ -41,7 +41,7 @@ def test_the_list_takes_the_same_queries_however_long(
     client = client_of(viewer)
     counts = []
     for number in range(40):
-        notify(brand, kind="test", key=str(number), text="x")
+        notify(brand, kind="task", key=str(number), text="x")
         if number in (0, 39):
             from django.db import connection
             from django.test.utils import CaptureQueriesContext
