@@ -20,6 +20,7 @@ from dakika_server.sources.api.files import (
     ImportUndoView,
     ImportView,
     RefusedRowsView,
+    RowsView,
 )
 from dakika_server.sources.api.profiles import (
     CollectView,
@@ -49,6 +50,7 @@ urlpatterns = [
     path(f"{HOME}/connections", ConnectionsView.as_view()),
     path(f"{HOME}/connections/<int:pk>", ConnectionView.as_view()),
     path(f"{HOME}/imports", ImportsView.as_view()),
+    path(f"{HOME}/rows", RowsView.as_view()),
     path(f"{HOME}/imports/<int:pk>", ImportView.as_view()),
     path(f"{HOME}/imports/<int:pk>/undo", ImportUndoView.as_view()),
     path(f"{HOME}/imports/<int:pk>/refused", RefusedRowsView.as_view()),

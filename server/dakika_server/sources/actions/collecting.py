@@ -14,8 +14,8 @@ from dakika_server.brands.permissions import require
 from dakika_server.jobs.asking import ask
 from dakika_server.networks.definitions import all_networks
 from dakika_server.shared import clock
+from dakika_server.shared.vault import unseal
 from dakika_server.sources.models import CollectionRun, Post, Profile
-from dakika_server.sources.vault import unseal
 
 
 def request_run(profile: Profile, *, after: timedelta | None = None) -> CollectionRun:

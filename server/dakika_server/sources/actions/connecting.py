@@ -22,9 +22,9 @@ from dakika_server.networks.definitions import all_networks, network, network_ap
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.shared.hooks import Hook
+from dakika_server.shared.vault import seal, unseal
 from dakika_server.sources.actions.collecting import request_run
 from dakika_server.sources.models import Connection, Credential, Profile
-from dakika_server.sources.vault import seal, unseal
 
 CONSENT_LASTS = timedelta(minutes=15)
 

@@ -4,7 +4,8 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
+from dakika_server.shared.parsers import read
 from dakika_server.sources.actions import merge_competitors, move_profile, rename_competitor
 from dakika_server.sources.serializers.connecting import (
     CompetitorMergeSerializer,

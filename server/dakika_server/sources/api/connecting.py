@@ -10,10 +10,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.networks.definitions import network_api
 from dakika_server.shared import clock
 from dakika_server.shared.errors import Problem
+from dakika_server.shared.parsers import read
 from dakika_server.sources.actions import (
     add_competitor,
     choose_accounts,

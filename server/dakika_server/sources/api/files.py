@@ -16,15 +16,16 @@ from rest_framework.parsers import JSONParser
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
-from dakika_server.shared.parsers import uploads_up_to
+from dakika_server.shared.parsers import read, uploads_up_to
 from dakika_server.sources.feeds import follow_feed, stop_feed
 from dakika_server.sources.files import exporting
 from dakika_server.sources.files.accounts import with_profiles
 from dakika_server.sources.files.confirming import confirm_file, undo_file
 from dakika_server.sources.files.previewing import known_in_sample
+from dakika_server.sources.files.sending import take_rows
 from dakika_server.sources.files.settling import settle_file
 from dakika_server.sources.files.upload import (
     date_choices,
@@ -46,6 +47,7 @@ from dakika_server.sources.serializers.files import (
     FeedsSerializer,
     ImportSerializer,
     PreviewSerializer,
+    RowsInputSerializer,
     SettleInputSerializer,
     UploadSerializer,
 )
@@ -69,6 +71,18 @@ class ImportsView(BrandView):
         file = read(UploadSerializer, request.data)["file"]
         item = upload_file(request.user, self.brand, name=file.name or "file", size=file.size or 0, file=file)
         return Response(_previewed(item), status=201)
+
+
+class RowsView(BrandView):
+    """Rows of programs."""
+
+    changes = "sources.files"
+
+    @extend_schema(operation_id="send_rows", request=RowsInputSerializer, responses={202: ImportSerializer})
+    def post(self, request: Request, brand: str) -> Response:
+        """Bring rows in as a file with them would be: posts, readings, audiences, conversions of any channel."""
+        item = take_rows(request.user, self.brand, **read(RowsInputSerializer, request.data))
+        return Response(ImportSerializer(item).data, status=202)
 
 
 class ImportView(BrandView):

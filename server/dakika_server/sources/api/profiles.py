@@ -8,8 +8,9 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.sources.actions import disconnect_profile, start_collection, stop_following, take_picture_of
 from dakika_server.sources.health import coverages_of, health_of, troubles_of
 from dakika_server.sources.models import Post, PostReading, PresenceReading, Profile

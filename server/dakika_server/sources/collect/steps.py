@@ -13,6 +13,7 @@ from django.db.models import F, OuterRef, Subquery
 
 from dakika_server.brands.models import Brand
 from dakika_server.networks.connectors.base import Connector, NetworkError, NetworkPost, NotFound, Page, Target
+from dakika_server.shared.vault import seal
 from dakika_server.sources.intake import PostIn, clean_text, take_audience, take_comments, take_posts, take_profile_days
 from dakika_server.sources.models import (
     CollectionRun,
@@ -23,7 +24,6 @@ from dakika_server.sources.models import (
     Profile,
     ProfileReading,
 )
-from dakika_server.sources.vault import seal
 
 HISTORY = timedelta(days=190)
 # Before this no network had posts: an earlier date is a mistake, and would stand first in every list.

@@ -6,8 +6,8 @@ from django.db import transaction
 
 from dakika_server.networks.connectors.base import NotAuthorised
 from dakika_server.networks.connectors.registry import renewed_tokens
+from dakika_server.shared.vault import seal, unseal
 from dakika_server.sources.models import Credential, Profile
-from dakika_server.sources.vault import seal, unseal
 
 RENEW_BEFORE = timedelta(minutes=5)
 

@@ -262,6 +262,18 @@ class ConfirmInputSerializer(serializers.Serializer[Any]):
     accounts = AccountInputSerializer(many=True, required=False, default=list)
 
 
+class RowsInputSerializer(serializers.Serializer[Any]):
+    """Rows of a program. Fields are named as in an own export; instants as ISO 8601, with their offset or by the
+    brand's clock. channel, network: whose they are where profile_id does not say it; of any name.
+    """
+
+    kind = serializers.ChoiceField(choices=list(KINDS))
+    channel = serializers.CharField(max_length=200, allow_blank=True, default="")
+    network = serializers.CharField(max_length=40, allow_blank=True, default="")
+    profile_id = serializers.IntegerField(min_value=1, max_value=2**63 - 1, allow_null=True, default=None)
+    rows = serializers.ListField(child=serializers.DictField(), min_length=1, max_length=10_000)
+
+
 class ExportQuerySerializer(serializers.Serializer[Any]):
     """What, and as what."""
 

@@ -8,10 +8,10 @@ import httpx
 import pytest
 
 from dakika_server.brands.models import Brand, Membership
+from dakika_server.shared.vault import unseal
 from dakika_server.sources.erase import erase
 from dakika_server.sources.models import CollectionRun, Connection, Credential, Post, Profile
 from dakika_server.sources.testing import run_to_end
-from dakika_server.sources.vault import unseal
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/sources"

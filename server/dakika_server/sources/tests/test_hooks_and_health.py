@@ -11,9 +11,9 @@ import httpx
 import pytest
 
 from dakika_server.shared import clock
+from dakika_server.shared.vault import seal
 from dakika_server.sources.models import CollectionRun, Post, Profile, ProfileReading
 from dakika_server.sources.testing import run_to_end
-from dakika_server.sources.vault import seal
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/sources"
