@@ -63,7 +63,7 @@ def more_of_everything(brand: Any) -> None:
             brand=brand, code=f"more{i}", name=f"More {i}", destination=page, target=page, created_at=at,
             network="brevi", campaign=rng.choice(campaigns),
         )  # fmt: skip
-        notify(brand, kind="test", key=str(i), text="More")
+        notify(brand, kind="task", key=str(i), text="More")
         Conversion.objects.create(
             brand=brand, goal=Goal.objects.filter(brand=brand).earliest("pk"), key=f"more {i}", at=at, cents=100
         )

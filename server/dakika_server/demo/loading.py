@@ -32,6 +32,7 @@ from dakika_server.plan.followed import follow_calendar
 from dakika_server.plan.hashtags.sets import keep_hashtags
 from dakika_server.plan.notes import add_note
 from dakika_server.shared import clock
+from dakika_server.shared.vault import seal
 from dakika_server.sources.feeds import follow_feed
 from dakika_server.sources.intake import PostIn, take_audience, take_posts, take_profile_days
 from dakika_server.sources.models import (
@@ -43,7 +44,6 @@ from dakika_server.sources.models import (
     PresenceReading,
     Profile,
 )
-from dakika_server.sources.vault import seal
 
 EDITOR = ("mira@ninthbell.example", "Mira Doss")
 VIEWER = ("guest@ninthbell.example", "Guest of the studio")

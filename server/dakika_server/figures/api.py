@@ -9,7 +9,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.actions import forget_study, keep_study
 from dakika_server.figures.kinds import KINDS, FigureKind
 from dakika_server.figures.making import basis_of, made_of, study_for, table_of
@@ -27,6 +27,7 @@ from dakika_server.figures.serializers import (
 from dakika_server.figures.sheets import as_csv, as_workbook
 from dakika_server.figures.words import sentence
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.sources.files.exporting import MEDIA
 
 

@@ -4,6 +4,7 @@ from typing import Any
 
 from dakika_server.accounts.permissions import permit
 from dakika_server.brands.actions import zone_changed
+from dakika_server.brands.belongings import BELONGINGS, Belonging
 from dakika_server.brands.first_steps import first_steps
 from dakika_server.brands.models import Brand
 from dakika_server.figures.kinds import register
@@ -13,12 +14,13 @@ from dakika_server.links.exports import CLICKS, LINKS
 from dakika_server.links.first_steps import steps_of
 from dakika_server.links.imports import recount_click, take_clicks_batch
 from dakika_server.links.kinds import KINDS
-from dakika_server.links.models import LinkUse
+from dakika_server.links.models import LinkUse, TrackedLink
 from dakika_server.links.permissions import ROWS
 from dakika_server.links.uses import find_uses
 from dakika_server.notices.changes import watch
 from dakika_server.results.brought import brought, brought_by_post
 from dakika_server.shared.areas import Area
+from dakika_server.shared.row_changes import note_changes
 from dakika_server.sources.files.exporting import TABLES
 from dakika_server.sources.files.rows_in import INTAKES, RECOUNTS
 from dakika_server.sources.files.undoing import import_undone
@@ -52,6 +54,10 @@ def _sum_anew(brand: Brand) -> None:
 
 
 def _connect() -> None:
+    note_changes({
+        "links_linksettings": None, "links_linkdomain": None, "links_linkpage": None, "links_linkpageentry": None,
+        "links_trackedlink": None,
+    })  # fmt: skip
     watch(
         {
             "links_trackedlink": "links",
@@ -62,6 +68,13 @@ def _connect() -> None:
     )
     permit(ROWS)
     first_steps.add("links", steps_of)
+    BELONGINGS.add(
+        "links.links",
+        Belonging(
+            one="tracked link", many="tracked links", field="created_by",
+            rows=lambda brand, person: TrackedLink.objects.filter(brand=brand, created_by=person),
+        ),
+    )  # fmt: skip
     register(*KINDS)
     brought.add("links", clicks_brought)
     brought_by_post.add("links", clicks_by_post)

@@ -12,7 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.media import storage
 from dakika_server.media.actions import (
     add_asset,
@@ -52,7 +52,7 @@ from dakika_server.media.serializers import (
 )
 from dakika_server.media.uploads import LARGEST_PART, begin_upload, finish, take_part
 from dakika_server.shared.paging import paged
-from dakika_server.shared.parsers import JSONParser, uploads_up_to
+from dakika_server.shared.parsers import JSONParser, read, uploads_up_to
 
 PAGE = 60
 ORIGINAL = "original"

@@ -10,6 +10,7 @@ from dakika_server.media.jobs import WAITING
 from dakika_server.media.permissions import ROWS
 from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
+from dakika_server.shared.row_changes import Noted, note_changes
 from dakika_server.shared.security import picture_sources
 
 
@@ -20,6 +21,9 @@ def _of_the_collection() -> list[str]:
 
 
 def _connect() -> None:
+    note_changes({
+        "media_asset": Noted(columns=("name", "words", "tags", "edits", "focus_x", "focus_y")),
+    })  # fmt: skip
     permit(ROWS)
     add_waiting(WAITING)
     watch({"media_asset": "media"})

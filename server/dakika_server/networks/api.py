@@ -78,6 +78,8 @@ class NetworkSerializer(serializers.Serializer[Any]):
 class NetworksView(APIView):
     """All networks."""
 
+    takes_tokens = True
+
     @extend_schema(operation_id="list_networks", responses=NetworkSerializer(many=True))
     def get(self, request: Request) -> Response:
         """By key."""

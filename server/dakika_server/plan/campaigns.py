@@ -2,12 +2,13 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from datetime import date, timedelta
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from dakika_core.plan.states import State
 from django.db import transaction
-from django.db.models import Count
+from django.db.models import Count, QuerySet
 from django.db.models.functions import TruncWeek
 
 from dakika_server.brands.models import Brand, Campaign
@@ -27,30 +28,54 @@ SHOWN_TO_COME = 30
 MOST_AT_ONCE = 500
 
 
+@dataclass(frozen=True, kw_only=True)
+class Waiting:
+    """A version of a campaign that is not out: of which network and kind, when it is due (None: no time yet)."""
+
+    network: str
+    kind: str
+    due: datetime | None
+    state: str
+
+
+def waiting_of(brand: Brand, campaign: Campaign) -> list[Waiting]:
+    """What of a campaign is planned, a row a version, as each profile's post is one. Two queries."""
+    waiting = Version.objects.filter(planned_post__brand=brand, planned_post__campaign=campaign).exclude(state__in=SENT)
+    rows = list(waiting.values_list("profile__network", "media", "link_id", "due_at", "state"))
+    files = {number for _, media, *_ in rows for number in media}
+    kinds = dict(Asset.objects.filter(pk__in=files).values_list("pk", "kind")) if files else {}
+    return [
+        Waiting(
+            network=network, due=due, state=state,
+            kind=format_of(network, [kinds[one] for one in media if one in kinds], has_link=link is not None).value,
+        )
+        for network, media, link, due, state in rows
+    ]  # fmt: skip
+
+
+def published_of(brand: Brand, campaign: Campaign) -> QuerySet[Post]:
+    """What of a campaign is out."""
+    return Post.objects.filter(brand=brand, campaign=campaign, profile__kind="own", removed_at=None)
+
+
 def campaign_counts(brand: Brand, campaign: Campaign) -> dict[str, Any]:
     """How many of its posts are planned and out, by state, kind, network and week, and the next that go out.
 
     Planned ones are counted by version, as posts are: each profile's is one. A fixed number of queries.
     """
-    out = Post.objects.filter(brand=brand, campaign=campaign, profile__kind="own", removed_at=None)
-    waiting = Version.objects.filter(planned_post__brand=brand, planned_post__campaign=campaign).exclude(state__in=SENT)
-    rows = list(waiting.values_list("profile__network", "media", "link_id", "due_at", "state"))
-    files = {number for _, media, *_ in rows for number in media}
-    kinds = dict(Asset.objects.filter(pk__in=files).values_list("pk", "kind")) if files else {}
-    planned: Counter[tuple[str, str]] = Counter()
+    out, rows = published_of(brand, campaign), waiting_of(brand, campaign)
+    planned = Counter((row.network, row.kind) for row in rows)
     by_week: Counter[date] = Counter()
-    for network, media, link, due, _ in rows:
-        kind = format_of(network, [kinds[one] for one in media if one in kinds], has_link=link is not None)
-        planned[network, kind.value] += 1
-        if due is not None:
-            day = due.astimezone(brand.zone).date()
+    for row in rows:
+        if row.due is not None:
+            day = row.due.astimezone(brand.zone).date()
             by_week[day - timedelta(days=day.weekday())] += 1
     by_kind = out.order_by().values_list("profile__network", "format").annotate(n=Count("pk"))
     published = {(network, kind): n for network, kind, n in by_kind}
     week = TruncWeek("published_at", tzinfo=brand.zone)
     weekly = out.order_by().annotate(week=week).values_list("week").annotate(n=Count("pk"))
     out_by_week = {at.date(): n for at, n in weekly}
-    states = dict(Counter(state for *_, state in rows))
+    states = dict(Counter(row.state for row in rows))
     if published:
         states[State.PUBLISHED.value] = sum(published.values())
     ahead = PlannedPost.objects.filter(brand=brand, campaign=campaign, scheduled_at__gte=clock.now())
@@ -66,7 +91,7 @@ def campaign_counts(brand: Brand, campaign: Campaign) -> dict[str, Any]:
             {"monday": monday, "planned": by_week[monday], "published": out_by_week.get(monday, 0)}
             for monday in sorted({*by_week, *out_by_week})
         ],
-        "without_time": sum(due is None for _, _, _, due, _ in rows),
+        "without_time": sum(row.due is None for row in rows),
         "links": TrackedLink.objects.filter(brand=brand, campaign=campaign).count(),
         "boosted": of_campaign(brand, campaign),
         "to_come": entries(PlannedPost.objects.filter(pk__in=next_ones)),

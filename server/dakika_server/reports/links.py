@@ -12,12 +12,11 @@ from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.db.models import F
 from django.http import Http404
-from rest_framework.exceptions import Throttled
 
 from dakika_server.brands.permissions import require
 from dakika_server.reports.models import Report, ReportLink
 from dakika_server.shared import audit, clock
-from dakika_server.shared.callers import calls_in_minute
+from dakika_server.shared.callers import slow_down
 from dakika_server.shared.errors import field_errors
 from dakika_server.shared.keys import digest_of_key, new_key
 
@@ -82,7 +81,7 @@ def revoke_link(actor: Any, report: Report, pk: int) -> None:
 
 
 def opened(key: str, password: str, caller: str) -> ReportLink:
-    """The link that a key opens. Raises Http404 for none, PermissionDenied without the right password, Throttled.
+    """The link that a key opens. Raises Http404 for none, PermissionDenied without the right password, TooOften.
 
     Whoever tries passwords is slowed down, by caller and for all callers of the link together.
     """
@@ -93,17 +92,12 @@ def opened(key: str, password: str, caller: str) -> ReportLink:
     link = live.first()
     if link is None:
         raise Http404
-    if calls_in_minute(f"report-open-{link.pk}", caller) > MOST_OPENINGS:
-        raise Throttled(60, "This report was opened very often just now. Wait a minute.")
+    slow_down(f"report-open-{link.pk}", caller, MOST_OPENINGS)
     if link.password:
         if not password:
             raise PermissionDenied("This report asks for a password.")
-        tries = max(
-            calls_in_minute(f"report-{link.pk}", caller) - MOST_TRIES,
-            calls_in_minute(f"report-{link.pk}", "") - MOST_TRIES_OF_LINK,
-        )
-        if tries > 0:
-            raise Throttled(60, "Too many passwords were tried. Wait a minute.")
+        slow_down(f"report-{link.pk}", caller, MOST_TRIES)
+        slow_down(f"report-{link.pk}", "", MOST_TRIES_OF_LINK)
         if not check_password(password, link.password):
             raise PermissionDenied("This is not the password of this report.")
     return link

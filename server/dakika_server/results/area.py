@@ -4,6 +4,8 @@ from dakika_server.accounts.permissions import permit
 from dakika_server.brands.overview import overview_parts
 from dakika_server.figures.kinds import register
 from dakika_server.notices.changes import watch
+from dakika_server.notices.choices import KINDS as NOTICES
+from dakika_server.notices.choices import Kind
 from dakika_server.notices.schedules import DUE
 from dakika_server.results.brought import brought
 from dakika_server.results.commented import comments_brought
@@ -14,6 +16,7 @@ from dakika_server.results.overview import part_of
 from dakika_server.results.permissions import ROWS
 from dakika_server.results.tagging import apply_rules
 from dakika_server.shared.areas import Area
+from dakika_server.shared.row_changes import Noted, note_changes
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Post, Profile
 from dakika_server.sources.rebuilding import collected
@@ -28,6 +31,11 @@ def _forget_posts(post_ids: list[int]) -> None:
 
 
 def _connect() -> None:
+    NOTICES.add("findings", Kind(words="What the figures say in the morning"))
+    note_changes({
+        "results_finding": Noted(columns=("state",), has_rows=False), "results_ownmetric": None, "results_tag": None,
+        "results_tagrule": None, "results_target": None,
+    })  # fmt: skip
     watch({"results_finding": "findings", "results_tag": "tags", "results_ownmetric": "metrics"})
     permit(ROWS)
     DUE.add("findings", MORNING)

@@ -1,26 +1,20 @@
 """What was found in the night, told in a brand's own morning: one notice, and a letter to whoever wants it by mail."""
 
 from datetime import datetime
-from typing import Any
 
 from django.conf import settings
-from django.db import transaction
 from django.db.models import Max
 
-from dakika_server.brands.models import Brand, Preference
-from dakika_server.brands.permissions import members_who
+from dakika_server.brands.models import Brand
 from dakika_server.jobs.asking import ask
 from dakika_server.notices.actions import notify
 from dakika_server.notices.models import Notification
-from dakika_server.notices.outbox import write_mail
 from dakika_server.notices.schedules import Due
 from dakika_server.results.models import Finding
 from dakika_server.shared import clock
 
 MOST_TOLD = 8
 KIND = "findings"
-# The preference by which somebody wants what is told by mail too: {"findings": true}.
-BY_MAIL = "mail"
 
 
 def _ask(brand: Brand, at: datetime) -> None:
@@ -47,23 +41,11 @@ def tell_of_findings(brand: Brand) -> int:
         return 0
     key = f"findings:{today.isoformat()}"
     more = f" and {count - 1} more" if count > 1 else ""
-    with transaction.atomic():
-        notify(
-            brand, kind=KIND, key=key, text=f"New this morning: {new[0].text}{more}", detail=new[0].detail,
-            path="results/findings",
-        )  # fmt: skip
-        for member in members_who(brand, "brand.read").select_related("user"):
-            if _wants_mail(member):
-                write_mail(
-                    key=f"{key}:{brand.pk}:{member.user_id}", to=member.user.email, brand=brand,
-                    subject=f"{brand.name}: {new[0].text}", text=_letter(brand, new, count),
-                )  # fmt: skip
+    notify(
+        brand, kind=KIND, key=key, text=f"New this morning: {new[0].text}{more}", detail=new[0].detail,
+        path="results/findings", letter=_letter(brand, new, count),
+    )  # fmt: skip
     return count
-
-
-def _wants_mail(member: Any) -> bool:
-    chosen = Preference.objects.filter(membership=member, name=BY_MAIL).values_list("value", flat=True).first()
-    return isinstance(chosen, dict) and chosen.get("findings") is True
 
 
 def _letter(brand: Brand, findings: list[Finding], count: int) -> str:
@@ -72,9 +54,4 @@ def _letter(brand: Brand, findings: list[Finding], count: int) -> str:
         lines += [f"- {finding.text}", f"  {finding.detail}".rstrip(), ""]
     if count > len(findings):
         lines += [f"And {count - len(findings)} more.", ""]
-    lines += [
-        f"{settings.PUBLIC_ADDRESS}/{brand.slug}/results/findings",
-        "",
-        "You get this letter because you asked for it; the bell in the application ends it.",
-    ]
-    return "\n".join(lines)
+    return "\n".join([*lines, f"{settings.PUBLIC_ADDRESS}/{brand.slug}/results/findings"])

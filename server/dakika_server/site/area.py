@@ -10,6 +10,7 @@ from dakika_server.notices.changes import watch
 from dakika_server.results.brought import brought, brought_by_post, currency_told
 from dakika_server.results.related import related_elsewhere
 from dakika_server.shared.areas import Area
+from dakika_server.shared.row_changes import Noted, note_changes
 from dakika_server.site import jobs
 from dakika_server.site.brought import conversions_by_post, related_visits, visits_brought
 from dakika_server.site.currencies import currency_of
@@ -34,6 +35,10 @@ def _take_out(cursor: Any, import_id: int) -> int:
 
 
 def _connect() -> None:
+    note_changes({
+        "site_site": None, "site_goal": None,
+        "site_conversion": Noted(columns=("stage", "cents", "goal_id"), has_rows=False),
+    })  # fmt: skip
     watch({"site_site": "sites", "site_goal": "sites", "site_conversion": "sites", "site_accesslog": "sites"})
     permit(ROWS)
     first_steps.add("site", steps_of)

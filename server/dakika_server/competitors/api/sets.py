@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.competitors.actions import (
     keep_set,
     leave_digest,
@@ -28,6 +28,7 @@ from dakika_server.competitors.serializers import (
     PeerSetsSerializer,
 )
 from dakika_server.notices.stopping import answer_stop
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import PeerSet
 
 

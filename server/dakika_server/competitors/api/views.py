@@ -8,7 +8,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.competitors.axes import axes_of
 from dakika_server.competitors.benchmark import benchmark_of, sizes_words, slope_words, usual_along
 from dakika_server.competitors.best import best_posts
@@ -35,6 +35,7 @@ from dakika_server.competitors.standings import COLUMNS, Line, standings_of
 from dakika_server.competitors.works import works_of
 from dakika_server.figures.study import Study, study_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.sources.health import holes_in
 
 

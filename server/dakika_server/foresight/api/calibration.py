@@ -4,10 +4,11 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.foresight.models import Projection
 from dakika_server.foresight.queries import calibrations
 from dakika_server.foresight.serializers import CalibrationQuerySerializer, CalibrationSerializer
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Profile
 
 

@@ -7,7 +7,7 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.foresight.levels import METRICS
 from dakika_server.foresight.planned import ExpectedPost, Thought, expect, planned_weeks
 from dakika_server.foresight.serializers import (
@@ -17,6 +17,7 @@ from dakika_server.foresight.serializers import (
     PlannedQuerySerializer,
 )
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 LONGEST_DAYS = 100
 

@@ -8,7 +8,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import period_of, study_of
 from dakika_server.links.actions import Draft, change_link, make_link
 from dakika_server.links.models import TrackedLink
@@ -24,6 +24,7 @@ from dakika_server.links.serializers.figures import (
 )
 from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 NONE = (0, 0, 0)
 

@@ -14,7 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Campaign
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.links.actions import Draft, make_links, proposal_of, rules_of
 from dakika_server.links.actions.settings import checked_rules
 from dakika_server.links.queries import one_link
@@ -33,6 +33,7 @@ from dakika_server.links.serializers.making import (
 from dakika_server.networks.definitions import all_networks
 from dakika_server.networks.fetcher import FetchError, fetch, place_for_people
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import read
 
 # Four modules of quiet zone on every side and medium error correction (ISO/IEC 18004).
 QUIET_ZONE, CORRECTION = 4, "m"

@@ -5,13 +5,14 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import StudySerializer, period_of
 from dakika_server.links.actions import remove_page, save_page
 from dakika_server.links.models import LinkPage
 from dakika_server.links.queries import pages_of
 from dakika_server.links.serializers.making import PageInputSerializer, PageSerializer
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 def _saved(view: BrandView, request: Request, pk: int | None) -> LinkPage:

@@ -11,7 +11,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.links.actions import add_domain, choose_domain, remove_domain, rules_of, save_settings
 from dakika_server.links.models import LinkDomain, LinkSettings
 from dakika_server.links.serializers.making import (
@@ -21,6 +21,7 @@ from dakika_server.links.serializers.making import (
     ShownSettingsSerializer,
     shown_rules,
 )
+from dakika_server.shared.parsers import read
 
 
 class LinkSettingsView(BrandView):

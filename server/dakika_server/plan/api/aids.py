@@ -5,7 +5,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.links.models import TrackedLink
 from dakika_server.media.models import Asset
 from dakika_server.plan import aids
@@ -25,6 +25,7 @@ from dakika_server.plan.serializers.aids import (
     WritingSerializer,
 )
 from dakika_server.plan.together import keep_writing, leave, others_at, writing_of
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Profile
 
 

@@ -5,7 +5,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.boosts.asking import BoostInput, ask_boost, set_limit, stop_boost
 from dakika_server.plan.boosts.listing import boosts_of, months, terms_for, told
 from dakika_server.plan.serializers.boosts import (
@@ -18,6 +18,7 @@ from dakika_server.plan.serializers.boosts import (
     BoostTermsSerializer,
 )
 from dakika_server.shared.paging import paged
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Post
 
 

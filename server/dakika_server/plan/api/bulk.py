@@ -9,7 +9,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.bulk import (
     begin_making,
     checked_rows,
@@ -32,7 +32,7 @@ from dakika_server.plan.serializers.bulk import (
     MendSerializer,
     TakenBackSerializer,
 )
-from dakika_server.shared.parsers import JSONParser, uploads_up_to
+from dakika_server.shared.parsers import JSONParser, read, uploads_up_to
 
 
 def _told(batch: Batch) -> dict[str, Any]:

@@ -9,7 +9,7 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.api.posts import new_post
 from dakika_server.plan.calendar import Filter, calendar, pauses_of, to_settle
 from dakika_server.plan.followed import follow_calendar, leave_calendar
@@ -34,6 +34,7 @@ from dakika_server.plan.serializers.posts import (
     PlannedPostSerializer,
 )
 from dakika_server.plan.settling import settle_version
+from dakika_server.shared.parsers import read
 
 LONGEST_DAYS = 100
 

@@ -10,10 +10,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.calendar_out import as_calendar, as_csv, as_workbook, subscribe, subscribed, unsubscribe
 from dakika_server.plan.queries import planned_between
 from dakika_server.plan.serializers.calendar import PlanExportSerializer, SubscriptionSerializer
+from dakika_server.shared.parsers import read
 
 LONGEST_DAYS = 800
 TYPES = {

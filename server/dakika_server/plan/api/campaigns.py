@@ -6,7 +6,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Campaign
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.campaigns import campaign_counts, put_into_campaign, remove_campaign
 from dakika_server.plan.serializers.campaigns import (
     CampaignCountsSerializer,
@@ -14,6 +14,7 @@ from dakika_server.plan.serializers.campaigns import (
     CampaignPostsSerializer,
     CampaignRemovalSerializer,
 )
+from dakika_server.shared.parsers import read
 
 
 class CampaignPlanView(BrandView):

@@ -7,7 +7,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.feed_rules.keeping import FeedRuleContent, keep_feed_rule, remove_feed_rule, rule_of
 from dakika_server.plan.feed_rules.trying import rules_with_counts, try_feed_rule
 from dakika_server.plan.serializers.feed_rules import (
@@ -21,6 +21,7 @@ from dakika_server.plan.serializers.feed_rules import (
     FeedRuleSerializer,
 )
 from dakika_server.shared.paging import paged
+from dakika_server.shared.parsers import read
 
 
 class FeedRulesView(BrandView):

@@ -14,7 +14,6 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.brands.views import read
 from dakika_server.media import storage
 from dakika_server.media.models import Asset
 from dakika_server.plan.guests import guest_with, require_guest, shown_to
@@ -32,6 +31,7 @@ from dakika_server.plan.serializers.review import (
     VoteSerializer,
 )
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 COOKIE = "dakika_guest"
 _SHOWN = {

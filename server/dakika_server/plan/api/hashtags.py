@@ -4,7 +4,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.hashtags.following import course_of, followed
 from dakika_server.plan.hashtags.proposals import proposals
 from dakika_server.plan.hashtags.sets import follow_hashtag, keep_hashtags, leave_hashtag, remove_hashtags
@@ -19,6 +19,7 @@ from dakika_server.plan.serializers.hashtags import (
     HashtagWordSerializer,
 )
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 class HashtagSetsView(BrandView):

@@ -6,7 +6,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.actions import delete_planned_post
 from dakika_server.plan.api.posts import shown
 from dakika_server.plan.ideas.keeping import (
@@ -43,6 +43,7 @@ from dakika_server.plan.serializers.ideas import (
 )
 from dakika_server.plan.serializers.posts import PlannedPostSerializer
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 class IdeasView(BrandView):

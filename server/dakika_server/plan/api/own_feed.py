@@ -4,7 +4,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.own_feed.keeping import items_of, own_feed_of, put_away, set_own_feed, told
 from dakika_server.plan.serializers.own_feed import (
     OwnFeedAwaySerializer,
@@ -15,6 +15,7 @@ from dakika_server.plan.serializers.own_feed import (
     OwnFeedSerializer,
 )
 from dakika_server.shared.paging import paged
+from dakika_server.shared.parsers import read
 
 
 class OwnFeedView(BrandView):

@@ -8,7 +8,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.actions import (
     delete_planned_post,
     fill_slots,
@@ -40,6 +40,7 @@ from dakika_server.plan.serializers.posts import (
     ScheduleSerializer,
     WritableBrandSerializer,
 )
+from dakika_server.shared.parsers import read
 
 
 def common_in(values: dict[str, Any]) -> Common | None:

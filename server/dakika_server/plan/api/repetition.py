@@ -6,7 +6,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.api.posts import PlannedPostView
 from dakika_server.plan.repeating import (
     RepetitionInput,
@@ -26,6 +26,7 @@ from dakika_server.plan.serializers.repetition import (
     SeasonReturnInputSerializer,
     SeasonReturnSerializer,
 )
+from dakika_server.shared.parsers import read
 
 
 class RepetitionPreviewView(PlannedPostView):

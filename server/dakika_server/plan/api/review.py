@@ -5,7 +5,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.api.posts import PlannedPostView, shown
 from dakika_server.plan.calendar import entries
 from dakika_server.plan.guests import guests_of, invite, revoke_guest
@@ -35,6 +35,7 @@ from dakika_server.plan.serializers.review import (
     VoteSerializer,
 )
 from dakika_server.plan.tasks import add_task, finish_task, remove_task, tasks_of
+from dakika_server.shared.parsers import read
 
 
 class ReviewRulesView(BrandView):

@@ -6,13 +6,14 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.serializers.several import (
     SeveralChangedSerializer,
     SeveralInputSerializer,
     SeveralUndoneSerializer,
 )
 from dakika_server.plan.several import SeveralInput, change_several, undo_several
+from dakika_server.shared.parsers import read
 
 
 class SeveralView(BrandView):

@@ -4,11 +4,12 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.plan.serializers.own_feed import OwnFeedQuerySerializer
 from dakika_server.plan.serializers.web_push import PushInputSerializer, PushPageSerializer, PushSerializer
 from dakika_server.plan.web_push.keeping import messages_of, push_of, set_push, told
 from dakika_server.shared.paging import paged
+from dakika_server.shared.parsers import read
 
 
 class PushView(BrandView):

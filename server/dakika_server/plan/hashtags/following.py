@@ -48,18 +48,23 @@ def course_of(brand: Brand, now: datetime, tag: str) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _months(study: Study, word: str) -> list[dict[str, Any]]:
-    """Months with posts that carry a hashtag, in their order."""
-    rows = [
-        (at.astimezone(study.brand.zone), index)
-        for at, index, given in measures_in(study, study.period).exclude(post__hashtags=[])
-        .values_list("published_at", "profile_index", "post__hashtags")
+def posts_with(study: Study, word: str) -> list[tuple[int, datetime, float]]:
+    """Posts that carry a hashtag: number, when they were published by the brand's clock, and index."""
+    return [
+        (pk, at.astimezone(study.brand.zone), index)
+        for pk, at, index, given in measures_in(study, study.period).exclude(post__hashtags=[])
+        .values_list("post_id", "published_at", "profile_index", "post__hashtags")
         if index and word in {one.casefold() for one in given}
     ]  # fmt: skip
+
+
+def _months(study: Study, word: str) -> list[dict[str, Any]]:
+    """Months with posts that carry a hashtag, in their order."""
+    rows = posts_with(study, word)
     if not rows:
         return []
-    of = np.array([f"{at:%Y-%m-01}" for at, _ in rows])
-    found = compare_groups(np.array([index for _, index in rows]), {month: of == month for month in np.unique(of)})
+    of = np.array([f"{at:%Y-%m-01}" for _, at, _ in rows])
+    found = compare_groups(np.array([index for *_, index in rows]), {month: of == month for month in np.unique(of)})
     return [
         {"month": one.name, "posts": one.n, "index": one.index,
          "low": one.interval.low if one.interval else None, "high": one.interval.high if one.interval else None}

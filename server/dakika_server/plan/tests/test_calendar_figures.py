@@ -8,7 +8,7 @@ from django.test import Client
 
 from dakika_server.brands.models import Brand
 from dakika_server.measures.testing import make_profile
-from dakika_server.plan.kinds import days_of
+from dakika_server.plan.kinds.calendar import days_of
 from dakika_server.plan.models import Version
 from dakika_server.plan.tests.test_calendar import plan
 from dakika_server.shared import clock

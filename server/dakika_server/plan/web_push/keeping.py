@@ -14,7 +14,7 @@ from dakika_server.links.models import ClickHour
 from dakika_server.plan.models import PushChannel, PushMessage, PushSeen, PushSubscriber
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict
-from dakika_server.sources.vault import seal
+from dakika_server.shared.vault import seal
 
 
 def push_of(brand: Brand) -> dict[str, Any]:

@@ -26,7 +26,7 @@ from dakika_server.plan.models import PlannedPost, PushChannel, PushDelivery, Pu
 from dakika_server.plan.own_feed.putting_up import link_of, page_of, title_of
 from dakika_server.plan.web_push.keeping import as_base64url
 from dakika_server.shared import audit, clock
-from dakika_server.sources.vault import unseal
+from dakika_server.shared.vault import unseal
 
 log = logging.getLogger(__name__)
 # A message is news for a day: services keep it so long for a browser that is away, and nothing older is sent.

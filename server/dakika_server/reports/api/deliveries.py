@@ -7,7 +7,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.notices.stopping import answer_stop
 from dakika_server.reports.comparing import changed_since
 from dakika_server.reports.deliveries import delivery_of, save_delivery, send_now, stop_by_token, take_away
@@ -21,6 +21,7 @@ from dakika_server.reports.serializers.deliveries import (
     ShownRunSerializer,
 )
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 class DeliveriesView(BrandView):

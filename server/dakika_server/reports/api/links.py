@@ -13,7 +13,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.reports.keeping import report_of
 from dakika_server.reports.links import frozen, links_of, make_link, opened, revoke_link, visited
 from dakika_server.reports.models import ReportLink
@@ -28,6 +28,7 @@ from dakika_server.reports.serializers.reports import (
 )
 from dakika_server.reports.showing import Shower
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.shared.security import client_address
 
 

@@ -9,13 +9,14 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.printing.actions import ask
 from dakika_server.printing.api import PrintedPageSerializer
 from dakika_server.reports.keeping import report_of
 from dakika_server.reports.slides import as_slides
 from dakika_server.reports.tables import as_archive, as_book
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 _OFFICE = "application/vnd.openxmlformats-officedocument"
 MEDIA = {

@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.permissions import membership_of
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.reports.keeping import (
     add_item,
     copy_report,
@@ -44,6 +44,7 @@ from dakika_server.reports.showing import Shower
 from dakika_server.reports.templates import TEMPLATES
 from dakika_server.shared import clock
 from dakika_server.shared.paging import paged
+from dakika_server.shared.parsers import read
 
 # How large a figure begins, by how it is drawn.
 SIZES = {"tiles": (12, 2), "table": (12, 4), "grid": (12, 4)}

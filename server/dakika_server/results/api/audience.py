@@ -8,13 +8,14 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.serializers import PeriodSerializer
 from dakika_server.figures.study import StudySerializer, study_of
 from dakika_server.printing.actions import ask
 from dakika_server.printing.api import PrintedPageSerializer
 from dakika_server.results.audience import audience_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 class MakeUpSegmentSerializer(serializers.Serializer[Any]):

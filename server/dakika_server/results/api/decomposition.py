@@ -4,13 +4,14 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import study_of
 from dakika_server.results.catalogue import catalogue_of
 from dakika_server.results.decomposition import decomposed
 from dakika_server.results.serializers.decomposition import DecompositionQuerySerializer, DecompositionSerializer
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import read
 
 
 class DecompositionView(BrandView):

@@ -8,7 +8,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.results.actions.findings import is_looking, look_again, set_finding_state
 from dakika_server.results.models import Finding
 from dakika_server.results.queries import often_hidden
@@ -16,6 +16,7 @@ from dakika_server.results.serializers.findings import (
     FindingsSerializer,
     FindingStateSerializer,
 )
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Post
 
 MOST = 100

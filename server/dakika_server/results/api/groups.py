@@ -4,7 +4,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import study_of
 from dakika_server.results.catalogue import catalogue_of
 from dakika_server.results.groups import compare
@@ -12,6 +12,7 @@ from dakika_server.results.serializers.groups import GroupsQuerySerializer, Grou
 from dakika_server.results.tables import of_posts
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import read
 
 
 class GroupsView(BrandView):

@@ -10,11 +10,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.queries import campaigns_of
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.results import queries
 from dakika_server.results.serializers.line import LineQuerySerializer, LineSerializer
 from dakika_server.results.targets import aimed_at
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.sources.queries import data_as_of
 
 LINE_DAYS = 190

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import study_of
 from dakika_server.networks.definitions import all_networks
 from dakika_server.results.actions.own_metrics import add_own_metric, change_own_metric, remove_own_metric
@@ -26,6 +26,7 @@ from dakika_server.results.serializers.metrics import (
 from dakika_server.results.spikes import OF_FOLLOWERS
 from dakika_server.results.summary import summary_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 def _shown(metric: Metric, own_id: int | None) -> dict[str, Any]:

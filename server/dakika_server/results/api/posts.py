@@ -7,7 +7,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import kind_asked, study_of
 from dakika_server.measures.models import PostMeasure
 from dakika_server.results import queries
@@ -27,6 +27,7 @@ from dakika_server.results.tables import counted, of_posts, table_of, totals_of
 from dakika_server.results.top import top_posts
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Post
 from dakika_server.sources.queries import readings_of
 from dakika_server.sources.serializers.profiles import picture_address

@@ -7,7 +7,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import study_of
 from dakika_server.results.catalogue import catalogue_of
 from dakika_server.results.serializers.spikes import (
@@ -19,6 +19,7 @@ from dakika_server.results.serializers.spikes import (
 from dakika_server.results.spikes import behind, can_stand_out, is_by_day, spikes_of
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import read
 
 
 class SpikesView(BrandView):

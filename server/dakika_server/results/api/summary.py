@@ -4,7 +4,7 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.footing import age_words, newest_day
 from dakika_server.figures.study import StudySerializer, on_its_footing, study_of
 from dakika_server.measures.models import LATEST
@@ -17,6 +17,7 @@ from dakika_server.results.serializers.summary import (
 )
 from dakika_server.results.summary import summary_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 
 
 class SummaryView(BrandView):

@@ -9,7 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.models import Brand
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.results.actions import tags as actions
 from dakika_server.results.models import Tag
 from dakika_server.results.serializers.tags import (
@@ -22,6 +22,7 @@ from dakika_server.results.serializers.tags import (
     TagSerializer,
 )
 from dakika_server.results.tagging import catching
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Post
 
 SHOWN = 12

@@ -4,9 +4,10 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.results.serializers.targets import TargetInputSerializer, TargetSerializer
 from dakika_server.results.targets import drop_target, set_target, targets_of
+from dakika_server.shared.parsers import read
 
 
 class TargetsView(BrandView):

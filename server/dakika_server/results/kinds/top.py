@@ -1,11 +1,10 @@
 """results.top: the posts that stand out by a figure, each with its own, and how few of them brought half of it."""
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from dakika_core.metrics.basis import Part, Rule, total
+from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import AddsUp, Metric
 from dakika_core.plan.feed_rules import cut
 from dakika_core.values.figure import Figure
@@ -28,6 +27,7 @@ from dakika_server.figures.study import Study, key_of, kind_asked
 from dakika_server.measures.models import PostMeasure
 from dakika_server.networks.definitions import network_name
 from dakika_server.results.catalogue import catalogue_of
+from dakika_server.results.kinds.one_post import made_of, post_parts
 from dakika_server.results.kinds.words import defined
 from dakika_server.results.queries import measures_in, value_of
 from dakika_server.results.tables import of_posts, totals_of
@@ -38,7 +38,6 @@ from dakika_server.sources.serializers.profiles import picture_address
 MOST_POSTS, LONGEST_NAME = 24, 60
 # Of so few posts nothing is said about how few brought half (our own choice); so many of them are told one by one.
 FEWEST, MOST_TOLD = 10, 100
-INTERACTIONS = ("reactions", "comments", "shares", "saves")
 SHRUNK = "In the order of what their numbers support: a rate of few people stands behind one of many."
 HALF = "The fewest posts that together brought half of the figure or more."
 
@@ -199,25 +198,11 @@ def _made_of(
     catalogue: Mapping[str, Metric], metric: Metric, measure: PostMeasure, value: float
 ) -> tuple[Rule, list[Part]]:
     """What a figure of one post is made of."""
-
-    def parts(*names: str) -> list[Part]:
-        found = {name: 1.0 if name == "posts" else getattr(measure, name) for name in names}
-        return [Part(key=key, name=_named(catalogue, key), value=float(n)) for key, n in found.items() if n is not None]
-
+    if found := made_of(measure, metric.key, value, catalogue):
+        return found
     if metric.key == "index":
-        # Of posts as last seen it is held against the typical of another age, which is not kept beside it.
-        held = parts("interactions", "typical")
-        if len(held) == 2 and held[1].value and math.isclose(held[0].value / held[1].value, value):
-            return Rule.RATIO, held
         return Rule.SUM, [Part(key=str(measure.post_id), name=_words(measure), value=value)]
-    counted = parts(*INTERACTIONS)
-    if metric.key == "interactions" and math.isclose(total(counted), value):
-        return Rule.SUM, counted
-    return Rule.FORMULA, parts(*metric.needs)
-
-
-def _named(catalogue: Mapping[str, Metric], name: str) -> str:
-    return catalogue[name].name if name in catalogue else name.replace("_", " ")
+    return Rule.FORMULA, post_parts(measure, metric.needs, catalogue)
 
 
 def _words(measure: PostMeasure) -> str:

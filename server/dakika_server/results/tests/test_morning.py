@@ -5,8 +5,9 @@ from typing import Any
 
 import pytest
 
-from dakika_server.brands.models import Brand, Membership, Preference
-from dakika_server.notices.models import Mail, Notification
+from dakika_server.brands.models import Brand
+from dakika_server.notices.models import Mail, NoticeChoice, Notification
+from dakika_server.notices.telling import write_due
 from dakika_server.results.models import Finding
 from dakika_server.results.morning import tell_of_findings
 
@@ -29,9 +30,9 @@ def test_a_morning_tells_of_what_is_new_once_and_by_mail_to_those_who_want_it(
     finding(brand, "Links", now)
     finding(brand, "Old ones", datetime(2026, 11, 7, 6, tzinfo=UTC), 9.0)
     finding(brand, "Put away", now, 9.0, state="dismissed")
-    member = Membership.objects.get(user=editor, brand=brand)
-    Preference.objects.create(membership=member, name="mail", value={"findings": True})
+    NoticeChoice.objects.create(person=editor, brand=brand, kind="findings", by_mail="soon")
     assert [tell_of_findings(brand) for _ in range(2)] == [2, 0]
+    assert [write_due() for _ in range(2)] == [1, 0]
     told = Notification.objects.get(person=viewer)
     assert told.text == "New this morning: Albums do 1.4 times as well and 1 more"
     (letter,) = Mail.objects.all()

@@ -5,9 +5,10 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import period_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.site.api.names import names_of
 from dakika_server.site.attribution import Asked, credited
 from dakika_server.site.currencies import currency_of, in_other_currencies

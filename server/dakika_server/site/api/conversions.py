@@ -6,9 +6,10 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import period_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.site.actions import conversions as acts
 from dakika_server.site.attribution import way_to
 from dakika_server.site.models import Conversion

@@ -9,9 +9,9 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
-from dakika_server.shared.parsers import uploads_up_to
+from dakika_server.shared.parsers import read, uploads_up_to
 from dakika_server.site.actions import sites as acts
 from dakika_server.site.actions.logs import SHOWN, upload_log
 from dakika_server.site.models import AccessLog, Goal, Site

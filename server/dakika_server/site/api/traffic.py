@@ -4,9 +4,10 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import StudySerializer, study_of
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.site.queries.traffic import traffic_of
 from dakika_server.site.serializers.traffic import TrafficSerializer
 

@@ -9,8 +9,9 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.timing.models import Trial
 from dakika_server.timing.serializers import (
     LengthQuerySerializer,

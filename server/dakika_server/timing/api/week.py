@@ -11,8 +11,9 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dakika_server.brands.views import BrandView, read
+from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
+from dakika_server.shared.parsers import read
 from dakika_server.sources.models import Profile
 from dakika_server.timing.planned import planned_between
 from dakika_server.timing.queries import Week, week_of

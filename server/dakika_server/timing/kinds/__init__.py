@@ -1,0 +1,6 @@
+"""The figures of timing."""
+
+from dakika_server.timing.kinds.hours import WeekHours
+from dakika_server.timing.kinds.trials import Trials
+
+KINDS = (WeekHours(), Trials())
