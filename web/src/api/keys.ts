@@ -40,7 +40,8 @@ export type Thing =
   | "boosts"
   | "own_feed"
   | "push"
-  | "reports";
+  | "reports"
+  | "team";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites", "boosts"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -50,6 +51,7 @@ const MADE_OF = {
   overview: ["sources", "posts", "findings", "plan", "links", "sites"],
   preferences: ["choices"],
   notifications: ["notices"],
+  "notice choices": [],
   "kept studies": ["studies"],
   campaigns: ["campaigns"],
   tags: ["tags"],
@@ -118,7 +120,11 @@ const MADE_OF = {
   "to review": ["plan"],
   review: ["plan", "media"],
   log: ["plan"],
-  people: [],
+  people: ["team"],
+  team: ["team"],
+  programs: ["team"],
+  "brand log": ["team", "campaigns", "plan", "links", "reports", "sources"],
+  belongings: ["team", "campaigns", "plan", "tasks", "links", "reports"],
   "first steps": ["sources", "files", "feeds", "links", "sites"],
   tasks: ["tasks", "plan"],
   guests: ["guests"],
@@ -175,6 +181,8 @@ export type Asked = keyof typeof MADE_OF;
 
 /** What is of no brand. */
 export const SESSION = ["session"] as const;
+export const TOKENS = ["tokens"] as const;
+export const ACCOUNT = ["account"] as const;
 export const NETWORKS = ["networks"] as const;
 
 /** The key of a question: its name, the brand it is of, and what else it asks with. */

@@ -1,18 +1,26 @@
 import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { Fragment, useState } from "react";
+import { Fragment, Suspense, useState } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { ProblemError } from "../api/client";
 import { GuestPage } from "../areas/plan";
 import { OpenedPage } from "../areas/reports";
-import { BeginPage } from "../shell/BeginPage";
+import { lazyPage } from "../lib/lazyPage";
+import { Outside } from "../shell/Outside";
 import { Shell } from "../shell/Shell";
 import { SignIn, SignInAgain } from "../shell/SignIn";
 import { AreasProvider } from "../study/areas";
 import { noteError, useHasEnded } from "../study/ended";
-import { useSession } from "../study/queries";
+import { useSession, useSignOut } from "../study/queries";
+import { Button } from "../ui/Button";
 import { Failed, Loading } from "../ui/States";
 import { Toasts } from "../ui/Toast";
 import { AREAS } from "./areas";
+
+// Pages that one sees once, fetched when one does.
+const BeginPage = lazyPage(() => import("../shell/BeginPage"), "BeginPage");
+const JoinPage = lazyPage(() => import("../shell/JoinPage"), "JoinPage");
+const ResetPage = lazyPage(() => import("../shell/ResetPage"), "ResetPage");
+const AddressPage = lazyPage(() => import("../shell/AddressPage"), "AddressPage");
 
 const newClient = () =>
   new QueryClient({
@@ -42,12 +50,17 @@ export function App() {
       <Toasts>
         <BrowserRouter>
           <AreasProvider value={AREAS}>
-            <Routes>
-              <Route path="/guest" element={<GuestPage />} />
-              <Route path="/report" element={<OpenedPage />} />
-              <Route path="/begin" element={<BeginPage />} />
-              <Route path="*" element={<Door />} />
-            </Routes>
+            <Suspense fallback={<Loading />}>
+              <Routes>
+                <Route path="/guest" element={<GuestPage />} />
+                <Route path="/report" element={<OpenedPage />} />
+                <Route path="/begin" element={<BeginPage />} />
+                <Route path="/join" element={<JoinPage />} />
+                <Route path="/reset" element={<ResetPage />} />
+                <Route path="/address" element={<AddressPage />} />
+                <Route path="*" element={<Door />} />
+              </Routes>
+            </Suspense>
           </AreasProvider>
         </BrowserRouter>
       </Toasts>
@@ -63,7 +76,7 @@ function Door() {
   if (session.error) return <Failed error={session.error} onRetry={() => session.refetch()} />;
   const first =
     session.data?.brands.find((b) => b.slug === localStorage.getItem("dakika.brand")) ?? session.data?.brands.at(-1);
-  if (!first) return <Failed error={new Error("You are not a member of any brand yet. Ask somebody of your team.")} />;
+  if (!first) return <NoBrand name={session.data?.name ?? ""} />;
   return (
     <>
       {hasEnded && <SignInAgain />}
@@ -79,5 +92,19 @@ function Door() {
         </Route>
       </Routes>
     </>
+  );
+}
+
+function NoBrand({ name }: { name: string }) {
+  const signOut = useSignOut();
+  return (
+    <Outside
+      title="No brand is yours yet"
+      says={`You are signed in as ${name} and work for no brand. Ask an admin of one to invite you: the letter leads you in.`}
+    >
+      <Button className="self-start" isBusy={signOut.isPending} onClick={() => signOut.mutate()}>
+        Sign out
+      </Button>
+    </Outside>
   );
 }

@@ -4,6 +4,7 @@ import { brands } from "../areas/brands";
 import { competitors } from "../areas/competitors";
 import { foresight } from "../areas/foresight";
 import { links } from "../areas/links";
+import { people } from "../areas/people";
 import { plan } from "../areas/plan";
 import { reports } from "../areas/reports";
 import { results } from "../areas/results";
@@ -23,4 +24,5 @@ export const AREAS: readonly Area[] = [
   reports,
   sources,
   brands,
+  people,
 ];

@@ -2,7 +2,7 @@ import { lazy, type RefObject, Suspense, useRef, useState } from "react";
 import { saveChart } from "../charts/save";
 import { spanText } from "../lib/days";
 import { useBrand } from "../study/brand";
-import { comparedSpan, useAge, useStudy } from "../study/study";
+import { comparedSpan, type Study, useAge, useStudy } from "../study/study";
 import { Choice } from "../ui/Choice";
 import { useToast } from "../ui/Toast";
 import type { Drawing } from "./drawing/set";
@@ -14,13 +14,21 @@ const PutIntoReport = lazy(() => import("./PutIntoReport").then((found) => ({ de
 type Table = { kind: string; params?: Of["params"] };
 type Chart = { box: RefObject<HTMLElement | null>; title: string; definition: string };
 /** report: what is put into a report where that is another figure than the table, or is drawn in a way of its own. */
-type Props = { name: string; table?: Table; chart?: Chart; report?: Table & { drawing: Drawing } };
+type Props = {
+  name: string;
+  table?: Table;
+  chart?: Chart;
+  report?: Table & { drawing: Drawing };
+  /** What it is of besides the study in the address: one profile, where a page shows that. */
+  narrow?: Partial<Study>;
+};
 
 /** What a view shows, as a file or in a report: its table with what each figure means, its chart with its caption. */
-export function SaveAs({ name, table, chart, report }: Props) {
+export function SaveAs({ name, table, chart, report, narrow }: Props) {
   const { brand, can } = useBrand();
   const [isPutting, setPutting] = useState(false);
-  const { study } = useStudy();
+  const { study: asked } = useStudy();
+  const study = { ...asked, ...narrow };
   const age = useAge();
   const say = useToast();
   const link = useRef<HTMLAnchorElement>(null);

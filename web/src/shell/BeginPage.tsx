@@ -3,7 +3,9 @@ import { ProblemError } from "../api/client";
 import { useBegin } from "../study/queries";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { PasswordField } from "../ui/PasswordField";
 import { Notice } from "../ui/States";
+import { Outside } from "./Outside";
 
 const ZONES = Intl.supportedValuesOf("timeZone");
 const OVER =
@@ -25,13 +27,10 @@ export function BeginPage() {
   const set = (name: keyof typeof typed) => (event: { target: { value: string } }) =>
     setTyped({ ...typed, [name]: event.target.value });
   return (
-    <main className="mx-auto flex min-h-screen max-w-md flex-col justify-center gap-5 px-4 py-6">
-      <div>
-        <h1 className="text-[26px]">Begin</h1>
-        <p className="text-muted">
-          Nobody is here yet. You will be the first person of this installation, who may do everything in it.
-        </p>
-      </div>
+    <Outside
+      title="Begin"
+      says="Nobody is here yet. You will be the first person of this installation, who may do everything in it."
+    >
       {isOver ? (
         <Notice kind="wrong">{OVER}</Notice>
       ) : (
@@ -63,22 +62,12 @@ export function BeginPage() {
                 />
               )}
             </Field>
-            <Field
-              label="Password"
-              help="At least ten characters; several words are better than signs nobody remembers"
+            <PasswordField
+              isNew
+              value={typed.password}
+              onChange={(password) => setTyped({ ...typed, password })}
               error={problem?.fields.password}
-            >
-              {(props) => (
-                <input
-                  {...props}
-                  type="password"
-                  autoComplete="new-password"
-                  maxLength={200}
-                  value={typed.password}
-                  onChange={set("password")}
-                />
-              )}
-            </Field>
+            />
             <Field label="Your first brand" help="Whose posts you look after" error={problem?.fields.brand}>
               {(props) => <input {...props} maxLength={120} value={typed.brand} onChange={set("brand")} />}
             </Field>
@@ -99,6 +88,6 @@ export function BeginPage() {
           </form>
         </>
       )}
-    </main>
+    </Outside>
   );
 }

@@ -20,16 +20,18 @@ describe("the bell", () => {
     expect(await screen.findByRole("button", { name: "Notices, 1 new" })).toBeTruthy();
   });
 
-  it("promises a letter to whoever wants one, chosen where it is told", async () => {
-    const { user, server } = screenAt("results/findings", {
+  it("promises the way to choosing what one is told, from where it is told", async () => {
+    const { user, address } = screenAt("results/findings", {
       "GET /results/findings": sample("Findings"),
-      "PUT /preferences/mail": {},
+      "GET /notifications/choices": sample("Choices", {
+        hours: { quiet_from: null, quiet_to: null, digest_at: "08:00" },
+      }),
     });
     await user.click(await screen.findByRole("button", { name: "Notices" }));
     const sheet = await screen.findByRole("dialog");
     expect(within(sheet).getByText(/Nothing yet/)).toBeTruthy();
-    await user.click(within(sheet).getByRole("checkbox"));
-    await waitFor(() => expect(server.sent("PUT /preferences/mail")[0]?.body).toEqual({ value: { findings: true } }));
+    await user.click(within(sheet).getByRole("link", { name: "Which of them I get, and by mail" }));
+    expect(address()).toBe("/orrery-house/team/notices");
   });
 
   it("promises to take all as read at once", async () => {

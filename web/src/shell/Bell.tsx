@@ -3,9 +3,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { moment } from "../lib/days";
 import { useBrand } from "../study/brand";
-import { useKeepPreference, useNotifications, usePreferences, useRead } from "../study/queries";
+import { useNotifications, useRead } from "../study/queries";
 import { Button } from "../ui/Button";
-import { Check } from "../ui/Check";
 import { Sheet } from "../ui/Sheet";
 import { Failed, Loading } from "../ui/States";
 
@@ -48,9 +47,6 @@ type ListProps = { told: NonNullable<ReturnType<typeof useNotifications>["data"]
 function List({ told, onLeave }: ListProps) {
   const { brand } = useBrand();
   const read = useRead(brand.slug);
-  const choices = usePreferences(brand.slug).data?.values;
-  const keep = useKeepPreference(brand.slug);
-  const mail = (choices?.mail ?? {}) as { findings?: boolean };
   return (
     <>
       {told.notifications.length === 0 ? (
@@ -92,15 +88,9 @@ function List({ told, onLeave }: ListProps) {
           Take all as read
         </Button>
       )}
-      <div className="mt-5 border-t border-rule pt-3">
-        <Check
-          isOn={mail.findings === true}
-          onChange={(findings) => keep.mutate({ name: "mail", value: { ...mail, findings } })}
-          help="One letter a morning, and only when something is new."
-        >
-          Findings of {brand.name} by mail too
-        </Check>
-      </div>
+      <Link to={`/${brand.slug}/team/notices`} onClick={onLeave} className="under mt-5 self-start hover:text-berry">
+        Which of them I get, and by mail
+      </Link>
     </>
   );
 }

@@ -1,11 +1,11 @@
 import { Menu, Search } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { since } from "../lib/format";
 import { useNamedAreas } from "../study/areas";
 import { useBrand } from "../study/brand";
-import { useLine, useSession, useSignOut } from "../study/queries";
+import { useChangeAccount, useLine, useSession, useSignOut } from "../study/queries";
 import { carried } from "../study/study";
 import { Bell } from "./Bell";
 import { chooseTheme, chosenTheme, type Theme } from "./theme";
@@ -23,7 +23,15 @@ export function Header({ onPalette }: { onPalette: () => void }) {
   const session = useSession();
   const signOut = useSignOut();
   const line = useLine(brand.slug);
+  const change = useChangeAccount();
   const [theme, setTheme] = useState<Theme>(chosenTheme());
+  // The choice goes with the person, from browser to browser.
+  const kept = session.data?.theme;
+  useEffect(() => {
+    if (!kept) return;
+    setTheme(kept);
+    chooseTheme(kept);
+  }, [kept]);
   const initials = (session.data?.name ?? "")
     .split(" ")
     .map((word) => word[0])
@@ -79,6 +87,9 @@ export function Header({ onPalette }: { onPalette: () => void }) {
               onSelect={() => navigate(`/${brand.slug}/sources/brand`)}
             >
               Settings of {brand.name}
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => navigate(`/${brand.slug}/team`)}>
+              Who works for {brand.name}
             </DropdownMenu.Item>
             {canChange && (
               <DropdownMenu.Item className={item} onSelect={() => navigate(`/${brand.slug}/sources/brand/new`)}>
@@ -146,11 +157,25 @@ export function Header({ onPalette }: { onPalette: () => void }) {
                 <div className="font-semibold">{session.data?.name}</div>
                 <div className="label">{session.data?.email}</div>
               </div>
+              <DropdownMenu.Item
+                className={`${item} border-y border-rule`}
+                onSelect={() => navigate(`/${brand.slug}/team/you`)}
+              >
+                You: password, devices, choices
+              </DropdownMenu.Item>
               <DropdownMenu.RadioGroup
                 value={theme}
                 onValueChange={(value) => {
                   setTheme(value as Theme);
                   chooseTheme(value as Theme);
+                  const { data } = session;
+                  if (data)
+                    change.mutate({
+                      name: data.name,
+                      language: data.language,
+                      time_zone: data.time_zone,
+                      theme: value as Theme,
+                    });
                 }}
               >
                 {(["system", "light", "dark"] as const).map((name) => (

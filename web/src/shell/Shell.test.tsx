@@ -2,6 +2,7 @@
 import { describe, expect, it } from "vitest";
 import { type Asked, BRAND, fireEvent, NOW, Refusal, sample, screen, screenAt, waitFor, within } from "../testing";
 
+const shellSession = sample("Session", { name: "New", email: "mira@ninthbell.example" });
 const SUMMARY = {
   "GET /results/summary": sample("Summary"),
   "GET /results/posts/top": sample("TopPosts"),
@@ -41,9 +42,47 @@ describe("signing in", () => {
     expect(screen.getByDisplayValue("mira@ninthbell.example")).toBeTruthy();
   });
 
+  it("promises to ask for more where a password is not enough, and to go on from there", async () => {
+    let isIn = false;
+    const { user, server } = screenAt("results", {
+      "GET //session": () => (isIn ? shellSession : new Refusal(401, "Sign in.")),
+      "POST //session": { ways: ["code"] },
+      "POST //session/second": ({ body }: Asked) => {
+        isIn = (body as { code: string }).code === "123456";
+        return isIn ? shellSession : new Refusal(400, "This is not the code of this minute.", {}, "wrong_code");
+      },
+    });
+    await user.type(await screen.findByLabelText("E-mail address"), "mira@ninthbell.example");
+    await user.type(screen.getByLabelText("Password"), "kettle bridge orchard nine");
+    await user.click(screen.getByRole("button", { name: "Sign in" }));
+    await user.type(await screen.findByLabelText("The code of your device"), "000000");
+    await user.click(screen.getByRole("button", { name: "Go on" }));
+    expect(await screen.findByText("This is not the code of this minute.")).toBeTruthy();
+    await user.clear(screen.getByLabelText("The code of your device"));
+    await user.type(screen.getByLabelText("The code of your device"), "123456");
+    await user.click(screen.getByRole("button", { name: "Go on" }));
+    expect(await screen.findByText(/Ask an admin of one to invite you/)).toBeTruthy();
+    expect(server.sent("POST //session/second")).toHaveLength(2);
+  });
+
+  it("promises the way back to the password where the step took too long", async () => {
+    const { user } = screenAt("results", {
+      "GET //session": new Refusal(401, "Sign in."),
+      "POST //session": { ways: ["code"] },
+      "POST //session/second": new Refusal(400, "Sign in with your password first.", {}, "password_first"),
+    });
+    await user.type(await screen.findByLabelText("E-mail address"), "mira@ninthbell.example");
+    await user.click(screen.getByRole("button", { name: "Sign in" }));
+    await user.type(await screen.findByLabelText("The code of your device"), "123456");
+    await user.click(screen.getByRole("button", { name: "Go on" }));
+    expect(await screen.findByText("Sign in with your password first.")).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "Back to the password" }));
+    expect(screen.getByDisplayValue("mira@ninthbell.example")).toBeTruthy();
+  });
+
   it("promises to say who may help somebody without any brand", async () => {
     screenAt("results", { "GET //session": sample("Session", { name: "New" }) });
-    expect(await screen.findByText(/not a member of any brand yet/)).toBeTruthy();
+    expect(await screen.findByText(/Ask an admin of one to invite you/)).toBeTruthy();
   });
 });
 

@@ -1,31 +1,22 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { ProblemError } from "../api/client";
-import { useSession, useSignIn } from "../study/queries";
+import { Link } from "react-router";
+import { ProblemError } from "../api/client";
+import { knowsPasskeys } from "../lib/passkeys";
+import { usePasskeySignIn, useSecondFactor, useSession, useSignIn } from "../study/queries";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { PasswordField } from "../ui/PasswordField";
 import { Sheet } from "../ui/Sheet";
 import { Notice } from "../ui/States";
+import { Outside } from "./Outside";
 
 /** The way in. */
 export function SignIn() {
   return (
-    <main className="mx-auto flex min-h-screen max-w-sm flex-col justify-center gap-5 px-4">
-      <div>
-        <svg width="48" height="40" viewBox="0 0 24 20" aria-hidden="true" className="mb-3">
-          <path
-            d="M1 18h22M4 18v-5M8.5 18V8.5M17.5 18v-4M21.5 18V7"
-            stroke="var(--ink)"
-            strokeWidth="1.5"
-            fill="none"
-          />
-          <path d="M13 18V3" stroke="var(--berry)" strokeWidth="2.6" />
-        </svg>
-        <h1 className="text-[26px]">Dakika</h1>
-        <p className="text-muted">Every post has its minute.</p>
-      </div>
+    <Outside title="Dakika" says="Every post has its minute.">
       <SignInForm />
-    </main>
+    </Outside>
   );
 }
 
@@ -48,19 +39,42 @@ export function SignInAgain() {
   );
 }
 
-function SignInForm({ known = "", onDone }: { known?: string; onDone?: (email: string) => void }) {
+type Way = "code" | "passkey";
+
+/** Address and password, and what is asked for after them; or a passkey alone. */
+export function SignInForm({ known = "", onDone }: { known?: string; onDone?: (email: string) => void }) {
   const [email, setEmail] = useState(known);
   const [password, setPassword] = useState("");
+  const [ways, setWays] = useState<Way[] | null>(null);
   const signIn = useSignIn();
+  const passkey = usePasskeySignIn();
+  if (ways)
+    return (
+      <SecondStep
+        ways={ways}
+        onBack={() => {
+          setWays(null);
+          setPassword("");
+        }}
+        onDone={onDone}
+      />
+    );
   const problem = signIn.error as ProblemError | null;
+  const wrong = problem && Object.keys(problem.fields).length === 0 ? problem : passkey.error;
   return (
     <>
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
+      {wrong && <Notice kind="wrong">{wrong.message}</Notice>}
       <form
         className="flex flex-col gap-4"
         onSubmit={(event) => {
           event.preventDefault();
-          signIn.mutate({ email, password }, { onSuccess: (session) => onDone?.(session.email) });
+          passkey.reset();
+          signIn.mutate(
+            { email, password },
+            {
+              onSuccess: (answer) => ("email" in answer ? onDone?.(answer.email) : setWays(answer.ways)),
+            },
+          );
         }}
       >
         <Field label="E-mail address" error={problem?.fields.email}>
@@ -68,27 +82,109 @@ function SignInForm({ known = "", onDone }: { known?: string; onDone?: (email: s
             <input
               {...props}
               type="email"
-              autoComplete="username"
+              autoComplete="username webauthn"
               value={email}
               onChange={(e) => setEmail(e.target.value)}
             />
           )}
         </Field>
-        <Field label="Password" error={problem?.fields.password}>
-          {(props) => (
-            <input
-              {...props}
-              type="password"
-              autoComplete="current-password"
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
+        <PasswordField value={password} onChange={setPassword} error={problem?.fields.password} />
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+          <Button kind="main" type="submit" isBusy={signIn.isPending}>
+            Sign in
+          </Button>
+          {knowsPasskeys() && (
+            <Button
+              isBusy={passkey.isPending}
+              onClick={() => {
+                signIn.reset();
+                passkey.mutate(undefined, { onSuccess: (session) => onDone?.(session.email) });
+              }}
+            >
+              With a passkey
+            </Button>
           )}
-        </Field>
-        <Button kind="main" type="submit" isBusy={signIn.isPending} className="self-start">
-          Sign in
-        </Button>
+          <Link to="/reset" className="under ml-auto hover:text-berry">
+            I forgot my password
+          </Link>
+        </div>
       </form>
     </>
+  );
+}
+
+/** After the password: a code of one's device, one for recovery, or a passkey. */
+function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void; onDone?: (email: string) => void }) {
+  const [code, setCode] = useState("");
+  const second = useSecondFactor();
+  const passkey = usePasskeySignIn();
+  const done = { onSuccess: (session: { email: string }) => onDone?.(session.email) };
+  const problem = second.error ?? passkey.error;
+  const isOver = problem instanceof ProblemError && problem.kind === "password_first";
+  const hasCodes = ways.includes("code");
+  return (
+    <form
+      className="flex flex-col gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        passkey.reset();
+        second.mutate(code, done);
+      }}
+    >
+      {problem && <Notice kind="wrong">{problem.message}</Notice>}
+      {!isOver && (
+        <>
+          {ways.includes("passkey") && knowsPasskeys() && (
+            <Button
+              kind={hasCodes ? "plain" : "main"}
+              className="self-start"
+              isBusy={passkey.isPending}
+              onClick={() => {
+                second.reset();
+                passkey.mutate(undefined, done);
+              }}
+            >
+              Go on with a passkey
+            </Button>
+          )}
+          <Field
+            label={hasCodes ? "The code of your device" : "A recovery code"}
+            help={
+              hasCodes
+                ? "Six digits, new every half minute. Without the device, one of your recovery codes does."
+                : "Where your passkey is not at hand. Each counts once."
+            }
+          >
+            {(props) => (
+              <input
+                {...props}
+                // biome-ignore lint/a11y/noAutofocus: it is what this step is there for
+                autoFocus={hasCodes}
+                autoComplete="one-time-code"
+                inputMode={hasCodes ? "text" : undefined}
+                maxLength={60}
+                value={code}
+                onChange={(e) => setCode(e.target.value)}
+              />
+            )}
+          </Field>
+        </>
+      )}
+      <div className="flex gap-3">
+        {!isOver && (
+          <Button
+            kind={hasCodes ? "main" : "plain"}
+            type="submit"
+            isBusy={second.isPending}
+            disabled={code.trim() === ""}
+          >
+            Go on
+          </Button>
+        )}
+        <Button kind="quiet" onClick={onBack}>
+          Back to the password
+        </Button>
+      </div>
+    </form>
   );
 }

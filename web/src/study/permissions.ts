@@ -2,6 +2,8 @@
 export const PERMISSIONS = [
   "brand.campaigns",
   "brand.change",
+  "brand.log",
+  "brand.people",
   "brand.read",
   "competitors.sets",
   "figures.keep",
@@ -32,3 +34,16 @@ export const PERMISSIONS = [
 ] as const;
 
 export type Permission = (typeof PERMISSIONS)[number];
+
+/** What a role is for, as one would say it to somebody. */
+export const ROLE_WORDS = {
+  admin: "connects profiles, decides who may do what, and may do everything else",
+  analyst: "looks after what is collected and counted, plans, publishes and reports",
+  author: "writes posts, ideas and reports, makes links; others say that they may go out",
+  approver: "says whether posts may go out, publishes, and gives reports to others",
+  viewer: "sees everything and changes nothing",
+  guest: "sees what is shared with them and says something about it, and nothing else",
+} as const;
+
+export type Role = keyof typeof ROLE_WORDS;
+export const ROLES = Object.keys(ROLE_WORDS) as Role[];

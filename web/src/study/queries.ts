@@ -2,10 +2,11 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, hasToken, ProblemError, type Schemas, unwrap } from "../api/client";
-import { keyOf, NETWORKS, SESSION, useChanged } from "../api/keys";
+import { ACCOUNT, keyOf, NETWORKS, SESSION, useChanged } from "../api/keys";
 import { every } from "../api/live";
 import { addDays, type Day } from "../lib/days";
 import { keptWithin } from "../lib/keep";
+import { knownPasskey } from "../lib/passkeys";
 import { useToast } from "../ui/Toast";
 import { noteSignedIn } from "./ended";
 import { useLater } from "./later";
@@ -19,17 +20,114 @@ export function useSession() {
   });
 }
 
-export function useSignIn() {
+/** The token that proves where a change comes from may have gone with the session: asking brings a new one. */
+async function withToken() {
+  if (!hasToken()) await api.GET("/api/session");
+}
+
+function useSignedIn() {
   const client = useQueryClient();
+  return (session: Schemas["Session"]) => {
+    noteSignedIn();
+    client.setQueryData(SESSION, session);
+  };
+}
+
+/** Signing in with a password; answers with a session, or with what is asked for after it. */
+export function useSignIn() {
+  const signedIn = useSignedIn();
   return useMutation({
     mutationFn: async (body: { email: string; password: string }) => {
-      // The token that proves where the request comes from may have gone with the session: asking brings a new one.
-      if (!hasToken()) await api.GET("/api/session");
+      await withToken();
       return unwrap(api.POST("/api/session", { body }));
     },
-    onSuccess: (session) => {
-      noteSignedIn();
-      client.setQueryData(["session"], session);
+    onSuccess: (answer) => "email" in answer && signedIn(answer),
+  });
+}
+
+/** Going on with a code of one's device, or one for recovery. */
+export function useSecondFactor() {
+  const signedIn = useSignedIn();
+  return useMutation({
+    mutationFn: (code: string) => unwrap(api.POST("/api/session/second", { body: { code } })),
+    onSuccess: signedIn,
+  });
+}
+
+/** Signing in with a passkey: after a password, or in place of one. */
+export function usePasskeySignIn() {
+  const signedIn = useSignedIn();
+  return useMutation({
+    mutationFn: async () => {
+      await withToken();
+      const { options } = await unwrap(api.POST("/api/session/passkey/options"));
+      const credential = await knownPasskey(options);
+      return unwrap(api.POST("/api/session/passkey", { body: { credential } }));
+    },
+    onSuccess: signedIn,
+  });
+}
+
+/** Having a letter sent that sets a new password; and setting it. */
+export function useAskForReset() {
+  return useMutation({
+    mutationFn: async (email: string) => {
+      await withToken();
+      return unwrap(api.POST("/api/password-reset", { body: { email } }));
+    },
+  });
+}
+
+export function useResetPassword() {
+  return useMutation({
+    mutationFn: async (body: { key: string; password: string }) => {
+      await withToken();
+      return unwrap(api.POST("/api/password-reset/new", { body }));
+    },
+  });
+}
+
+/** Taking an address that was written to as the one to sign in with. */
+export function useTakeAddress() {
+  return useMutation({
+    mutationFn: async (key: string) => {
+      await withToken();
+      return unwrap(api.POST("/api/account/address/taken", { body: { key } }));
+    },
+  });
+}
+
+/** What an invitation asks one to. */
+export function useInvitation(key: string) {
+  return useQuery({
+    queryKey: ["invitation", key],
+    retry: false,
+    queryFn: async () => {
+      await withToken();
+      return unwrap(api.POST("/api/invitations/seen", { body: { key } }));
+    },
+  });
+}
+
+export function useJoin() {
+  const signedIn = useSignedIn();
+  return useMutation({
+    mutationFn: async (body: Schemas["JoinRequest"]) => {
+      await withToken();
+      return unwrap(api.POST("/api/invitations/taken", { body }));
+    },
+    onSuccess: signedIn,
+  });
+}
+
+/** Name, language, zone and theme of who is signed in. */
+export function useChangeAccount() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["ChangedAccountRequest"]) => unwrap(api.PUT("/api/account", { body })),
+    onSuccess: (account) => {
+      client.setQueryData(ACCOUNT, account);
+      return client.invalidateQueries({ queryKey: SESSION });
     },
   });
 }
@@ -38,16 +136,16 @@ export function useSignIn() {
 export function useBegin() {
   return useMutation({
     mutationFn: async (body: Schemas["BeginRequest"]) => {
-      if (!hasToken()) await api.GET("/api/session");
+      await withToken();
       return unwrap(api.POST("/api/begin", { body }));
     },
   });
 }
 
-export function useSignOut() {
+export function useSignOut(onDone = () => window.location.assign("/")) {
   return useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/session")),
-    onSuccess: () => window.location.assign("/"),
+    onSuccess: onDone,
   });
 }
 

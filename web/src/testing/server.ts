@@ -19,6 +19,7 @@ export class Refusal {
     readonly status: number,
     readonly detail: string,
     readonly errors: Record<string, string[]> = {},
+    readonly kind = "invalid",
   ) {}
 }
 
@@ -69,7 +70,7 @@ async function bodyOf(request: Request): Promise<unknown> {
 
 function answerOf(said: unknown): Response {
   if (said instanceof Refusal) {
-    const body = { type: "urn:dakika:problem:invalid", detail: said.detail, errors: said.errors };
+    const body = { type: `urn:dakika:problem:${said.kind}`, detail: said.detail, errors: said.errors };
     return Response.json(body, { status: said.status });
   }
   if (said instanceof Blob) return new Response(said);
@@ -96,7 +97,13 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
   const may = PERMISSIONS.filter((name) => role === "editor" || name.endsWith(".read"));
   const brand = { slug: BRAND, name: "Orrery House", role: role === "editor" ? ("admin" as const) : role };
   return {
-    "GET //session": sample("Session", { name: "Mira Duarte", email: "mira@ninthbell.example", brands: [brand] }),
+    "GET //session": sample("Session", {
+      name: "Mira Duarte",
+      email: "mira@ninthbell.example",
+      language: "en",
+      theme: "system",
+      brands: [brand],
+    }),
     "GET /": sample("Brand", { ...brand, may, time_zone: "Europe/Lisbon", first_weekday: 0, now: NOW }),
     "GET //networks": [network("commons", "Commons", "Co"), network("brevi", "Brevi", "Br")],
     "GET /line": sample("Line"),

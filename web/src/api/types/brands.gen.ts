@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/account/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first. */
+        get: operations["list_tokens"];
+        put?: never;
+        /** @description A new one, told once. */
+        post: operations["make_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/tokens/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description It opens nothing from now on. */
+        delete: operations["revoke_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/begin": {
         parameters: {
             query?: never;
@@ -108,6 +143,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The newest first. */
+        get: operations["read_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/log/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All that is looked for, a line for each column that changed. */
+        get: operations["export_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/overview": {
         parameters: {
             query?: never;
@@ -176,6 +245,180 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/team": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description By name. Addresses and invitations are for those who decide who is of the team. */
+        get: operations["read_team"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Another role. */
+        put: operations["change_role"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/{id}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is theirs within the brand. */
+        get: operations["read_belongings"];
+        put?: never;
+        /** @description They go, and somebody else has what was theirs. */
+        post: operations["end_membership"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description By letter; the answer has what stands in it, too. */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Once more, with another key. */
+        post: operations["invite_again"];
+        /** @description Not any more. */
+        delete: operations["withdraw_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is one's own within the brand. */
+        get: operations["read_own_belongings"];
+        put?: never;
+        /** @description One goes, and somebody else has what was one's own. */
+        post: operations["leave_brand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/programs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first. */
+        get: operations["list_programs"];
+        put?: never;
+        /** @description Let one in; its token is told once. */
+        post: operations["make_program"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/brands/{brand}/team/programs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description It comes in no more. */
+        delete: operations["revoke_program"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What it asks one to. */
+        post: operations["look_at_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description As who is signed in, or as a new person, who is signed in with it. */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -188,6 +431,13 @@ export interface components {
             password: string;
             brand: string;
             time_zone: string;
+        };
+        /** @description What is somebody's within the brand. is_personal: it ends, nobody else can have it. */
+        Belonging: {
+            key: string;
+            words: string;
+            count: number;
+            is_personal: boolean;
         };
         /** @enum {unknown} */
         BlankEnum: "";
@@ -275,6 +525,111 @@ export interface components {
             permission: string;
             is_done: boolean;
         };
+        /** @description Something that happened. who: empty for Dakika itself, and where is_gone says that nobody knows any more. */
+        Happened: {
+            id: number;
+            /** Format: date-time */
+            at: string;
+            who: string;
+            is_gone: boolean;
+            words: string;
+            thing: string;
+            number: number | null;
+            name: string;
+            address: string;
+            rows: components["schemas"]["LogRow"][];
+        };
+        /** @description Somebody who was asked and has not come yet. */
+        Invitation: {
+            id: number;
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+            by: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            until: string;
+            is_over: boolean;
+        };
+        /** @description Somebody to be asked. */
+        InvitationInputRequest: {
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+        };
+        /** @description An invitation, with the address that stands in its letter; told once. */
+        InvitationMade: {
+            invitation: components["schemas"]["Invitation"];
+            address: string;
+        };
+        /** @description What an invitation asks one to. */
+        InvitationSeen: {
+            brand: string;
+            role: components["schemas"]["RoleEnum"];
+            email: string;
+            by: string;
+            /** @description whether somebody with that address signs in already */
+            has_account: boolean;
+        };
+        /** @description An invitation that is taken. name, password: of somebody who is not signed in. */
+        JoinRequest: {
+            key: string;
+            /** @default  */
+            name: string;
+            /** @default  */
+            password: string;
+        };
+        /** @description A key from an address in a letter. */
+        KeyRequest: {
+            key: string;
+        };
+        /** @description Who takes over. */
+        LeavingRequest: {
+            /** Format: int64 */
+            to?: number | null;
+        };
+        /** @description A page of what happened, and what it can be narrowed by. next: the cursor of the next page. */
+        Log: {
+            entries: components["schemas"]["Happened"][];
+            next: string | null;
+            people: components["schemas"]["LogPerson"][];
+            subjects: components["schemas"]["LogSubject"][];
+        };
+        /** @description Who did something; 0 for Dakika itself. */
+        LogPerson: {
+            id: number;
+            name: string;
+        };
+        /** @description A row that was made, changed or taken away. */
+        LogRow: {
+            thing: string;
+            number: number | null;
+            name: string;
+            way: components["schemas"]["WayEnum"];
+            values: components["schemas"]["LogValue"][];
+        };
+        /** @description What entries are about. */
+        LogSubject: {
+            key: string;
+            name: string;
+        };
+        /** @description A column before and after. */
+        LogValue: {
+            name: string;
+            before: unknown;
+            after: unknown;
+        };
+        /** @description Somebody of the team. email, seen_at, has_second_factor: for those who decide who is of it, and for oneself. */
+        Member: {
+            id: number;
+            name: string;
+            role: components["schemas"]["RoleEnum"];
+            is_me: boolean;
+            is_program: boolean;
+            email: string;
+            /** Format: date-time */
+            seen_at: string | null;
+            has_second_factor: boolean | null;
+        };
         /** @description A sentence with a step within the brand. */
         Noted: {
             text: string;
@@ -303,6 +658,20 @@ export interface components {
             difference: number | null;
             /** Format: double */
             relative: number | null;
+        };
+        /** @description A token of one's own. brand: by its name in addresses, empty for all. */
+        OwnTokenInputRequest: {
+            name: string;
+            scopes: string[];
+            days: number;
+            /** @default  */
+            brand: string;
+        };
+        /** @description A row of the table of permissions: what it lets one do, and which roles may. */
+        Permitted: {
+            name: string;
+            words: string;
+            roles: components["schemas"]["RoleEnum"][];
         };
         /** @description Somebody who works for the brand. */
         Person: {
@@ -337,6 +706,42 @@ export interface components {
                 [key: string]: string[];
             };
         };
+        /** @description A program of a brand. */
+        Program: {
+            readonly id: number;
+            name: string;
+            hint: string;
+            /** @description permissions, by name */
+            scopes: string[];
+            /** @description By its name in addresses. */
+            readonly brand: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            until: string;
+            /** Format: date-time */
+            used_at?: string | null;
+            used_from?: string;
+            /** @description Whether its end has come. */
+            readonly is_over: boolean;
+            /** @description What it is to the brand. */
+            readonly role: string;
+        };
+        /** @description A program to be let in. */
+        ProgramInputRequest: {
+            name: string;
+            scopes: string[];
+            days: number;
+            role: components["schemas"]["ProgramInputRoleEnum"];
+        };
+        /**
+         * @description * `analyst` - analyst
+         *     * `author` - author
+         *     * `approver` - approver
+         *     * `viewer` - viewer
+         * @enum {string}
+         */
+        ProgramInputRoleEnum: "analyst" | "author" | "approver" | "viewer";
         /**
          * @description * `admin` - admin
          *     * `analyst` - analyst
@@ -347,10 +752,19 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "admin" | "analyst" | "author" | "approver" | "viewer" | "guest";
+        /** @description A role. */
+        RoleRequest: {
+            role: components["schemas"]["RoleEnum"];
+        };
         /** @description Who is signed in. */
         Session: {
             name: string;
             email: string;
+            /** @description of the reports they begin */
+            language: string;
+            /** @description of what is no brand's; empty: the browser's */
+            time_zone: string;
+            theme: components["schemas"]["ThemeEnum"];
             brands: components["schemas"]["SessionBrand"][];
         };
         /** @description A brand that the person may see. */
@@ -359,6 +773,50 @@ export interface components {
             name: string;
             role: components["schemas"]["RoleEnum"];
         };
+        /** @description Who works for a brand, who was asked, and what each role may do. */
+        Team: {
+            members: components["schemas"]["Member"][];
+            invitations: components["schemas"]["Invitation"][];
+            permissions: components["schemas"]["Permitted"][];
+        };
+        /**
+         * @description * `system` - system
+         *     * `light` - light
+         *     * `dark` - dark
+         * @enum {string}
+         */
+        ThemeEnum: "system" | "light" | "dark";
+        /** @description A token, without what is told once. brand: the only one it opens, empty for all of the person's. */
+        Token: {
+            readonly id: number;
+            name: string;
+            hint: string;
+            /** @description permissions, by name */
+            scopes: string[];
+            /** @description By its name in addresses. */
+            readonly brand: string;
+            /** Format: date-time */
+            made_at: string;
+            /** Format: date-time */
+            until: string;
+            /** Format: date-time */
+            used_at?: string | null;
+            used_from?: string;
+            /** @description Whether its end has come. */
+            readonly is_over: boolean;
+        };
+        /** @description A token that was made. told: what a program asks with; never told again. */
+        TokenMade: {
+            token: components["schemas"]["Token"];
+            told: string;
+        };
+        /**
+         * @description * `made` - made
+         *     * `changed` - changed
+         *     * `taken away` - taken away
+         * @enum {string}
+         */
+        WayEnum: "made" | "changed" | "taken away";
     };
     responses: never;
     parameters: never;
@@ -368,6 +826,95 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Token"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnTokenInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     begin: {
         parameters: {
             query?: never;
@@ -625,6 +1172,79 @@ export interface operations {
             };
         };
     };
+    read_log: {
+        parameters: {
+            query?: {
+                cursor?: string;
+                first?: string | null;
+                last?: string | null;
+                person?: number | null;
+                subject?: string;
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_log: {
+        parameters: {
+            query?: {
+                first?: string | null;
+                last?: string | null;
+                person?: number | null;
+                subject?: string;
+                text?: string;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_overview: {
         parameters: {
             query?: never;
@@ -737,6 +1357,452 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_team: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Team"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Member"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_belongings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Belonging"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_membership: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["LeavingRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationMade"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    invite_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationMade"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_own_belongings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Belonging"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_brand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["LeavingRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_programs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Program"][];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgramInputRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationSeen"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
             };
             /** @description A problem document (RFC 9457). */
             default: {

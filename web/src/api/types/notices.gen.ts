@@ -22,6 +22,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/notifications/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Kind by kind, and one's hours. */
+        get: operations["read_notice_choices"];
+        /** @description For the brand, kind by kind; hours are those of the person in all brands. */
+        put: operations["keep_notice_choices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -43,6 +61,56 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description * `never` - never
+         *     * `soon` - soon
+         *     * `daily` - daily
+         * @enum {string}
+         */
+        ByMailEnum: "never" | "soon" | "daily";
+        /** @description How one is told. zone: whose clock the hours are read by. */
+        Choices: {
+            kinds: components["schemas"]["NoticeKind"][];
+            hours: components["schemas"]["Hours"];
+            zone: string;
+            email: string;
+        };
+        /** @description How one wants to be told. */
+        ChoicesInputRequest: {
+            kinds: components["schemas"]["KindChosenRequest"][];
+            hours: components["schemas"]["HoursRequest"];
+        };
+        /** @description When no letters come, and when the day's letter does; by the clock of the zone that is told. */
+        Hours: {
+            /** Format: time */
+            quiet_from: string | null;
+            /** Format: time */
+            quiet_to: string | null;
+            /** Format: time */
+            digest_at: string;
+        };
+        /** @description When no letters come, and when the day's letter does; by the clock of the zone that is told. */
+        HoursRequest: {
+            /** Format: time */
+            quiet_from: string | null;
+            /** Format: time */
+            quiet_to: string | null;
+            /** Format: time */
+            digest_at: string;
+        };
+        /** @description How one wants to be told of a kind of thing. */
+        KindChosenRequest: {
+            kind: string;
+            is_shown: boolean;
+            by_mail: components["schemas"]["ByMailEnum"];
+        };
+        /** @description A kind of thing, in words. */
+        NoticeKind: {
+            kind: string;
+            is_shown: boolean;
+            by_mail: components["schemas"]["ByMailEnum"];
+            words: string;
+        };
         /** @description Something that one is told. */
         Notification: {
             id: number;
@@ -138,6 +206,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Notifications"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_notice_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_notice_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoicesInputRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
                 };
             };
             /** @description A problem document (RFC 9457). */

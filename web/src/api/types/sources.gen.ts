@@ -351,6 +351,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/sources/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Bring rows in as a file with them would be: posts, readings, audiences, conversions of any channel. */
+        post: operations["send_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/sources/search": {
         parameters: {
             query?: never;
@@ -910,6 +927,22 @@ export interface components {
             row: number;
             column: string;
             message: string;
+        };
+        /**
+         * @description Rows of a program. Fields are named as in an own export; instants as ISO 8601, with their offset or by the
+         *     brand's clock. channel, network: whose they are where profile_id does not say it; of any name.
+         */
+        RowsInputRequest: {
+            kind: components["schemas"]["FileKindEnum"];
+            /** @default  */
+            channel: string;
+            /** @default  */
+            network: string;
+            /** Format: int64 */
+            profile_id?: number | null;
+            rows: {
+                [key: string]: unknown;
+            }[];
         };
         /** @description A collection run. */
         Run: {
@@ -1894,6 +1927,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Competitor"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsInputRequest"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
+import { SaveAs } from "../../figures/SaveAs";
 import { dayOf, shortDay } from "../../lib/days";
 import { ageSoFar, figure, formatNames, plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
@@ -52,6 +53,11 @@ export function BestPostsPage() {
     <CompetitorsFrame
       actions={
         <>
+          <SaveAs
+            name="best-posts"
+            table={{ kind: "competitors.best", params: { set: whom.set, limit: 24 } }}
+            report={{ kind: "competitors.best", params: { set: whom.set, limit: 6 }, drawing: "cards" }}
+          />
           <input
             type="search"
             aria-label="Words in the text"

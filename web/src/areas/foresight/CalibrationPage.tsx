@@ -1,4 +1,5 @@
 import { useSearchParams } from "react-router";
+import { SaveAs } from "../../figures/SaveAs";
 import { figure, percent, plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { Choice } from "../../ui/Choice";
@@ -19,7 +20,14 @@ export function CalibrationPage() {
   const tried = params.get("of") !== "said";
   const found = useCalibration(brand.slug, tried);
   return (
-    <ForesightFrame>
+    <ForesightFrame
+      actions={
+        <SaveAs
+          name="calibration"
+          table={{ kind: "foresight.calibration", params: { of: tried ? "tried" : "said" } }}
+        />
+      }
+    >
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !found.data ? (

@@ -1,3 +1,4 @@
+import { SaveAs } from "../../figures/SaveAs";
 import { useBrand } from "../../study/brand";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { ForesightFrame } from "./ForesightFrame";
@@ -10,7 +11,7 @@ export function ForesightPage() {
   const { brand } = useBrand();
   const found = useUnderWay(brand.slug);
   return (
-    <ForesightFrame>
+    <ForesightFrame actions={<SaveAs name="under-way" table={{ kind: "foresight.under_way" }} />}>
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !found.data ? (

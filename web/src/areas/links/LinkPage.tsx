@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, useLocation, useParams } from "react-router";
 import { CourseChart } from "../../charts/CourseChart";
+import { SaveAs } from "../../figures/SaveAs";
 import { addDays, dayOf, moment, shortDay } from "../../lib/days";
 import { figure, plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
@@ -43,7 +44,14 @@ export function LinkPage() {
             >
               All links
             </Link>
-            <h2 className="text-[18px] leading-6">{clicksTitle(data.figures)}</h2>
+            <div className="flex items-baseline justify-between gap-4">
+              <h2 className="text-[18px] leading-6">{clicksTitle(data.figures)}</h2>
+              <SaveAs
+                name="clicks"
+                table={{ kind: "links.clicks", params: { link: id } }}
+                report={{ kind: "links.clicks", params: { link: id }, drawing: "course" }}
+              />
+            </div>
             <ClickCourse
               first={data.period.first}
               firstBefore={data.compared.first}
@@ -51,7 +59,7 @@ export function LinkPage() {
               height={150}
               params={{ link: id }}
             />
-            <LifeOf life={data.life} total={data.link.clicks_ever} />
+            <LifeOf life={data.life} total={data.link.clicks_ever} link={data.link.id} />
           </div>
           <div className="min-w-0 overflow-y-auto px-5 py-3">
             <About link={data.link} />
@@ -65,7 +73,7 @@ export function LinkPage() {
   );
 }
 
-function LifeOf({ life, total }: { life: Life; total: number }) {
+function LifeOf({ life, total, link }: { life: Life; total: number; link: number }) {
   const { brand, networks } = useBrand();
   const { search } = useLocation();
   const days = life.people.map((_, i) => addDays(life.first, i));
@@ -77,7 +85,14 @@ function LifeOf({ life, total }: { life: Life; total: number }) {
   const reported = life.uses.reduce((all, use) => all + (use.reported ?? 0), 0);
   return (
     <section aria-label="The link's life" className="mt-4">
-      <h2 className="text-[16px]">{ageTitle(life.ages, total)}</h2>
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 className="text-[16px]">{ageTitle(life.ages, total)}</h2>
+        <SaveAs
+          name="life"
+          table={{ kind: "links.life", params: { link } }}
+          report={{ kind: "links.life", params: { link }, drawing: "course" }}
+        />
+      </div>
       <p className="label">
         {plural(total, "click")} since {shortDay(life.first)}. Short marks on the base line: posts that carry it.
       </p>

@@ -3,6 +3,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { plural, since } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
+import { useSession } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { Field } from "../../ui/Field";
@@ -172,7 +173,7 @@ function NewReport({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const beginnings = useBeginnings(brand.slug);
   const { make } = useReportActs(brand.slug);
-  const [language, setLanguage] = useState("en");
+  const [language, setLanguage] = useState<string>(useSession().data?.language ?? "en");
   const begin = (template: string, own: number | null) =>
     make
       .mutateAsync({ template, own, title: "", language: language as "en" })

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { CourseChart } from "../../charts/CourseChart";
+import { SaveAs } from "../../figures/SaveAs";
 import { moment, shortDay, WEEKDAYS } from "../../lib/days";
 import { figure, percent, plural, since } from "../../lib/format";
 import { useBrand, useNetwork } from "../../study/brand";
@@ -94,7 +95,7 @@ function View({ detail }: { detail: Detail }) {
         <Coverage first={detail.coverage.first} days={detail.coverage.days} width={560} />
         <CoverageKey />
         <Followers detail={detail} />
-        <Audience dimensions={detail.audience} />
+        <Audience dimensions={detail.audience} profile={p.id} />
         {detail.online && <Online hours={detail.online} />}
         {detail.audience.length === 0 && !detail.online && (
           <p className="label mt-4">
@@ -189,11 +190,21 @@ function Followers({ detail }: { detail: Detail }) {
   const hasMoves = days.some((d) => d.gained !== null);
   return (
     <>
-      <h2 className="mt-5 text-[16px]">
-        {hasMoves
-          ? `${figure(gained)} followers gained and ${figure(lost)} lost in these days`
-          : `Followers went from ${figure(known[0]?.followers)} to ${figure(known.at(-1)?.followers)}`}
-      </h2>
+      <div className="mt-5 flex items-baseline justify-between gap-4">
+        <h2 className="text-[16px]">
+          {hasMoves
+            ? `${figure(gained)} followers gained and ${figure(lost)} lost in these days`
+            : `Followers went from ${figure(known[0]?.followers)} to ${figure(known.at(-1)?.followers)}`}
+        </h2>
+        {detail.profile.kind === "own" && (
+          <SaveAs
+            name="followers"
+            table={{ kind: "results.course", params: { metrics: "followers,gained_followers,lost_followers" } }}
+            report={{ kind: "results.course", params: { metrics: "followers" }, drawing: "course" }}
+            narrow={{ profile: String(detail.profile.id) }}
+          />
+        )}
+      </div>
       <CourseChart
         label="Followers"
         unit="count"
@@ -207,12 +218,20 @@ function Followers({ detail }: { detail: Detail }) {
   );
 }
 
-function Audience({ dimensions }: { dimensions: Detail["audience"] }) {
+function Audience({ dimensions, profile }: { dimensions: Detail["audience"]; profile: number }) {
   if (dimensions.length === 0) return null;
   const first = dimensions[0];
   return (
     <>
-      <h2 className="mt-5 text-[16px]">Who the audience is</h2>
+      <div className="mt-5 flex items-baseline justify-between gap-4">
+        <h2 className="text-[16px]">Who the audience is</h2>
+        <SaveAs
+          name="audience"
+          table={{ kind: "results.audience" }}
+          report={{ kind: "results.audience", drawing: "bars" }}
+          narrow={{ profile: String(profile) }}
+        />
+      </div>
       {first && (
         <p className="label">
           Shares on {shortDay(first.last)}

@@ -1,4 +1,5 @@
 import { useDeferredValue, useState } from "react";
+import { SaveAs } from "../../figures/SaveAs";
 import { addDays, mondayOf, shortDay, spanText, WEEKDAYS } from "../../lib/days";
 import { percent, plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
@@ -30,7 +31,7 @@ export function TrialsPage() {
   const rhythms = useRhythms(brand.slug);
   const error = trials.error ?? rhythms.error;
   return (
-    <TimingFrame>
+    <TimingFrame actions={<SaveAs name="trials" table={{ kind: "timing.trials" }} />}>
       {error ? (
         <Failed error={error} onRetry={() => trials.refetch()} />
       ) : !trials.data || !rhythms.data ? (

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { RatioPlot } from "../../../charts/RatioPlot";
 import { FigureValue } from "../../../figures/FigureValue";
+import { SaveAs } from "../../../figures/SaveAs";
 import { moment, shortDay } from "../../../lib/days";
 import { figure, formatNames, plural } from "../../../lib/format";
 import { networkNamed, useBrand } from "../../../study/brand";
@@ -72,8 +73,11 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
         <span role="status" className="font-semibold">
           {progressWords(campaign, isStudied ? reached : null, today)}
         </span>
+        <span className="ml-auto">
+          <SaveAs name="campaign" table={{ kind: "plan.campaign", params: { of_campaign: campaign.id } }} />
+        </span>
         {can("brand.campaigns") && (
-          <span className="ml-auto flex gap-2">
+          <span className="flex gap-2">
             <Button onClick={() => setOpened("change")}>Change it</Button>
             <Button kind="danger" onClick={() => setOpened("remove")}>
               Remove it
@@ -111,7 +115,14 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
           >
             <Weeks weeks={counts.data.weeks} withoutTime={counts.data.without_time} />
             <Kinds counts={counts.data} />
-            <h2 className="mt-5 text-[16px]">What each kind brought</h2>
+            <div className="mt-5 flex items-baseline justify-between gap-4">
+              <h2 className="text-[16px]">What each kind brought</h2>
+              <SaveAs
+                name="kinds"
+                table={{ kind: "results.groups", params: { by: "format", metric: "index" } }}
+                report={{ kind: "results.groups", params: { by: "format", metric: "index" }, drawing: "bars" }}
+              />
+            </div>
             <Against
               groups={isStudied ? kinds.data?.groups : []}
               name={(g) => formatNames[g.key as keyof typeof formatNames] ?? g.name}
@@ -162,7 +173,15 @@ function One({ campaign, isStudied }: { campaign: Campaign; isStudied: boolean }
               </Link>
             </p>
             {counts.data.boosted && <BoostedPart boosted={counts.data.boosted} campaign={campaign.id} />}
-            <h2 className="mt-5 text-[16px]">Against the other campaigns of these days</h2>
+            <div className="mt-5 flex items-baseline justify-between gap-4">
+              <h2 className="text-[16px]">Against the other campaigns of these days</h2>
+              <SaveAs
+                name="campaigns"
+                table={{ kind: "results.groups", params: { by: "campaign", metric: "index" } }}
+                report={{ kind: "results.groups", params: { by: "campaign", metric: "index" }, drawing: "bars" }}
+                narrow={{ campaign: undefined }}
+              />
+            </div>
             <Against
               groups={isStudied ? others.data?.groups : []}
               name={(g) => g.name}

@@ -1,6 +1,7 @@
 import { Fragment, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { ProblemError } from "../../../api/client";
+import { SaveAs } from "../../../figures/SaveAs";
 import { moment } from "../../../lib/days";
 import { plural, short } from "../../../lib/format";
 import { networkNamed, useBrand } from "../../../study/brand";
@@ -170,6 +171,11 @@ function Opened({ tag }: { tag: string }) {
   return (
     <>
       <CourseChart course={course.data} />
+      <SaveAs
+        name="hashtag"
+        table={{ kind: "plan.hashtag", params: { hashtag: tag } }}
+        report={{ kind: "plan.hashtag", params: { hashtag: tag }, drawing: "course" }}
+      />
       {readings.length > 0 && (
         <p className="mt-1">
           Uses over time:{" "}

@@ -1,5 +1,6 @@
 import { useSearchParams } from "react-router";
 import { FigureValue } from "../../../figures/FigureValue";
+import { SaveAs } from "../../../figures/SaveAs";
 import { figure } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { useStudy } from "../../../study/study";
@@ -40,9 +41,16 @@ export function PaidPage() {
         <Loading what="Loading what was paid for" lines={9} />
       ) : (
         <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3 narrow:px-3" aria-labelledby="paid-title">
-          <h1 id="paid-title" className="text-[18px] leading-6">
-            {paidTitle((key) => figures.find((one) => one.key === key)?.now.value, limit.told_in, others)}
-          </h1>
+          <div className="flex items-baseline justify-between gap-4">
+            <h1 id="paid-title" className="text-[18px] leading-6">
+              {paidTitle((key) => figures.find((one) => one.key === key)?.now.value, limit.told_in, others)}
+            </h1>
+            <SaveAs
+              name="paid"
+              table={{ kind: "results.course", params: { metrics: COSTS.join() } }}
+              report={{ kind: "results.course", params: { metrics: COSTS.join() }, drawing: "tiles" }}
+            />
+          </div>
           {others.length > 0 && (
             <p>
               Figures are in {limit.told_in}; what boosts cost in {others.join(" and ")} is told with each of them
@@ -80,7 +88,10 @@ export function PaidPage() {
               <div className="mt-4">
                 <Split metrics={split.data.metrics} />
               </div>
-              <h2 className="mt-5 text-[16px]">Every boost, the last begun first</h2>
+              <div className="mt-5 flex items-baseline justify-between gap-4">
+                <h2 className="text-[16px]">Every boost, the last begun first</h2>
+                <SaveAs name="boosts" table={{ kind: "plan.boosts" }} />
+              </div>
               <BoostTable boosts={rows} marked={marked} />
               {boosts.hasNextPage && (
                 <Button className="mt-2" isBusy={boosts.isFetchingNextPage} onClick={() => boosts.fetchNextPage()}>

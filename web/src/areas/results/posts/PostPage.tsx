@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { GrowthChart } from "../../../charts/GrowthChart";
+import { SaveAs } from "../../../figures/SaveAs";
 import { moment, published } from "../../../lib/days";
 import { figure, formatNames, percent, plural } from "../../../lib/format";
 import { useBrand, useNetwork } from "../../../study/brand";
@@ -68,7 +69,10 @@ function Detail({ post, back }: { post: Post; back: string }) {
         <Link to={back} className="label under inline-flex h-6 items-center hover:text-berry">
           All posts
         </Link>
-        <h1 className="text-[19px] leading-6">{verdict}</h1>
+        <div className="flex items-baseline justify-between gap-4">
+          <h1 className="text-[19px] leading-6">{verdict}</h1>
+          <SaveAs name="post" table={{ kind: "results.growth", params: { post: post.id } }} />
+        </div>
         <p className="label">
           Interactions as read, solid; typical of {post.profile} on {network.name} at each age, dashed.
         </p>
