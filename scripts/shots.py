@@ -25,7 +25,6 @@ VIEWS = {
     "post": "",
     "groups": "results/groups?by=format&first=2026-08-28&last=2026-11-24",
     "findings": "results/findings",
-    "paid": "results/paid",
     "competitors": "competitors/axes?rows=profile&x=followers",
     "links": "links?first=2026-08-28&last=2026-11-24",
     "funnel": "site?first=2026-08-28&last=2026-11-24",
@@ -35,6 +34,7 @@ VIEWS = {
     "report": "reports/2",
     "campaign": "plan/campaigns/1",
     "ideas": "plan/ideas",
+    "team": "team",
     "sources": "sources",
     "file": "",
 }

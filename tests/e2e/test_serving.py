@@ -3,53 +3,25 @@
 import json
 import re
 import signal
-import subprocess
-import sys
 import time
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from installing import first_address, installed
 from playwright.sync_api import Browser, expect
 
-from scripts import postgres
 from scripts.browser import new_page
-from scripts.paths import ROOT
-from scripts.ports import take_port
 from scripts.serve import Installation
-from scripts.stack import TABLES
 
 PASSWORD = "half past nine o'clock"
 
 
 @pytest.fixture
 def installation(tmp_path: Path) -> Iterator[Installation]:
-    """All parts over an empty database."""
-    web, links, events = (take_port(8_300 + i, f"serving:{i}") for i in (0, 20, 40))
-    made = Installation(
-        name="dakika_serving",
-        settings={
-            "DAKIKA_PUBLIC_ADDRESS": f"http://127.0.0.1:{web}", "DAKIKA_LINKS_ADDRESS": f"http://127.0.0.1:{links}",
-            "DAKIKA_WEB_BIND": f"127.0.0.1:{web}", "DAKIKA_LINKS_BIND": f"127.0.0.1:{links}",
-            "DAKIKA_EVENTS_BIND": f"127.0.0.1:{events}", "DAKIKA_MEDIA_FOLDER": str(tmp_path / "media"),
-            "DAKIKA_LINKS_FOLDER": str(tmp_path / "links"),
-        },
-    )  # fmt: skip
-    postgres.ensure_database(made.name, copied_from=TABLES)
-    try:
-        made.start_all()
+    with installed(tmp_path, "dakika_serving", 8_300) as made:
         yield made
-    finally:
-        made.stop()
-
-
-def first_address(installation: Installation) -> str:
-    done = subprocess.run(
-        [sys.executable, str(ROOT / "server" / "manage.py"), "first_key"], env=installation.environment(),
-        capture_output=True, text=True, check=True,
-    )  # fmt: skip
-    return done.stdout.split()[-1] if done.stdout else ""
 
 
 def test_the_first_person_begins_and_finds_what_to_do(installation: Installation, chromium: Browser) -> None:
@@ -66,7 +38,7 @@ def test_the_first_person_begins_and_finds_what_to_do(installation: Installation
     page.get_by_label("Its time zone").select_option("Europe/Lisbon")
     page.get_by_role("button", name="Begin").click()
     # What is wrong is said beside it, and nothing that was typed is lost.
-    expect(page.get_by_text("too short")).to_be_visible()
+    expect(page.get_by_text("a password has at least 15")).to_be_visible()
     expect(page.get_by_label("Your first brand")).to_have_value("Orrery House")
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Begin").click()

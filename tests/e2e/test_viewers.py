@@ -16,7 +16,7 @@ SCREENS = [
     "competitors/works", "competitors/gap", "competitors/sets", "links?new=1", "links/1", "links/pages", "links/rules", "site/sites",
     "site/attribution", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",
     "foresight", "foresight/calibration", "plan", "plan?view=month", "plan?view=list", "plan?view=slots", "plan/new", "plan/files",
-    "plan/campaigns", "plan/campaigns/1", "plan/many", "plan/review", "plan/tasks", "plan/ideas", "plan/ideas/new", "plan/hashtags", "plan/rules", "plan/rules?rule=1", "plan/feed", "plan/messages", "reports", "reports?new=1", "reports/1", "reports/2?page=cover", "sources?open=competitor", "sources/health", "sources/feeds",
+    "plan/campaigns", "plan/campaigns/1", "plan/many", "plan/review", "plan/tasks", "plan/ideas", "plan/ideas/new", "plan/hashtags", "plan/rules", "plan/rules?rule=1", "plan/feed", "plan/messages", "reports", "reports?new=1", "reports/1", "reports/2?page=cover", "sources?open=competitor", "team", "team/you", "team/notices", "sources/health", "sources/feeds",
     "sources/brand", "sources/import", "sources/profiles/1",
 ]  # fmt: skip
 # Each in turn, as somebody would who tries everything; what opens is closed again.

@@ -54,8 +54,10 @@ def test_a_message_is_asked_for_sent_shown_and_counted(page: Page, stack: Stack)
     page.get_by_role("checkbox", name=re.compile("^Also as a message to")).check()
     page.get_by_role("button", name="Publish in five minutes").click()
     # Answered before another page is opened: what is only asked for goes with the page that asked.
-    with page.expect_response(lambda answer: answer.request.method == "POST" and "/plan/" in answer.url):
+    # The checking of what was written is a POST under /plan/ as well.
+    with page.expect_response(lambda answer: answer.url.endswith("/schedule")) as sent:
         page.get_by_role("button", name="Send it at once").click()
+    assert sent.value.ok, sent.value.text()
     opened(page, f"{stack.address}/{HOME}/plan/messages")
     row = page.get_by_role("row").filter(has_text="The great bell is silent")
     expect(row).to_contain_text(f"of {before['browsers'] + 1}", timeout=150_000)

@@ -35,11 +35,14 @@ TABLES = {
     "imports": "sources_import", "profiles": "sources_profile", "media": "media_asset", "versions": "plan_version",
     "notes": "plan_note", "hashtags": "plan_hashtagset", "ideas": "plan_idea", "groups": "plan_ideagroup",
     "templates": "plan_template", "feed-rules": "plan_feedrule", "boosts": "plan_boost", "items": "plan_ownfeeditem", "terms": "sources_post", "reports": "reports_report", "deliveries": "reports_delivery",
+    "team": "accounts_user", "invitations": "brands_invitation", "passkeys": "accounts_passkey",
 }  # fmt: skip
 # Who asks, and how often at each address: most is to be found where most is allowed.
 ASKERS = {"nobody": ("", 1), "viewer": (VIEWER, 3), "editor": (EDITOR, 6)}
 # Signing out would end the asking; each start of a network's own dialogue is another's business.
-LEFT_OUT = {("/api/session", "DELETE"), ("/api/session", "POST")}
+LEFT_OUT = {("/api/session", "DELETE"), ("/api/session", "POST"), ("/api/account/sessions/{id}", "DELETE")}
+
+OPEN = {("/api/password-reset", "POST")}
 
 
 @pytest.fixture(scope="module")
@@ -94,7 +97,9 @@ def test_nothing_that_is_sent_makes_a_defect(who: str, stack: Stack, existing: d
     statuses: dict[int, int] = {}
     with signed_in(stack, email) as session:
         for operation in operations():
-            wrong = asked(session, stack.address, operation, existing, times, statuses)
+            # Whoever forgot their password is nobody yet; the answer is the same for any address.
+            is_open = (operation.path, operation.method.upper()) in OPEN
+            wrong = asked(session, stack.address, operation, existing, times, {} if is_open else statuses)
             if wrong:
                 found.append(wrong)
     assert found == []
