@@ -36,6 +36,7 @@ ASKED: dict[str, list[dict[str, str]]] = {
     "plan.boosts": [{}],
     "plan.hashtag": [{}],
     "competitors.best": [{}, {"limit": "24"}],
+    "competitors.followers": [{}],
     "foresight.under_way": [{}],
     "plan.campaign": [{}],
     "foresight.calibration": [{}, {"of": "said"}],

@@ -289,6 +289,14 @@ export const OFFERS: Offer[] = [
     h: 4,
   },
   {
+    kind: "competitors.followers",
+    name: "A profile’s followers",
+    words: "A competitor’s, or those of a profile put in from its page",
+    drawing: "course",
+    w: 12,
+    h: 4,
+  },
+  {
     kind: "foresight.under_way",
     name: "Posts under way",
     words: "Where the posts of these days are heading",

@@ -196,12 +196,22 @@ function Followers({ detail }: { detail: Detail }) {
             ? `${figure(gained)} followers gained and ${figure(lost)} lost in these days`
             : `Followers went from ${figure(known[0]?.followers)} to ${figure(known.at(-1)?.followers)}`}
         </h2>
-        {detail.profile.kind === "own" && (
+        {detail.profile.kind === "own" ? (
           <SaveAs
             name="followers"
             table={{ kind: "results.course", params: { metrics: "followers,gained_followers,lost_followers" } }}
             report={{ kind: "results.course", params: { metrics: "followers" }, drawing: "course" }}
             narrow={{ profile: String(detail.profile.id) }}
+          />
+        ) : (
+          <SaveAs
+            name="followers"
+            table={{ kind: "competitors.followers", params: { profile: String(detail.profile.id) } }}
+            report={{
+              kind: "competitors.followers",
+              params: { profile: String(detail.profile.id) },
+              drawing: "course",
+            }}
           />
         )}
       </div>
