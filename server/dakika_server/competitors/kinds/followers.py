@@ -23,7 +23,7 @@ NOTHING_TOLD = "Nothing was told of its followers on these days."
 class ProfileParameters(serializers.Serializer[Any]):
     """Which profile; the first competitor's where none is named."""
 
-    profile = serializers.IntegerField(required=False, min_value=1, max_value=LARGEST_KEY)
+    of_profile = serializers.IntegerField(required=False, min_value=1, max_value=LARGEST_KEY)
 
 
 class Followers(FigureKind):
@@ -38,10 +38,10 @@ class Followers(FigureKind):
 
     def _profile(self, study: Study, params: dict[str, Any]) -> Profile | None:
         ours_and_theirs = Profile.objects.filter(brand=study.brand)
-        if number := params.get("profile"):
+        if number := params.get("of_profile"):
             profile = ours_and_theirs.filter(pk=number).first()
             if profile is None:
-                raise field_errors({"profile": "There is no such profile."})
+                raise field_errors({"of_profile": "There is no such profile."})
             return profile
         theirs = ours_and_theirs.filter(kind=Profile.Kind.COMPETITOR, is_followed=True)
         return theirs.order_by("competitor__name", "pk").first()

@@ -206,10 +206,10 @@ function Followers({ detail }: { detail: Detail }) {
         ) : (
           <SaveAs
             name="followers"
-            table={{ kind: "competitors.followers", params: { profile: String(detail.profile.id) } }}
+            table={{ kind: "competitors.followers", params: { of_profile: String(detail.profile.id) } }}
             report={{
               kind: "competitors.followers",
-              params: { profile: String(detail.profile.id) },
+              params: { of_profile: String(detail.profile.id) },
               drawing: "course",
             }}
           />
