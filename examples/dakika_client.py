@@ -9,13 +9,17 @@ Tokens are made in Dakika under "Programs and tokens". The same rows sent again 
 is asked once more under the same key, and is done once.
 """
 
+import base64
+import hashlib
+import hmac
 import json
+import re
 import time
 import urllib.error
 import urllib.parse
 import urllib.request
 import uuid
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 AGAIN = (429, 502, 503, 504)
@@ -87,6 +91,30 @@ class Client:
     def figure(self, brand: str, kind: str, **asked: Any) -> Any:
         """A figure of any kind, as reports show it: "results.course", metrics="reach,interactions"."""
         return self.ask("GET", f"brands/{brand}/figures/{kind}", **asked)
+
+
+def event_of(secret: str, address: str, headers: Mapping[str, str], body: bytes, *, oldest: float = 300) -> Any:
+    """The event that a webhook brought to an address of yours; raises ValueError where Dakika did not send it just now.
+
+    headers by lower-case name. Signed after RFC 9421 and RFC 9530. The same event may come twice, under the same id.
+    """
+    digest = base64.b64encode(hashlib.sha256(body).digest()).decode()
+    key = hashlib.sha256(secret.encode()).hexdigest()[:12]
+    values = {**headers, "@method": "POST", "@target-uri": address}
+    one = rf'(\w+)=(\(([^)]*)\);created=(\d+);keyid="{key}";alg="hmac-sha256")'
+    for label, params, covered, created in re.findall(one, headers.get("signature-input", "")):
+        names = re.findall(r'"([^"]+)"', covered)
+        lines = [f'"{name}": {values.get(name, "")}' for name in names] + [f'"@signature-params": {params}']
+        made = base64.b64encode(hmac.new(secret.encode(), "\n".join(lines).encode(), "sha256").digest()).decode()
+        signatures = dict(one.strip().partition("=")[::2] for one in headers.get("signature", "").split(","))
+        if not hmac.compare_digest(f":{made}:", signatures.get(label, "")):
+            raise ValueError("signed by somebody else")
+        if not {"@method", "@target-uri", "content-digest"} <= {*names} or abs(time.time() - int(created)) > oldest:
+            raise ValueError("signed for something else, or too long ago")
+        if headers.get("content-digest") != f"sha-256=:{digest}:":
+            raise ValueError("not what was signed")
+        return json.loads(body)
+    raise ValueError("not signed with this secret")
 
 
 def _problem(text: bytes) -> dict[str, Any]:

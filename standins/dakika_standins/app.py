@@ -21,6 +21,7 @@ from dakika_standins.networks.guildhall.api import guildhall_routes
 from dakika_standins.networks.longplay.api import longplay_routes
 from dakika_standins.networks.pictor.api import pictor_routes
 from dakika_standins.networks.vignette.api import vignette_routes
+from dakika_standins.programs import program_routes
 from dakika_standins.push import push_routes
 from dakika_standins.sites.collection import collection_routes
 from dakika_standins.sites.drawings import drawing_routes
@@ -52,6 +53,7 @@ def create_app(state: State, *, has_audience: bool = True, mail_port: int = 0) -
         *site_routes(),
         *mail_routes(),
         *push_routes(),
+        *program_routes(),
     ]
     for network in NETWORKS:
         routes += network()

@@ -1,5 +1,6 @@
 """Changes that people make to their own account."""
 
+import unicodedata
 from typing import Any
 from zoneinfo import available_timezones
 
@@ -134,8 +135,9 @@ def take_address(key: str) -> User:
 
 
 def clean_name(name: str) -> str:
-    """A name on one line."""
-    return " ".join(name.replace("\x00", "").split())[:120]
+    """A name on one line; nothing where nobody would see one (spaces of no width, marks of direction)."""
+    told = " ".join(name.replace("\x00", "").split())[:120]
+    return told if any(unicodedata.category(sign)[0] in "LNPS" for sign in told) else ""
 
 
 def _wrong_address(email: str) -> str:

@@ -91,6 +91,7 @@ INSTALLED_APPS = [
     "dakika_server.media",
     "dakika_server.printing",
     "dakika_server.networks",
+    "dakika_server.webhooks",
     "dakika_server.sources",
     "dakika_server.measures",
     "dakika_server.figures",

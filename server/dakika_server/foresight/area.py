@@ -1,7 +1,7 @@
 """Foresight, as it hands itself in: it follows every measuring of a profile."""
 
 from dakika_server.figures.kinds import register
-from dakika_server.foresight.findings import tell_of_unusual, young_posts_out
+from dakika_server.foresight.findings import TOLD, tell_of_unusual, young_posts_out
 from dakika_server.foresight.kinds import UnderWay, WereWeRight
 from dakika_server.foresight.looking import forget_outlooks, look_ahead
 from dakika_server.foresight.queries import order_of_young, young_of
@@ -14,6 +14,7 @@ from dakika_server.results.young import young_order, young_posts
 from dakika_server.shared.areas import Area
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Profile
+from dakika_server.webhooks.events import EVENTS
 
 
 def _look(profile: Profile) -> None:
@@ -24,6 +25,7 @@ def _look(profile: Profile) -> None:
 def _connect() -> None:
     register(WereWeRight(), UnderWay())
     NOTICES.add("young", Kind(words="Posts that do unusually well or badly in their first hours"))
+    EVENTS.add_all(TOLD)
     watch({"foresight_projection": "posts"})
     measured.add("foresight", _look)
     finders.add("foresight", young_posts_out)

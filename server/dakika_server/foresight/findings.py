@@ -12,7 +12,17 @@ from dakika_server.networks.definitions import network_name
 from dakika_server.notices.actions import notify
 from dakika_server.results.findings import Found
 from dakika_server.sources.models import Profile
+from dakika_server.webhooks.events import EventKind, happened, page
 
+UNUSUAL = "post.unusual"
+TOLD = {
+    UNUSUAL: EventKind(words="A young post takes off or falls flat", about={
+        "post": "its number in Results", "profile": "the profile's number", "network": "where",
+        "is_ours": "or a competitor's", "state": "rising or flat", "hours": "how old it is",
+        "interactions": "what it has", "heading": "what it is heading for", "low": "at least, 80 %",
+        "high": "at most, 80 %", "page": "the page in Dakika",
+    })
+}  # fmt: skip
 _UNUSUAL = (Outlook.State.RISING.value, Outlook.State.FLAT.value)
 _WORDS = {Outlook.State.RISING.value: "is taking off", Outlook.State.FLAT.value: "is falling flat"}
 
@@ -42,12 +52,21 @@ def tell_of_unusual(profile: Profile) -> None:
     told, states = 0, _UNUSUAL if is_own else (Outlook.State.RISING.value,)
     unusual = Outlook.objects.filter(profile=profile, state__in=states)
     for one in unusual.select_related("profile__brand", "profile__competitor", "post"):
+        _tell_of(profile, one)
         told += notify(
             profile.brand, kind="young", key=f"young:{one.post_id}:{one.state}", text=_text(one), detail=_detail(one),
             path=f"results/posts/{one.post_id}",
         )  # fmt: skip
     if told and is_own:
         ask("results.find", brand_id=profile.brand_id)
+
+
+def _tell_of(profile: Profile, one: Outlook) -> None:
+    happened(profile.brand_id, UNUSUAL, key=f"{one.post_id}:{one.state}", about=lambda: {
+        "post": one.post_id, "profile": profile.pk, "network": profile.network, "is_ours": profile.kind == "own",
+        "state": one.state, "hours": round(one.age_hours, 1), "interactions": one.count, "heading": one.heading,
+        "low": one.heading_low, "high": one.heading_high, "page": page(profile.brand, f"results/posts/{one.post_id}"),
+    })  # fmt: skip
 
 
 def _text(one: Outlook) -> str:

@@ -7,13 +7,15 @@ or a large file; nor does a small file wait behind a large one, or behind the fi
 from collections.abc import Collection, Mapping
 
 # By what waits: letters and what is published at its minute; collecting; what people look on while it is done; figures;
-# what is large; pages for paper.
+# what is large; other programs; pages for paper.
 PLACES: dict[str, tuple[tuple[str, ...], int]] = {
     "now": (("publish", "upkeep", "mail"), 3),
     "collect": (("collect", "feeds"), 6),
     "files": (("files",), 2),
     "measure": (("measure",), 2),
     "bulk": (("bulk",), 1),
+    # Whoever is told may be slow: nobody else waits for them.
+    "webhooks": (("webhooks",), 2),
     # One browser draws them all, a page at a time; beside it the figures of the next are worked out.
     "render": (("render", "printing"), 2),
 }

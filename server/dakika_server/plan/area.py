@@ -22,12 +22,14 @@ from dakika_server.plan.overview import part_of
 from dakika_server.plan.own_feed.brought import views_brought
 from dakika_server.plan.permissions import ROWS
 from dakika_server.plan.queries import planned_of, times_of
+from dakika_server.plan.told import KINDS as TOLD
 from dakika_server.results.brought import brought, brought_by_post
 from dakika_server.shared.areas import Area
 from dakika_server.shared.row_changes import Noted, note_changes
 from dakika_server.sources.actions.connecting import disconnecting
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.timing.planned import planned_on, times_taken
+from dakika_server.webhooks.events import EVENTS
 
 BRAND_OF_VERSION = "(SELECT brand_id FROM plan_plannedpost WHERE id = touched.planned_post_id)"
 
@@ -46,6 +48,7 @@ def _connect() -> None:
     NOTICES.add("publishing", Kind(words="Posts that did not go out, or not wholly"))
     NOTICES.add("plan", Kind(words="What rules, boosts and returns do by themselves"))
     NOTICES.add("task", Kind(words="Tasks that somebody gives you"))
+    EVENTS.add_all(TOLD)
     note_changes({
         "plan_plannedpost": None, "plan_note": None, "plan_pause": None, "plan_channelrules": None,
         "plan_version": Noted(columns=("text", "headline", "media", "options", "own", "first_comment", "due_at")),

@@ -15,6 +15,7 @@ from dakika_server.media.models import Asset
 from dakika_server.networks.definitions import all_networks
 from dakika_server.plan.content import format_of, is_by_hand
 from dakika_server.plan.models import ChannelRules, PlannedPost, Version
+from dakika_server.plan.told import tell_of
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict, field_errors
 from dakika_server.sources.intake import PostIn, take_posts
@@ -100,5 +101,6 @@ def is_out(actor: Any, version: Version, *, address: str, at: datetime | None) -
             LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
         planned.settle()
         planned.save(update_fields=["state"])
+        tell_of(version.pk, "post.published")
         audit.record(actor, "published_by_hand", planned, brand_id=planned.brand_id, version=version.pk)
     return version

@@ -25,6 +25,7 @@ from dakika_server.plan.models import PlannedPost, Version
 from dakika_server.plan.outgoing import MediaGone, media_out, post_out
 from dakika_server.plan.pauses import is_paused
 from dakika_server.plan.reviewing import is_allowed
+from dakika_server.plan.told import tell_of
 from dakika_server.results.models import PostTag, Tag
 from dakika_server.shared import clock
 from dakika_server.sources.actions import request_run
@@ -160,6 +161,7 @@ def _begin(version_id: int) -> Version | None:
                 version.save()
                 settle(version.planned_post_id)
                 _tell(version, "by_hand", f"To be published by hand on {version.profile.name} now")
+                tell_of(version.pk, "post.by_hand")
             return None
         version.state = State.PUBLISHING.value
         version.attempts += 1
@@ -180,6 +182,7 @@ def miss(version: Version, why: str) -> None:
     version.save(update_fields=["state", "error", "remedy"])
     settle(version.planned_post_id)
     _tell(version, "missed", f"A post on {network_name(version.profile.network)} was missed")
+    tell_of(version.pk, "post.missed")
 
 
 def _tell(version: Version, what: str, text: str) -> None:
@@ -220,6 +223,7 @@ def _record(version: Version, published: Published) -> None:
         if version.link_id:
             LinkUse.objects.get_or_create(link_id=version.link_id, post=post)
         settle(version.planned_post_id)
+        tell_of(version.pk, "post.published")
         request_run(version.profile, after=FIRST_READING)
         if said:
             ask("plan.say_first", version_id=version.pk)
@@ -248,6 +252,7 @@ def _fail(version: Version, message: str, remedy: str) -> None:
         Version.objects.filter(pk=version.pk).update(state=State.FAILED.value, error=message[:500], remedy=remedy)
         settle(version.planned_post_id)
         _tell(version, "failed", f"A post on {network_name(version.profile.network)} was not published")
+        tell_of(version.pk, "post.failed")
 
 
 def settle(planned_id: int) -> None:

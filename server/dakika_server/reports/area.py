@@ -8,11 +8,12 @@ from dakika_server.notices.changes import Watched, watch
 from dakika_server.notices.choices import KINDS as NOTICES
 from dakika_server.notices.choices import Kind
 from dakika_server.reports import jobs
-from dakika_server.reports.deliveries import reckon_anew
+from dakika_server.reports.deliveries import TOLD, reckon_anew
 from dakika_server.reports.models import Delivery
 from dakika_server.reports.permissions import ROWS
 from dakika_server.shared.areas import Area
 from dakika_server.shared.row_changes import Noted, note_changes
+from dakika_server.webhooks.events import EVENTS
 
 BRAND_OF_VERSION = "(SELECT brand_id FROM reports_report WHERE id = touched.report_id)"
 
@@ -24,6 +25,7 @@ def _connect() -> None:
         "reports_reportlink": Noted(columns=("name", "until", "revoked_at")), "reports_delivery": None,
         "reports_deliveryreader": None,
     })  # fmt: skip
+    EVENTS.add_all(TOLD)
     permit(ROWS)
     add_waiting(jobs.WAITING)
     zone_changed.add("reports", reckon_anew)

@@ -37,10 +37,19 @@ from dakika_server.shared.errors import Conflict, Problem, field_errors
 from dakika_server.sources.health import holes_in
 from dakika_server.sources.models import Profile
 from dakika_server.sources.models.profiles import FROM_FILE
+from dakika_server.webhooks.events import EventKind, happened, page
 
 log = logging.getLogger(__name__)
 State = DeliveryRun.State
 MOST_READERS, MOST_DELIVERIES = 200, 200
+SENT = "report.sent"
+TOLD = {
+    SENT: EventKind(words="A report went out, or could not", about={
+        "run": "this sending's number", "report": "the report's number", "title": "its title",
+        "state": "sent, or failed", "letters": "how many letters", "why": "what went wrong",
+        "page": "the page in Dakika",
+    })
+}  # fmt: skip
 LOOK_AGAIN = timedelta(minutes=15)
 # Figures of this many days back may still be collected, so that it is worth waiting for them; older holes stay.
 MAY_COME = 2
@@ -290,6 +299,7 @@ def _write_letters(run: DeliveryRun) -> None:
             ) is not None  # fmt: skip
         current.state, current.letters, current.ended_at = State.SENT, written, clock.now()
         current.save(update_fields=["state", "letters", "ended_at"])
+        _tell_of(current)
 
 
 def _end(run: DeliveryRun, state: str, detail: str) -> None:
@@ -302,3 +312,13 @@ def _end(run: DeliveryRun, state: str, detail: str) -> None:
                 run.brand, kind="report", key=f"report-run:{run.pk}", permission="reports.share",
                 text=f"The report “{run.delivery.report.title}” did not go out.", detail=detail,
             )  # fmt: skip
+            run.state, run.detail = state, detail
+            _tell_of(run)
+
+
+def _tell_of(run: DeliveryRun) -> None:
+    report = run.delivery.report
+    happened(run.brand_id, SENT, key=str(run.pk), about=lambda: {
+        "run": run.pk, "report": report.pk, "title": report.title, "state": run.state, "letters": run.letters,
+        "why": run.detail, "page": page(run.brand, f"reports/{report.pk}"),
+    })  # fmt: skip

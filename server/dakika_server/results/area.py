@@ -9,6 +9,7 @@ from dakika_server.notices.choices import Kind
 from dakika_server.notices.schedules import DUE
 from dakika_server.results.brought import brought
 from dakika_server.results.commented import comments_brought
+from dakika_server.results.findings import TOLD
 from dakika_server.results.kinds import KINDS
 from dakika_server.results.models import PostTag
 from dakika_server.results.morning import MORNING
@@ -20,6 +21,7 @@ from dakika_server.shared.row_changes import Noted, note_changes
 from dakika_server.sources.forget import posts_forgotten
 from dakika_server.sources.models import Post, Profile
 from dakika_server.sources.rebuilding import collected
+from dakika_server.webhooks.events import EVENTS
 
 
 def _tag_now(profile: Profile) -> None:
@@ -36,6 +38,7 @@ def _connect() -> None:
         "results_finding": Noted(columns=("state",), has_rows=False), "results_ownmetric": None, "results_tag": None,
         "results_tagrule": None, "results_target": None,
     })  # fmt: skip
+    EVENTS.add_all(TOLD)
     watch({"results_finding": "findings", "results_tag": "tags", "results_ownmetric": "metrics"})
     permit(ROWS)
     DUE.add("findings", MORNING)

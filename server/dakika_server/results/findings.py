@@ -33,7 +33,15 @@ from dakika_server.results.spikes import OF_FOLLOWERS, behind, far_out_of
 from dakika_server.shared.hooks import Hook
 from dakika_server.shared.locks import Lock, wait_within_transaction
 from dakika_server.sources.health import holes_in
+from dakika_server.webhooks.events import EventKind, happened, page
 
+FOUND = "finding.made"
+TOLD = {
+    FOUND: EventKind(words="Something was found for the first time", about={
+        "finding": "its number", "kind": "what it is about", "text": "what is said", "detail": "how sure it is",
+        "posts": "numbers of its posts in Results", "page": "the page in Dakika",
+    })
+}  # fmt: skip
 STUDIED_DAYS = 90
 RECENT_DAYS = 28
 NEW_DAYS = 7
@@ -60,11 +68,20 @@ def find(brand: Brand, now: datetime) -> int:
                 "weight": statement.weight, "evidence": dict(statement.evidence),
                 "posts": list(statement.posts)[:MOST_POSTS], "step": step, "is_current": True, "found_at": now,
             }  # fmt: skip
-            Finding.objects.update_or_create(
+            finding, is_new = Finding.objects.update_or_create(
                 brand=brand, key=f"{statement.kind}:{statement.subject}"[:160], defaults=kept,
                 create_defaults={**kept, "first_found_at": now},
             )  # fmt: skip
+            if is_new:
+                _tell_of(finding)
     return len(found)
+
+
+def _tell_of(finding: Finding) -> None:
+    happened(finding.brand_id, FOUND, key=str(finding.pk), about=lambda: {
+        "finding": finding.pk, "kind": finding.kind, "text": finding.text, "detail": finding.detail,
+        "posts": finding.posts, "page": page(finding.brand, "results/findings"),
+    })  # fmt: skip
 
 
 def _all(brand: Brand, now: datetime) -> list[Found]:

@@ -8,9 +8,12 @@ from django.db.models import Model
 from django.http import HttpRequest, HttpResponse
 
 from dakika_server.shared import clock
+from dakika_server.shared.hooks import Hook
 from dakika_server.shared.models import AuditEntry
 from dakika_server.shared.security import client_address
 
+# An entry was written; answered within its transaction.
+recorded: Hook[[AuditEntry], None] = Hook("what was recorded")
 # From where the request came that is being answered; nothing in the worker.
 _asked_from: ContextVar[str] = ContextVar("asked_from", default="")
 
@@ -33,7 +36,8 @@ def record(actor: Any, action: str, subject: Model, *, brand_id: int | None, **d
 
     What the rows were before and are after is noted by the database (shared.row_changes).
     """
-    AuditEntry.objects.create(
+    entry = AuditEntry.objects.create(
         at=clock.now(), actor_id=getattr(actor, "pk", None), brand_id=brand_id, action=action,
         subject=type(subject).__name__, subject_id=subject.pk, detail=detail, address=_asked_from.get(),
     )  # fmt: skip
+    recorded(entry)

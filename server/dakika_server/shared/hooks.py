@@ -53,6 +53,11 @@ class Registry(Mapping[str, V]):
             raise AlreadyAddedError(f"{self.name} has {key} already")
         self._values[key] = value
 
+    def add_all(self, values: Mapping[str, V]) -> None:
+        """Add several. Raises AlreadyAddedError."""
+        for key, value in values.items():
+            self.add(key, value)
+
     def __getitem__(self, key: str) -> V:
         return self._values[key]
 

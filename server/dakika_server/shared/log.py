@@ -28,8 +28,8 @@ VERBS: Mapping[str, str] = {
     "repeat": "repeated", "replace": "replaced", "reset": "reset", "revoke": "revoked", "save": "saved", "say": "said",
     "schedule": "scheduled", "send": "sent", "set": "set", "settle": "settled", "share": "shared", "shut": "shut",
     "start": "started", "stop": "stopped", "submit": "submitted", "subscribe": "subscribed", "tag": "tagged",
-    "take": "took", "throw": "threw", "undo": "took back", "unsubscribe": "unsubscribed", "upload": "uploaded",
-    "use": "used", "withdraw": "withdrew", "write": "wrote",
+    "take": "took", "throw": "threw", "try": "tried", "undo": "took back", "unsubscribe": "unsubscribed",
+    "upload": "uploaded", "use": "used", "withdraw": "withdrew", "write": "wrote",
 }  # fmt: skip
 # How many rows of one entry are told one by one.
 MOST_ROWS = 40

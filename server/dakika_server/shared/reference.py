@@ -58,6 +58,12 @@ _INTRO = (
     "tokens”. Errors are problem documents (RFC 9457) with a type, a sentence, and what is wrong by field. 600 "
     "requests a minute; <code>RateLimit</code> tells how many are left, <code>Retry-After</code> when to go on. A POST "
     "with an <code>Idempotency-Key</code> is done once, however often it is sent within a day.</p>"
+    "<p>Webhooks tell other programs what happens: a POST of <code>{id, kind, at, brand, about}</code>, the same id "
+    "however often it comes. It is signed after RFC 9421 with HMAC-SHA256 of your secret over "
+    "<code>@method</code>, <code>@target-uri</code>, <code>content-type</code> and <code>content-digest</code> "
+    "(RFC 9530); <code>keyid</code> is the first twelve digits of the secret's SHA-256, and for a day after a new "
+    "secret there are two signatures. Answer with any 2xx within 15 seconds; 410 stops it. "
+    "<code>examples/dakika_client.py</code> has a function that checks one.</p>"
     '<p>The same as <a href="/api/description">OpenAPI</a>, for programs that read it.</p>'
 )
 

@@ -18,10 +18,10 @@ from dakika_server.shared.triggers import put_where_other
 LONGEST_VALUE = 600
 # Columns that are noted nowhere: secrets and their digests, and what machines count for themselves.
 NEVER = (
-    "password", "digest", "sealed", "token", "secret", "hook_secret", "verifier", "key", "private_key", "public_key",
-    "credential_id", "sign_count", "idempotency_key", "last_login", "etag", "edition", "fetched_at", "next_at",
-    "seen_at", "used_at", "failures", "history_cursor", "history_done_at", "next_run_at", "changed_at", "kept_at",
-    "approved", "attempts", "shown", "file",
+    "password", "digest", "sealed", "token", "secret", "secret_before", "hook_secret", "verifier", "key", "private_key",
+    "public_key", "credential_id", "sign_count", "idempotency_key", "last_login", "etag", "edition", "fetched_at",
+    "next_at", "seen_at", "used_at", "failures", "history_cursor", "history_done_at", "next_run_at", "changed_at",
+    "kept_at", "approved", "attempts", "shown", "file",
 )  # fmt: skip
 
 

@@ -11,6 +11,8 @@ from dakika_server.sources import jobs
 from dakika_server.sources.first_steps import steps_of
 from dakika_server.sources.overview import part_of
 from dakika_server.sources.permissions import ROWS
+from dakika_server.sources.told import KINDS as TOLD
+from dakika_server.webhooks.events import EVENTS
 
 _WATCHED = {
     "sources_collectionrun": "sources", "sources_profile": "sources", "sources_connection": "sources",
@@ -25,6 +27,7 @@ def _connect() -> None:
         "sources_post": Noted(columns=("campaign_id",), has_rows=False),
     })  # fmt: skip
     watch(_WATCHED)
+    EVENTS.add_all(TOLD)
     permit(ROWS)
     first_steps.add("sources", steps_of)
     add_waiting(jobs.WAITING)

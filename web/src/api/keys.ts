@@ -41,7 +41,8 @@ export type Thing =
   | "own_feed"
   | "push"
   | "reports"
-  | "team";
+  | "team"
+  | "webhooks";
 
 const FIGURES: readonly Thing[] = ["posts", "sources", "tags", "campaigns", "metrics", "links", "sites", "boosts"];
 const OF_SITES: readonly Thing[] = ["sites", "links", "posts", "campaigns"];
@@ -123,6 +124,8 @@ const MADE_OF = {
   people: ["team"],
   team: ["team"],
   programs: ["team"],
+  webhooks: ["webhooks"],
+  "webhook deliveries": ["webhooks"],
   "brand log": ["team", "campaigns", "plan", "links", "reports", "sources"],
   belongings: ["team", "campaigns", "plan", "tasks", "links", "reports"],
   "first steps": ["sources", "files", "feeds", "links", "sites"],

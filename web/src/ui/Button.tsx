@@ -8,7 +8,7 @@ type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
 const LOOK = {
   main: "bg-berry text-on-berry font-semibold px-3 h-8 hover:opacity-90",
   plain: "border border-rule-strong bg-panel px-3 h-8 hover:border-ink",
-  quiet: "under px-1 h-7 hover:text-berry",
+  quiet: "under -ml-1 px-1 h-7 hover:text-berry",
   danger: "border border-down text-down px-3 h-8",
 };
 

@@ -87,8 +87,8 @@ class Followers(FigureKind):
 
 def _told(profile: Profile, first: date, last: date) -> dict[date, int]:
     """Followers by day, of the days that were told of alone."""
-    found = ProfileReading.objects.filter(profile=profile, day__range=(first, last), followers__isnull=False)
-    return dict(found.order_by("day").values_list("day", "followers"))
+    found = ProfileReading.objects.filter(profile=profile, day__range=(first, last)).order_by("day")
+    return {day: count for day, count in found.values_list("day", "followers") if count is not None}
 
 
 def _last(told: dict[date, int]) -> Figure:

@@ -2,10 +2,12 @@
 
 import importlib.util
 import json
+import time
 from pathlib import Path
 from typing import Any
 
 import pytest
+from dakika_core.webhooks.signing import signed_headers
 from django.core.cache import cache
 from django.test import Client
 
@@ -107,6 +109,27 @@ def test_the_small_client_asks_again_under_the_same_key(monkeypatch: pytest.Monk
         module.Client("http://127.0.0.1:1", "dakika_x", tries=3).ask("POST", "brands/x/campaigns", {})
     assert len(keys) == 3
     assert len(set(keys)) == 1
+
+
+def test_the_small_client_knows_who_told_it() -> None:
+    module, address, now = client_of_examples(), "https://till.example/in", int(time.time())
+
+    def told(secrets: list[str], created: int = now, body: bytes = b'{"id": "7"}') -> dict[str, str]:
+        return {k.lower(): v for k, v in signed_headers(secrets, address=address, body=body, created=created).items()}
+
+    assert module.event_of("ours", address, told(["ours"]), b'{"id": "7"}') == {"id": "7"}
+    assert module.event_of("new", address, told(["new", "old"]), b'{"id": "7"}') == {"id": "7"}
+    assert module.event_of("old", address, told(["new", "old"]), b'{"id": "7"}') == {"id": "7"}
+    lies = [
+        ("ours", address, told(["theirs"]), b'{"id": "7"}'), ("ours", address, told(["ours"]), b'{"id": "8"}'),
+        ("ours", "https://till.example/out", told(["ours"]), b'{"id": "7"}'), ("ours", address, {}, b'{"id": "7"}'),
+        ("ours", address, told(["ours"], now - 3600), b'{"id": "7"}'),
+        ("ours", address, {**told(["ours"]), "signature": "sig1=:AAAA:"}, b'{"id": "7"}'),
+        ("ours", address, {**told(["ours"]), "@target-uri": "https://x.example/"}, b"{}"),
+    ]  # fmt: skip
+    for lie in lies:
+        with pytest.raises(ValueError, match=r"sign|not what"):
+            module.event_of(*lie)
 
 
 def test_the_client_stands_on_the_standard_library_alone() -> None:

@@ -15,6 +15,7 @@ from dakika_server.sources.collect.steps import STEPS, Pause, Work
 from dakika_server.sources.collect.tokens import token_of
 from dakika_server.sources.models import CollectionRun, Credential, Post, Profile
 from dakika_server.sources.rebuilding import request_rebuild
+from dakika_server.sources.told import tell_of_collection
 
 log = logging.getLogger(__name__)
 OWN_EVERY, OTHERS_EVERY = timedelta(minutes=60), timedelta(hours=3)
@@ -103,6 +104,7 @@ def _end(run: CollectionRun, state: CollectionRun.State, message: str) -> float 
         Profile.objects.filter(pk=run.profile_id).update(next_run_at=next_run_at(run, now))
         if run.posts_seen:
             request_rebuild(run.profile)
+        tell_of_collection(run)
     return None
 
 

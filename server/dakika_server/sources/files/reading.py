@@ -24,6 +24,7 @@ from dakika_server.sources.files.tables import open_table
 from dakika_server.sources.files.upload import reader_of
 from dakika_server.sources.models import Import, ImportProblem, Profile
 from dakika_server.sources.rebuilding import request_rebuild
+from dakika_server.sources.told import tell_of_file
 
 ROWS_AT_ONCE = 25_000
 # The first batches are small, so that progress is seen at once and a wrong file is known soon.
@@ -174,6 +175,7 @@ def _end(item: Import, state: Import.State, message: str) -> None:
         item.row_count, item.is_exact, item.spread = item.rows_read, True, []
         item.save(update_fields=["state", "message", "ended_at", "row_count", "is_exact", "spread"])
         store.throw_away(item)
+        tell_of_file(item)
     after_rows_changed(item)
 
 

@@ -16,6 +16,7 @@ import type * as results from "./results.gen";
 import type * as site from "./site.gen";
 import type * as sources from "./sources.gen";
 import type * as timing from "./timing.gen";
+import type * as webhooks from "./webhooks.gen";
 
 // biome-ignore format: a line each
 export interface paths extends
@@ -34,7 +35,8 @@ export interface paths extends
   results.paths,
   site.paths,
   sources.paths,
-  timing.paths {}
+  timing.paths,
+  webhooks.paths {}
 
 // biome-ignore format: a line each
 export interface Schemas extends
@@ -53,6 +55,7 @@ export interface Schemas extends
   Of<results.components>,
   Of<site.components>,
   Of<sources.components>,
-  Of<timing.components> {}
+  Of<timing.components>,
+  Of<webhooks.components> {}
 
 type Of<C extends { schemas: object }> = C["schemas"];

@@ -1,0 +1,1 @@
+"""What other programs are told when something happens in a brand: signed, tried again, and kept to be looked into."""
