@@ -3,6 +3,7 @@
 import json
 import os
 import secrets
+import shutil
 import signal
 import subprocess
 import time
@@ -70,11 +71,22 @@ class Processes(ABC):
     def start(self, name: str) -> None:
         """Start one process, its output in a log file."""
         self.log_folder.mkdir(parents=True, exist_ok=True)
+        environment = self.environment()
+        if environment.get("DAKIKA_METRICS_TOKEN"):
+            environment["PROMETHEUS_MULTIPROC_DIR"] = str(self._counted(is_first=not self.processes))
         with (self.log_folder / f"{self.name}-{name}.log").open("ab") as out:
             self.processes[name] = subprocess.Popen(
-                self.commands()[name], env=self.environment(), stdout=out, stderr=subprocess.STDOUT,
+                self.commands()[name], env=environment, stdout=out, stderr=subprocess.STDOUT,
                 cwd=ROOT, start_new_session=True, preexec_fn=end_with_parent,  # noqa: PLW1509 (one call of the system)
             )  # fmt: skip
+
+    def _counted(self, *, is_first: bool) -> Path:
+        """Where processes count into files that are read together; what those of before counted goes."""
+        folder = STATE / f"metrics-{self.name}"
+        if is_first:
+            shutil.rmtree(folder, ignore_errors=True)
+        folder.mkdir(parents=True, exist_ok=True)
+        return folder
 
     def wait_for(self, address: str, name: str, seconds: float = 60.0) -> None:
         """Until a process answers; StepError when it does not, or dies."""

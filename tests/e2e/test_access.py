@@ -25,7 +25,7 @@ SCREENS = [
     "site/attribution", "site/sites", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",
     "foresight", "foresight/calibration", "plan", "plan?view=month", "plan?view=list", "plan?view=slots", "plan/new", "plan/files",
     "plan/campaigns", "plan/campaigns/1", "plan/many", "plan/review", "plan/tasks", "plan/ideas", "plan/ideas/new", "plan/hashtags", "plan/rules", "plan/rules?rule=1", "plan/feed", "plan/messages", "reports", "reports?new=1", "reports/1", "reports/2?page=cover", "sources", "sources?open=network", "sources?open=competitor",
-    "team", "team/you", "team/log", "team/notices", "sources/health", "sources/networks", "sources/feeds", "sources/brand", "sources/profiles/1", "sources/import",
+    "team", "team/you", "team/log", "team/notices", "team/programs", "team/webhooks", "team/status", "sources/health", "sources/networks", "sources/feeds", "sources/brand", "sources/profiles/1", "sources/import",
 ]  # fmt: skip
 WIDTHS = (1024, 1920)
 EVERYTHING = "['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']"

@@ -35,7 +35,7 @@ def test_another_program_is_told_what_somebody_changes(page: Page, stack: Stack)
     expect(history.get_by_text("Nothing happened. It works.")).to_be_visible()
 
     answer = page.request.get(control).json()["taken"]
-    assert answer[-1]["kind"] == "test"
+    assert "test" in [one["kind"] for one in answer]
     assert {one["brand"] for one in answer} == {"orrery-house"}
     page.get_by_role("button", name="Take away").click()
     page.get_by_role("button", name="Take it away").click()

@@ -18,7 +18,7 @@ VIEWS = (
     "site/attribution", "site/sites", "links/pages", "links/rules", "timing", "timing?read=ranked", "timing/rhythm", "timing/trials",
     "foresight", "foresight/calibration", "plan", "plan?view=month", "plan?view=list", "plan?view=slots", "plan/new", "plan/files",
     "plan/campaigns", "plan/campaigns/1", "plan/many", "plan/review", "plan/tasks", "plan/ideas", "plan/ideas/new", "plan/hashtags", "plan/rules", "plan/rules?rule=1", "plan/feed", "plan/messages", "reports", "reports?new=1", "reports/1", "reports/2?page=cover", "sources",
-    "team", "team/you", "team/log", "team/notices", "sources/health", "sources/import", "sources/feeds", "sources/networks", "sources/brand",
+    "team", "team/you", "team/log", "team/notices", "team/programs", "team/webhooks", "team/status", "sources/health", "sources/import", "sources/feeds", "sources/networks", "sources/brand",
 )  # fmt: skip
 # What sticks out of the page at the right, unless it lies in something that scrolls or is cut there on purpose.
 STICKS_OUT = """() => {

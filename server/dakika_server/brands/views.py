@@ -7,6 +7,7 @@ from django.http import Http404
 from rest_framework.permissions import SAFE_METHODS
 from rest_framework.request import Request
 from rest_framework.views import APIView
+from structlog.contextvars import bind_contextvars
 
 from dakika_server.brands.authentication import ReplayedError, begin_answer, count_call, keep_answer
 from dakika_server.brands.models import ApiToken, Brand, KeptAnswer, Membership
@@ -36,6 +37,7 @@ class BrandView(APIView):
         super().initial(request, *args, **kwargs)
         self.membership = membership_of(request.user, kwargs["brand"])
         self.brand = self.membership.brand
+        bind_contextvars(brand=self.brand.slug, person=self.membership.user_id)
         # A method that the view does not have is refused for that.
         if (request.method or "").lower() not in self.http_method_names or not hasattr(
             self, (request.method or "").lower()

@@ -12,6 +12,7 @@ from dakika_core.sources.files.kinds import KINDS
 
 from dakika_server.accounts.permissions import Role
 from dakika_server.config.table import SettingError, value_of
+from dakika_server.monitoring.logs import logging_of
 
 RUN_STATES = ["waiting", "running", "complete", "partial", "failed"]
 SERVER = Path(__file__).resolve().parent.parent
@@ -87,6 +88,7 @@ INSTALLED_APPS = [
     "dakika_server.shared",
     "dakika_server.accounts",
     "dakika_server.brands",
+    "dakika_server.monitoring",
     "dakika_server.notices",
     "dakika_server.media",
     "dakika_server.printing",
@@ -107,6 +109,7 @@ INSTALLED_APPS = [
     "dakika_server.jobs",
 ]
 MIDDLEWARE = [
+    "dakika_server.monitoring.requests.note_request",
     "django.middleware.security.SecurityMiddleware",
     # Answers go out packed; the length is blurred and tokens are masked, so that neither tells of secrets (BREACH).
     "django.middleware.gzip.GZipMiddleware",
@@ -270,12 +273,9 @@ SPECTACULAR_SETTINGS = {
     ],
 }
 PROCRASTINATE_AUTODISCOVER_MODULE_NAME = "jobs"
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
-    "handlers": {"out": {"class": "logging.StreamHandler", "formatter": "line"}},
-    "root": {"handlers": ["out"], "level": "INFO"},
-    # httpx logs whole addresses, in which tokens could stand.
-    "loggers": {name: {"level": "WARNING"} for name in ("httpx", "httpcore", "procrastinate.periodic", "axes")},
-}
+LOGGING = logging_of(value_of("DAKIKA_LOGS"))
+# The redirect's journal, where it is on this machine.
+LINKS_FOLDER: str = value_of("DAKIKA_LINKS_FOLDER") or str(ROOT / ".dakika" / "links")
+METRICS_TOKEN: str = value_of("DAKIKA_METRICS_TOKEN")
+ERRORS_ADDRESS: str = value_of("DAKIKA_ERRORS_ADDRESS")
+SLOW_QUERY_MS: int | None = value_of("DAKIKA_SLOW_QUERY_MS")

@@ -141,6 +141,13 @@ def options(value: str) -> dict[str, Any] | None:
     return read
 
 
+def log_form(value: str) -> str:
+    """How logs are written."""
+    if value not in ("text", "json"):
+        raise ValueError("text or json")
+    return value
+
+
 def key_of_tokens(value: str) -> str:
     """32 bytes as base64 for the web (RFC 4648, 5)."""
     if value:
@@ -263,6 +270,16 @@ GROUPS: tuple[tuple[str, tuple[Setting, ...]], ...] = (
                 words="Days for which it is kept who changed what."),
         Setting(name="DAKIKA_ANSWERS_KEPT_DAYS", read=number, default="60",
                 words="Days for which networks' answers stand beside their counts, in their own words."),
+    )),
+    ("Watching", (
+        Setting(name="DAKIKA_LOGS", read=log_form, default="text",
+                words="`json`: an object a line, for machines. Otherwise a line of text."),
+        Setting(name="DAKIKA_METRICS_TOKEN", is_secret=True,
+                words="With which `/metrics` is asked (`Authorization: Bearer`); without one there is nothing there."),
+        Setting(name="DAKIKA_ERRORS_ADDRESS", is_secret=True,
+                words="Where errors of ours are told, as a DSN (`https://key@host/number`)."),
+        Setting(name="DAKIKA_SLOW_QUERY_MS", read=number, default="1000",
+                words="Queries that take so long stand in the log, without what they were asked with; 0 for none."),
     )),
     ("Backup", (
         Setting(name="DAKIKA_BACKUP_PASSPHRASE", is_secret=True,

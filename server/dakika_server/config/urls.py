@@ -3,8 +3,9 @@
 from django.urls import include, path, re_path
 
 from dakika_server.config.areas import AREAS
-from dakika_server.jobs.readiness import ready
 from dakika_server.links.redirect import follow_link
+from dakika_server.monitoring.api import ready
+from dakika_server.monitoring.metrics import metrics
 from dakika_server.plan.own_feed.serving import feed, picture, seen
 from dakika_server.plan.web_push import subscribing as push
 from dakika_server.shared.frontend import front_end, health, shared
@@ -34,6 +35,7 @@ urlpatterns = [
     path("api/reference", reference),
     path("health", health),
     path("ready", ready),
+    path("metrics", metrics),
     path("share", shared),
     path("hooks/<str:network>/<int:profile>", network_hook),
     *(path("api/", include(area.urls)) for area in AREAS if area.urls),

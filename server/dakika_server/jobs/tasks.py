@@ -2,10 +2,14 @@
 
 import functools
 from collections.abc import Callable
-from typing import ParamSpec, TypeVar
+from typing import Any, ParamSpec, TypeVar
 
 from django.db import close_old_connections
 
+from dakika_server.shared.hooks import Registry
+
+# What the worker runs around every job, in the queue's own form (procrastinate.middleware), by name.
+AROUND_JOBS: Registry[Callable[..., Any]] = Registry("what is done around every job")
 P = ParamSpec("P")
 R = TypeVar("R")
 

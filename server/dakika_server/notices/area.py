@@ -5,6 +5,7 @@ from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.belongings import BELONGINGS, Belonging
 from dakika_server.brands.team import handed_over
 from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.notices import monitored
 from dakika_server.notices.changes import watch
 from dakika_server.notices.choices import KINDS as NOTICES
 from dakika_server.notices.choices import Kind
@@ -16,6 +17,7 @@ from dakika_server.shared.areas import Area
 
 
 def _connect() -> None:
+    monitored.connect()
     NOTICES.add("mail", Kind(words="Letters of ours that did not go out"))
     NOTICES.add("team", Kind(words="What a colleague who left handed over to you"))
     add_waiting(WAITING)

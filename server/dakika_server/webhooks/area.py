@@ -7,6 +7,7 @@ from dakika_server.notices.choices import Kind
 from dakika_server.shared.areas import Area
 from dakika_server.shared.audit import recorded
 from dakika_server.shared.row_changes import Noted, note_changes
+from dakika_server.webhooks import monitored
 from dakika_server.webhooks.events import tell_of_entry
 from dakika_server.webhooks.permissions import ROWS
 from dakika_server.webhooks.sending import NOTICE
@@ -15,6 +16,7 @@ _BRAND = "(SELECT brand_id FROM webhooks_webhook hook WHERE hook.id = touched.we
 
 
 def _connect() -> None:
+    monitored.connect()
     permit(ROWS)
     NOTICES.add(NOTICE, Kind(words="Another program does not take what it is told", by_mail="soon"))
     recorded.add("webhooks", tell_of_entry)

@@ -125,6 +125,7 @@ const MADE_OF = {
   team: ["team"],
   programs: ["team"],
   webhooks: ["webhooks"],
+  status: [],
   "webhook deliveries": ["webhooks"],
   "brand log": ["team", "campaigns", "plan", "links", "reports", "sources"],
   belongings: ["team", "campaigns", "plan", "tasks", "links", "reports"],

@@ -5,6 +5,7 @@ export const PERMISSIONS = [
   "brand.log",
   "brand.people",
   "brand.read",
+  "brand.status",
   "brand.webhooks",
   "competitors.sets",
   "figures.keep",

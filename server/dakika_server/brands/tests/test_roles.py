@@ -19,7 +19,7 @@ CHANGING = ("post", "put", "patch", "delete")
 # The table once more, as one would tell it: what each role may do besides looking.
 MAY = {
     "admin": set(
-        "brand.campaigns brand.change brand.log brand.people brand.webhooks competitors.sets figures.keep links.make links.pages links.rules media.change plan.boost plan.guests plan.publish plan.write "
+        "brand.campaigns brand.change brand.log brand.people brand.status brand.webhooks competitors.sets figures.keep links.make links.pages links.rules media.change plan.boost plan.guests plan.publish plan.write "
         "reports.share reports.write "
         "timing.rhythm timing.trial results.findings results.metrics results.tag results.targets site.conversions site.setup sources.collect sources.connect sources.files "
         "sources.follow".split()
@@ -35,6 +35,7 @@ MAY["analyst"] = MAY["admin"] - {
     "brand.change",
     "brand.log",
     "brand.people",
+    "brand.status",
     "brand.webhooks",
     "plan.boost",
     "plan.guests",

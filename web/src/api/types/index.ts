@@ -7,6 +7,7 @@ import type * as figures from "./figures.gen";
 import type * as foresight from "./foresight.gen";
 import type * as links from "./links.gen";
 import type * as media from "./media.gen";
+import type * as monitoring from "./monitoring.gen";
 import type * as networks from "./networks.gen";
 import type * as notices from "./notices.gen";
 import type * as plan from "./plan.gen";
@@ -27,6 +28,7 @@ export interface paths extends
   foresight.paths,
   links.paths,
   media.paths,
+  monitoring.paths,
   networks.paths,
   notices.paths,
   plan.paths,
@@ -47,6 +49,7 @@ export interface Schemas extends
   Of<foresight.components>,
   Of<links.components>,
   Of<media.components>,
+  Of<monitoring.components>,
   Of<networks.components>,
   Of<notices.components>,
   Of<plan.components>,

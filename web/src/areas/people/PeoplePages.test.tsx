@@ -13,7 +13,7 @@ import {
   within,
 } from "../../testing";
 import type { Account, Member, Team } from "./queries";
-import { heirs, noticesTitle, safetyTitle, said, teamTitle, whoSaid } from "./rules";
+import { heirs, noticesTitle, safetyTitle, said, statusTitle, teamTitle, whoSaid } from "./rules";
 
 const member = (id: number, name: string, role: Member["role"], more: Partial<Member> = {}): Member => ({
   id,
@@ -321,4 +321,37 @@ describe("what is worked out", () => {
   it("promises that what somebody leaves goes to those who may work with it", () => {
     expect(heirs(TEAM.members, member(2, "Toma", "author")).map((one) => one.name)).toEqual(["Mira"]);
   });
+});
+
+describe("how the installation runs", () => {
+  const part = (name: string, more = {}) => ({
+    name,
+    words: name,
+    told: `${name} told`,
+    is_well: true,
+    is_down: false,
+    advice: "",
+    ...more,
+  });
+  const parts = [
+    part("Database"),
+    part("Letters", { is_well: false, advice: "Look at DAKIKA_SMTP." }),
+    part("Worker", { is_well: false, is_down: true, advice: "Start it." }),
+  ];
+
+  it("says first what does not work, and what to do", async () => {
+    screenAt("team/status", { "GET /status": { version: "0.1.0", at: "2026-11-25T12:00:00Z", parts } });
+    const rows = within(await screen.findByRole("table"))
+      .getAllByRole("row")
+      .slice(1);
+    expect(rows.map((row) => cells(row)[0])).toEqual(["does not work", "wants looking at", "works"]);
+    expect(screen.getByRole("heading", { level: 1 }).textContent).toBe("Not everything works: worker");
+    expect(within(rows[0] as HTMLElement).getByText("Start it.")).toBeTruthy();
+  });
+
+  it.each([
+    [parts, "Not everything works: worker"],
+    [parts.slice(0, 2), "Everything works; look at letters"],
+    [parts.slice(0, 1), "Everything works"],
+  ])("its heading says no more than is seen", (some, title) => expect(statusTitle(some)).toBe(title));
 });

@@ -49,6 +49,11 @@ export function TeamPage() {
           <Link to={`/${brand.slug}/team/programs`} className="label under hover:text-berry">
             Programs and tokens
           </Link>
+          {can("brand.status") && (
+            <Link to={`/${brand.slug}/team/status`} className="label under hover:text-berry">
+              How it runs
+            </Link>
+          )}
           {can("brand.webhooks") && (
             <Link to={`/${brand.slug}/team/webhooks`} className="label under hover:text-berry">
               Webhooks

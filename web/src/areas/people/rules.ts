@@ -70,3 +70,11 @@ export function noticesTitle(kinds: NoticeChoices["kinds"], brand: string): stri
     here === kinds.length ? `everything of ${brand} here` : `${here} of ${kinds.length} kinds of things here`;
   return `You are told ${told}, ${mail === 0 ? "and nothing by mail" : `and ${mail === kinds.length ? "all" : mail} by mail`}`;
 }
+
+/** The heading of how an installation runs: no more than what is seen. */
+export function statusTitle(parts: readonly { words: string; is_well: boolean; is_down: boolean }[]): string {
+  const down = parts.filter((one) => one.is_down).map((one) => one.words.toLowerCase());
+  if (down.length > 0) return `Not everything works: ${down.join(", ")}`;
+  const doubtful = parts.filter((one) => !one.is_well).map((one) => one.words.toLowerCase());
+  return doubtful.length > 0 ? `Everything works; look at ${doubtful.join(", ")}` : "Everything works";
+}

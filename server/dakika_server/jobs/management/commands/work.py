@@ -17,6 +17,7 @@ from procrastinate.contrib.django.utils import connector_params
 from procrastinate.psycopg_connector import PsycopgConnector
 
 from dakika_server.jobs.places import places
+from dakika_server.jobs.tasks import AROUND_JOBS
 
 log = logging.getLogger(__name__)
 AGAIN_SECONDS = 3.0
@@ -77,7 +78,8 @@ async def _take(running: App, queues: list[str], count: int, stop: asyncio.Event
         try:
             await running.run_worker_async(
                 queues=queues, name="-".join(queues), concurrency=count, install_signal_handlers=False,
-                fetch_job_polling_interval=1.0, update_heartbeat_interval=5.0, stalled_worker_timeout=20.0,
+                fetch_job_polling_interval=1.0,
+                task_middleware=[*AROUND_JOBS.values()], update_heartbeat_interval=5.0, stalled_worker_timeout=20.0,
                 shutdown_graceful_timeout=20.0, delete_jobs="successful",
             )  # fmt: skip
         except Exception as error:  # noqa: BLE001 (whatever ended it, it begins again)

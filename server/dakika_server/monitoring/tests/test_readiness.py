@@ -1,6 +1,5 @@
 """Promise: whoever watches is told by name what fails, and anybody who asks learns no more than that."""
 
-import shutil
 from collections import namedtuple
 from typing import Any
 
@@ -8,7 +7,7 @@ import pytest
 from django.db import DatabaseError, connection
 from django.test import Client
 
-from dakika_server.jobs import readiness
+from dakika_server.monitoring import gauges
 
 pytestmark = pytest.mark.django_db
 Usage = namedtuple("Usage", "total used free")
@@ -48,7 +47,7 @@ def test_what_fails_is_told_by_name(monkeypatch: pytest.MonkeyPatch) -> None:
     job(3600)
     assert asked()[1]["failing"] == ["worker", "queue"]
     alive()
-    monkeypatch.setattr(shutil, "disk_usage", lambda _: Usage(1, 1, 10))
+    monkeypatch.setattr(gauges, "disk_usage", lambda _: Usage(1, 1, 10))
     assert asked()[1]["failing"] == ["queue", "disk"]
 
 
@@ -60,8 +59,8 @@ def test_what_is_to_come_later_is_no_jam() -> None:
 
 
 def test_without_a_database_it_says_so(monkeypatch: pytest.MonkeyPatch) -> None:
-    def away() -> Any:
-        raise DatabaseError
+    def away(sql: str) -> Any:
+        raise DatabaseError(f"no answer to {sql}")
 
-    monkeypatch.setattr(readiness.connection, "cursor", away)
-    assert readiness.failing() == ["database"]
+    monkeypatch.setattr(gauges, "rows", away)
+    assert asked() == (503, {"ok": False, "failing": ["database"]})

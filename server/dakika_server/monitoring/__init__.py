@@ -1,0 +1,1 @@
+"""How an installation is: logs that machines read, metrics, errors, slow queries, and a screen for admins."""
