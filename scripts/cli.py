@@ -17,7 +17,7 @@ from scripts.environment import (
 )
 from scripts.paths import BUILT, PYTHON, ROOT, STATE, VENV, WEB, python_path
 from scripts.running import Serving, refusal, running_here, serving, status, stop
-from scripts.serve import back_up_or_restore, let_in, serve, show_settings
+from scripts.serve import back_up_or_restore, let_in, retain, serve, show_settings
 from scripts.stack import TABLES, Stack, ensure_tables
 from scripts.steps import guarded, step
 from scripts.system import ensure_packages
@@ -38,6 +38,7 @@ HELP = """./dakika COMMAND
                ./dakika bench statistics  holds the statistics against worlds whose truth is known
   shots        draw docs/screenshots/ anew from the demo
   let-in       somebody who lost their device, by their address: prints where they set a new password
+  retention    what would go of what is kept for a time alone; --apply lets it go now
   install      what `serve` needs, without starting it
   reset-demo   throw the demo's data away; the next start loads it anew
   help         this
@@ -213,6 +214,11 @@ def let_somebody_in() -> int:
     return let_in(sys.argv[2:])
 
 
+def retention() -> int:
+    """What has an end."""
+    return retain(sys.argv[2:])
+
+
 def backup() -> int:
     """Everything of an installation in one file."""
     return back_up_or_restore("backup", sys.argv[2:])
@@ -235,6 +241,7 @@ COMMANDS: dict[str, Callable[[], int]] = {
     "serve": serve_parts,
     "install": install,
     "let-in": let_somebody_in,
+    "retention": retention,
     "settings": show_settings,
     "backup": backup,
     "restore": restore,
@@ -249,7 +256,7 @@ COMMANDS: dict[str, Callable[[], int]] = {
 
 
 # Whose arguments are passed on.
-TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore", "let-in")
+TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore", "let-in", "retention")
 
 
 def main() -> int:

@@ -280,6 +280,17 @@ def let_in(arguments: Sequence[str]) -> int:
         return subprocess.run(command, env=installation.environment(), stderr=subprocess.DEVNULL).returncode
 
 
+def retain(arguments: Sequence[str]) -> int:
+    """What would go of what is kept for a time alone; with --apply it goes now. Raises StepError."""
+    if [*arguments] not in ([], ["--apply"]):
+        raise StepError("./dakika retention  says what would go;  ./dakika retention --apply  lets it go now.")
+    ensure_python(lock="run")
+    installation = Installation(settings=checked(os.environ))
+    with _database(installation):
+        command = [str(PYTHON), str(ROOT / "server" / "manage.py"), "retention", *arguments]
+        return subprocess.run(command, env=installation.environment(), stderr=subprocess.DEVNULL).returncode
+
+
 def back_up_or_restore(what: str, arguments: Sequence[str]) -> int:
     """Write a backup while people work, or put one in place where nothing is served yet. Raises StepError."""
     if len(arguments) != 1:

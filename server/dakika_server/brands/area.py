@@ -2,6 +2,7 @@
 
 from dakika_server.accounts.permissions import permit
 from dakika_server.accounts.queries import brands_seen
+from dakika_server.brands import retention
 from dakika_server.brands.authentication import person_by_token
 from dakika_server.brands.belongings import BELONGINGS, Belonging
 from dakika_server.brands.models import Campaign
@@ -17,6 +18,7 @@ def _connect() -> None:
         "brands_brand": None, "brands_membership": None, "brands_invitation": None, "brands_campaign": None,
     })  # fmt: skip
     permit(ROWS)
+    retention.connect()
     # Sessions show the brands of a person; accounts stand below and cannot ask themselves.
     brands_seen.add("brands", brands_of)
     by_token.add("brands", person_by_token)

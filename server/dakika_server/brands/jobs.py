@@ -24,16 +24,3 @@ def forget_answers(timestamp: int) -> None:
     """What was answered long ago."""
     del timestamp
     forget_old_answers()
-
-
-@app.periodic(cron="50 3 * * * 0")
-@app.task(queue="upkeep", name="brands.forget_log", queueing_lock="brands.forget_log")
-@in_database
-def forget_log(timestamp: int) -> None:
-    """What happened longer ago than the installation keeps it."""
-    from django.conf import settings
-
-    from dakika_server.shared.log import forget_old
-
-    del timestamp
-    forget_old(timedelta(days=settings.LOG_KEPT_DAYS))

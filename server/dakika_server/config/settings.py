@@ -175,7 +175,7 @@ AXES_LOCKOUT_CALLABLE = "dakika_server.shared.problems.locked_out"
 AXES_USERNAME_FORM_FIELD = "username"
 # Whoever does not come back for so long signs in again; records of signing in are kept as long as they help.
 SESSION_COOKIE_NAME = value_of("DAKIKA_SESSION_COOKIE")
-SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_COOKIE_AGE = max(1, value_of("DAKIKA_SESSION_DAYS") or 14) * 24 * 3600
 SIGN_IN_RECORDS_DAYS = 90
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -206,6 +206,8 @@ X_FRAME_OPTIONS = "DENY"
 ANSWERS_KEPT_DAYS = value_of("DAKIKA_ANSWERS_KEPT_DAYS")
 # And for which it is kept who changed what.
 LOG_KEPT_DAYS = value_of("DAKIKA_LOG_KEPT_DAYS")
+CLICKS_KEPT_DAYS: int | None = value_of("DAKIKA_CLICKS_KEPT_DAYS")
+READINGS_THINNED_DAYS: int | None = value_of("DAKIKA_READINGS_THINNED_DAYS")
 
 # -- files of people: one of Django's storages. Another backend (S3-compatible, say) is named by its class and options.
 STORAGES = {

@@ -268,6 +268,13 @@ GROUPS: tuple[tuple[str, tuple[Setting, ...]], ...] = (
     ("Kept", (
         Setting(name="DAKIKA_LOG_KEPT_DAYS", read=number, default="1095",
                 words="Days for which it is kept who changed what."),
+        Setting(name="DAKIKA_CLICKS_KEPT_DAYS", read=number, default="0",
+                words="Days for which single clicks are kept; their sums stay. 0: for ever."),
+        Setting(name="DAKIKA_READINGS_THINNED_DAYS", read=number, default="0",
+                words="Age in days from which posts keep those readings alone from which their values at equal ages "
+                "and their days follow. 0: all are kept."),
+        Setting(name="DAKIKA_SESSION_DAYS", read=number, default="14",
+                words="Days after which whoever signed in must do it again."),
         Setting(name="DAKIKA_ANSWERS_KEPT_DAYS", read=number, default="60",
                 words="Days for which networks' answers stand beside their counts, in their own words."),
     )),

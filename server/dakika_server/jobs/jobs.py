@@ -38,3 +38,14 @@ def take_up_forgotten(timestamp: int) -> None:
     """What waits without a job is asked for again."""
     del timestamp
     take_up()
+
+
+@app.periodic(cron="10 3 * * * 0")
+@app.task(queue="bulk", name="jobs.forget_what_is_over", queueing_lock="jobs.forget_what_is_over")
+@in_database
+def forget_what_is_over(timestamp: int) -> None:
+    """What is kept for a time alone goes, every night."""
+    from dakika_server.shared.retention import forget_what_is_over as forget
+
+    del timestamp
+    log.info("what was over went: %s", ", ".join(f"{count} {name}" for name, count in forget().items()))

@@ -8,7 +8,7 @@ from dakika_server.brands.belongings import BELONGINGS, Belonging
 from dakika_server.brands.first_steps import first_steps
 from dakika_server.brands.models import Brand
 from dakika_server.figures.kinds import register
-from dakika_server.links import jobs, monitored
+from dakika_server.links import jobs, monitored, retention
 from dakika_server.links.brought import clicks_brought, clicks_by_post
 from dakika_server.links.exports import CLICKS, LINKS
 from dakika_server.links.first_steps import steps_of
@@ -55,6 +55,7 @@ def _sum_anew(brand: Brand) -> None:
 
 def _connect() -> None:
     monitored.connect()
+    retention.connect()
     note_changes({
         "links_linksettings": None, "links_linkdomain": None, "links_linkpage": None, "links_linkpageentry": None,
         "links_trackedlink": None,

@@ -69,16 +69,7 @@ def _spread_anew(name: str, column: str) -> str:
     GROUP BY GROUPING SETS ((link_id, day, {column}), (day, {column}));"""
 
 
-SUMS = f"""
-CREATE FUNCTION links_sum_inserted() RETURNS trigger LANGUAGE plpgsql AS $body$
-BEGIN
-    {_put_in("changed")}
-    RETURN NULL;
-END $body$;
-
-CREATE FUNCTION links_sum_taken_out() RETURNS trigger LANGUAGE plpgsql AS $body$
-BEGIN
-    UPDATE links_clickhour h SET {_shrunk("h")} FROM ({_HOURS.format(rows="gone")}) c
+_TAKEN_OUT = f"""    UPDATE links_clickhour h SET {_shrunk("h")} FROM ({_HOURS.format(rows="gone")}) c
     WHERE (h.brand_id, h.link_id, h.hour) = (c.brand_id, c.link_id, c.hour);
     UPDATE links_clickday d SET {_shrunk("d")} FROM ({_DAYS.format(rows="gone")}) c
     WHERE (d.brand_id, d.day, d.link_id) = (c.brand_id, c.day, c.link_id);
@@ -88,7 +79,31 @@ BEGIN
     UPDATE links_clickspread s SET count = s.count - c.count
     FROM ({_SPREAD.format(rows="gone")}) c
     WHERE (s.brand_id, s.link_id, s.dimension, s.day, s.value) = (c.brand_id, c.link_id, c.dimension, c.day, c.value);
+    RETURN NULL;"""
+_ANEW = f"""    DELETE FROM links_clickhour WHERE brand_id = of_brand;
+    DELETE FROM links_clickday WHERE brand_id = of_brand;
+    DELETE FROM links_clicktotal WHERE link_id IN (SELECT id FROM links_trackedlink WHERE brand_id = of_brand);
+    DELETE FROM links_clickspread WHERE brand_id = of_brand;
+    INSERT INTO links_clickhour (brand_id, link_id, hour, people, bots, over)
+    SELECT of_brand, CASE WHEN grouping(r.link_id) = 1 THEN 0 ELSE r.link_id END, hour, {_COUNTS}
+    FROM (SELECT *, date_trunc('hour', at, zone) AS hour FROM links_click WHERE brand_id = of_brand) r
+    GROUP BY GROUPING SETS ((r.link_id, hour), (hour));
+    INSERT INTO links_clickday (brand_id, day, link_id, people, bots, over)
+    SELECT of_brand, day, r.link_id, {_COUNTS}
+    FROM (SELECT *, (at AT TIME ZONE zone)::date AS day FROM links_click WHERE brand_id = of_brand) r GROUP BY 2, 3;
+    INSERT INTO links_clicktotal (link_id, people, bots, over, last_at)
+    {_TOTALS.format(rows="links_click", which="WHERE r.brand_id = of_brand")};
+    {"".join(_spread_anew(name, column) for name, column in _DIMENSIONS)}"""
+SUMS = f"""
+CREATE FUNCTION links_sum_inserted() RETURNS trigger LANGUAGE plpgsql AS $body$
+BEGIN
+    {_put_in("changed")}
     RETURN NULL;
+END $body$;
+
+CREATE FUNCTION links_sum_taken_out() RETURNS trigger LANGUAGE plpgsql AS $body$
+BEGIN
+{_TAKEN_OUT}
 END $body$;
 
 CREATE TRIGGER clicks_in AFTER INSERT ON links_click REFERENCING NEW TABLE AS changed
@@ -104,20 +119,46 @@ CREATE FUNCTION links_sum_anew(of_brand bigint) RETURNS void LANGUAGE plpgsql SE
 DECLARE
     zone text := (SELECT time_zone FROM brands_brand WHERE id = of_brand);
 BEGIN
-    DELETE FROM links_clickhour WHERE brand_id = of_brand;
-    DELETE FROM links_clickday WHERE brand_id = of_brand;
-    DELETE FROM links_clicktotal WHERE link_id IN (SELECT id FROM links_trackedlink WHERE brand_id = of_brand);
-    DELETE FROM links_clickspread WHERE brand_id = of_brand;
-    INSERT INTO links_clickhour (brand_id, link_id, hour, people, bots, over)
-    SELECT of_brand, CASE WHEN grouping(r.link_id) = 1 THEN 0 ELSE r.link_id END, hour, {_COUNTS}
-    FROM (SELECT *, date_trunc('hour', at, zone) AS hour FROM links_click WHERE brand_id = of_brand) r
-    GROUP BY GROUPING SETS ((r.link_id, hour), (hour));
-    INSERT INTO links_clickday (brand_id, day, link_id, people, bots, over)
-    SELECT of_brand, day, r.link_id, {_COUNTS}
-    FROM (SELECT *, (at AT TIME ZONE zone)::date AS day FROM links_click WHERE brand_id = of_brand) r GROUP BY 2, 3;
-    INSERT INTO links_clicktotal (link_id, people, bots, over, last_at)
-    {_TOTALS.format(rows="links_click", which="WHERE r.brand_id = of_brand")};
-    {"".join(_spread_anew(name, column) for name, column in _DIMENSIONS)}
+{_ANEW}
+END $body$;
+"""
+
+_KEEPS = "current_setting('dakika.keeps_sums', true) = 'on'"
+
+
+# Single clicks go by their age while their sums stay (links/retention.py): those of before the horizon are left.
+KEPT_SUMS = f"""
+CREATE OR REPLACE FUNCTION links_sum_taken_out() RETURNS trigger LANGUAGE plpgsql AS $body$
+BEGIN
+    IF {_KEEPS} THEN
+        RETURN NULL;
+    END IF;
+{_TAKEN_OUT}
+END $body$;
+
+CREATE OR REPLACE FUNCTION links_sum_anew(of_brand bigint) RETURNS void LANGUAGE plpgsql SET work_mem = '256MB'
+AS $body$
+DECLARE
+    zone text := (SELECT time_zone FROM brands_brand WHERE id = of_brand);
+    horizon timestamptz := (SELECT since FROM links_clickhorizon WHERE brand_id = of_brand);
+    first_day date := (SELECT day FROM links_clickhorizon WHERE brand_id = of_brand);
+BEGIN
+    IF horizon IS NULL THEN
+{_ANEW}
+    ELSE
+        DELETE FROM links_clickhour WHERE brand_id = of_brand AND hour >= horizon;
+        DELETE FROM links_clickday WHERE brand_id = of_brand AND day >= first_day;
+        DELETE FROM links_clickspread WHERE brand_id = of_brand AND day >= first_day;
+        CREATE TEMP TABLE links_there ON COMMIT DROP AS
+            SELECT * FROM links_click WHERE brand_id = of_brand AND at >= horizon;
+        -- In another zone the first day may begin before the horizon: what is added lies beside what is there.
+        {_put_in("links_there")}
+        UPDATE links_clicktotal t SET people = d.people, bots = d.bots, over = d.over
+        FROM (SELECT link_id, sum(people)::int AS people, sum(bots)::int AS bots, sum(over)::int AS over
+              FROM links_clickday WHERE brand_id = of_brand GROUP BY 1) d
+        WHERE t.link_id = d.link_id;
+        DROP TABLE links_there;
+    END IF;
 END $body$;
 """
 

@@ -65,6 +65,7 @@ def logging_of(form: str) -> dict[str, Any]:
             name: {"level": level}
             for name, level in (
                 ("httpx", "WARNING"), ("httpcore", "WARNING"), ("procrastinate.periodic", "WARNING"),
+                ("procrastinate.worker", "WARNING"),
                 ("axes", "WARNING"), ("django.request", "ERROR"), ("procrastinate.blueprints", "WARNING"),
             )
         },

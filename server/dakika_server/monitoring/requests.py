@@ -35,7 +35,8 @@ def note_request(get_response: Callable[[HttpRequest], HttpResponse]) -> Callabl
             REQUESTS.labels(area, _method_of(request), f"{response.status_code // 100}xx").observe(seconds)
             if response.status_code >= 500:
                 ERRORS.labels("web").inc()
-            if route not in _UNTOLD:
+            # Scripts and pictures of our own are no event, unless they are missing.
+            if route not in _UNTOLD and (route != "none" or response.status_code >= 400):
                 told = {"method": _method_of(request), "route": route, "status": response.status_code,
                         "ms": round(seconds * 1000)}  # fmt: skip
                 log.info("request", extra=told)

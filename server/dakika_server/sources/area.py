@@ -7,7 +7,7 @@ from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.notices.changes import watch
 from dakika_server.shared.areas import Area
 from dakika_server.shared.row_changes import Noted, note_changes
-from dakika_server.sources import jobs, monitored
+from dakika_server.sources import jobs, monitored, retention
 from dakika_server.sources.first_steps import steps_of
 from dakika_server.sources.overview import part_of
 from dakika_server.sources.permissions import ROWS
@@ -22,6 +22,7 @@ _WATCHED = {
 
 def _connect() -> None:
     monitored.connect()
+    retention.connect()
     note_changes({
         "sources_competitor": None, "sources_peerset": None, "sources_feed": Noted(columns=("is_followed", "title")),
         "sources_profile": Noted(columns=("handle", "name", "kind", "is_followed", "competitor_id")),

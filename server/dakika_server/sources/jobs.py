@@ -46,18 +46,6 @@ def collect_profile(run_id: int) -> None:
         collect_profile.configure(schedule_in={"seconds": int(seconds)}).defer(run_id=run_id)
 
 
-@app.periodic(cron="10 3 * * * 0")
-@app.task(queue="upkeep", name="sources.forget_answers", queueing_lock="sources.forget_answers")
-@in_database
-def forget_answers(timestamp: int) -> None:
-    """Networks' answers in their own words are kept for some weeks, to look into what they meant; counts stay."""
-    from dakika_server.sources.forget import forget_old_answers
-
-    del timestamp
-    while forget_old_answers(clock.now()):
-        pass
-
-
 @app.periodic(cron="* * * * * */20")
 @app.task(queue="upkeep", name="sources.collect_due", queueing_lock="sources.collect_due")
 @in_database

@@ -3,6 +3,7 @@
 from dakika_server.links.models.clicks import (
     Click,
     ClickDay,
+    ClickHorizon,
     ClickHour,
     ClickPeople,
     ClickSpread,
@@ -23,7 +24,22 @@ from dakika_server.links.models.links import (
 )
 
 __all__ = [
-    "Click", "ClickDay", "ClickHour", "ClickPeople", "ClickSpread", "ClickTotal", "FormerTarget", "Journal",
-    "LinkDomain", "LinkPage", "LinkPageEntry", "LinkSettings", "LinkUse", "PageView", "TrackedLink", "UnseenClicks",
+    "Click",
+    "ClickDay",
+    "ClickHorizon",
+    "ClickHour",
+    "ClickPeople",
+    "ClickSpread",
+    "ClickTotal",
+    "FormerTarget",
+    "Journal",
+    "LinkDomain",
+    "LinkPage",
+    "LinkPageEntry",
+    "LinkSettings",
+    "LinkUse",
+    "PageView",
+    "TrackedLink",
+    "UnseenClicks",
     "VisitorSalt",
 ]  # fmt: skip

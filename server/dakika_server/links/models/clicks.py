@@ -187,6 +187,17 @@ class Journal(models.Model):
         return self.name
 
 
+class ClickHorizon(models.Model):
+    """Before it a brand's single clicks are gone by their age; sums of before stand as they were then."""
+
+    brand = models.OneToOneField(Brand, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    since = models.DateTimeField()
+    day = models.DateField(help_text="the day that begins there, as the brand's zone was")
+
+    def __str__(self) -> str:
+        return f"{self.brand_id} since {self.since}"
+
+
 class VisitorSalt(models.Model):
     """The key of one day's visitor hashes; thrown away the day after, and the hashes cannot be undone."""
 
