@@ -17,7 +17,7 @@ from scripts.environment import (
 )
 from scripts.paths import BUILT, PYTHON, ROOT, STATE, VENV, WEB, python_path
 from scripts.running import Serving, refusal, running_here, serving, status, stop
-from scripts.serve import back_up_or_restore, let_in, retain, serve, show_settings
+from scripts.serve import back_up_or_restore, everything, let_in, retain, serve, show_settings
 from scripts.stack import TABLES, Stack, ensure_tables
 from scripts.steps import guarded, step
 from scripts.system import ensure_packages
@@ -39,6 +39,8 @@ HELP = """./dakika COMMAND
   shots        draw docs/screenshots/ anew from the demo
   let-in       somebody who lost their device, by their address: prints where they set a new password
   retention    what would go of what is kept for a time alone; --apply lets it go now
+  export       everything of a brand as an archive, or of a person as JSON    ./dakika export brand SLUG FILE
+  erase        everything of a brand or a person, for good                    ./dakika erase person ADDRESS
   install      what `serve` needs, without starting it
   reset-demo   throw the demo's data away; the next start loads it anew
   help         this
@@ -219,6 +221,16 @@ def retention() -> int:
     return retain(sys.argv[2:])
 
 
+def give_out() -> int:
+    """Everything of a brand or a person."""
+    return everything("export", sys.argv[2:])
+
+
+def take_out() -> int:
+    """The same, for good."""
+    return everything("erase", sys.argv[2:])
+
+
 def backup() -> int:
     """Everything of an installation in one file."""
     return back_up_or_restore("backup", sys.argv[2:])
@@ -242,6 +254,8 @@ COMMANDS: dict[str, Callable[[], int]] = {
     "install": install,
     "let-in": let_somebody_in,
     "retention": retention,
+    "export": give_out,
+    "erase": take_out,
     "settings": show_settings,
     "backup": backup,
     "restore": restore,
@@ -256,7 +270,7 @@ COMMANDS: dict[str, Callable[[], int]] = {
 
 
 # Whose arguments are passed on.
-TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore", "let-in", "retention")
+TAKE_ARGUMENTS = ("test", "bench", "shots", "serve", "backup", "restore", "let-in", "retention", "export", "erase")
 
 
 def main() -> int:

@@ -280,6 +280,20 @@ def let_in(arguments: Sequence[str]) -> int:
         return subprocess.run(command, env=installation.environment(), stderr=subprocess.DEVNULL).returncode
 
 
+def everything(what: str, arguments: Sequence[str]) -> int:
+    """Give out or take out everything of a brand or a person. Raises StepError."""
+    wanted = 3 if what == "export" else 2
+    if len(arguments) != wanted or arguments[0] not in ("brand", "person"):
+        file = " FILE" if what == "export" else ""
+        raise StepError(f"./dakika {what} brand SLUG{file}   or   ./dakika {what} person NAME@EXAMPLE.ORG{file}")
+    told = [*arguments[:2], *(str(Path(one).resolve()) for one in arguments[2:])]
+    ensure_python(lock="run")
+    installation = Installation(settings=checked(os.environ))
+    with _database(installation):
+        command = [str(PYTHON), str(ROOT / "server" / "manage.py"), "everything", what, *told]
+        return subprocess.run(command, env=installation.environment()).returncode
+
+
 def retain(arguments: Sequence[str]) -> int:
     """What would go of what is kept for a time alone; with --apply it goes now. Raises StepError."""
     if [*arguments] not in ([], ["--apply"]):

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from dakika_server.brands.api import log, team, tokens
+from dakika_server.brands.api import everything, log, team, tokens
 from dakika_server.brands.api.brands import (
     BeginView,
     BrandDetailView,
@@ -25,6 +25,7 @@ urlpatterns = [
     path("brands/<slug:brand>/people", PeopleView.as_view()),
     path("brands/<slug:brand>/log", log.LogView.as_view()),
     path("brands/<slug:brand>/log/csv", log.LogFileView.as_view()),
+    path("account/everything", everything.OwnEverythingView.as_view()),
     path("account/tokens", tokens.OwnTokensView.as_view()),
     path("account/tokens/<int:pk>", tokens.OwnTokenView.as_view()),
     path("brands/<slug:brand>/team/programs", tokens.ProgramsView.as_view()),

@@ -5,7 +5,9 @@ from urllib.parse import urlsplit
 from django.conf import settings
 
 from dakika_server.accounts.permissions import permit
+from dakika_server.brands.everything import brand_files
 from dakika_server.jobs.forgotten import add_waiting
+from dakika_server.media.everything import files_of
 from dakika_server.media.jobs import WAITING
 from dakika_server.media.permissions import ROWS
 from dakika_server.notices.changes import watch
@@ -25,6 +27,7 @@ def _connect() -> None:
         "media_asset": Noted(columns=("name", "words", "tags", "edits", "focus_x", "focus_y")),
     })  # fmt: skip
     permit(ROWS)
+    brand_files.add("media", files_of)
     add_waiting(WAITING)
     watch({"media_asset": "media"})
     picture_sources.add("media", _of_the_collection)

@@ -21,7 +21,7 @@ VERBS: Mapping[str, str] = {
     "bring": "brought",
     "change": "changed", "choose": "chose", "connect": "connected", "consent": "consented", "copy": "copied",
     "delete": "threw away", "disconnect": "disconnected",
-    "drop": "dropped", "edit": "edited", "end": "ended", "fill": "filled", "finish": "finished",
+    "drop": "dropped", "edit": "edited", "end": "ended", "erase": "erased", "fill": "filled", "finish": "finished",
     "follow": "followed", "forget": "forgot", "go": "went", "import": "imported", "invite": "invited", "join": "joined",
     "keep": "kept", "leave": "left", "make": "made", "merge": "merged", "move": "moved", "published": "published",
     "put": "put", "read": "read", "remark": "remarked", "remove": "removed", "rename": "renamed", "renew": "renewed",

@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.apps import apps
 from django.db import connection
 from django.test import Client
 from procrastinate.exceptions import JobAborted
@@ -29,7 +30,6 @@ from dakika_server.monitoring import gauges, slow_queries
 from dakika_server.monitoring.logs import HIDDEN, hide, logging_of
 from dakika_server.monitoring.status import PARTS, Part, Standing, for_how_long, in_bytes, look_at
 from dakika_server.monitoring.work import note_job
-from dakika_server.notices.models import Mail
 from dakika_server.shared import clock
 
 SECRET = "dakika_" + "Ab1_" * 11
@@ -198,7 +198,7 @@ def test_metrics_are_read_by_the_formats_own_parser(settings: Any, editor: Any, 
     settings.METRICS_TOKEN = "a long token"
     client_of(editor).get("/api/brands/orrery-house")
     Client().generic("MADE-UP", "/api/session")
-    Mail.objects.create(key="k", to="a@b.example", subject="s", text="t", made_at=clock.now(), next_at=clock.now(),
+    apps.get_model("notices.Mail").objects.create(key="k", to="a@b.example", subject="s", text="t", made_at=clock.now(), next_at=clock.now(),
                         state="failed", ended_at=clock.now())  # fmt: skip
     answer = asked(authorization="Bearer a long token")
     assert answer["Content-Type"].startswith("application/openmetrics-text")
@@ -323,7 +323,7 @@ def test_nobody_but_an_admin_does(editor: Any, client_of: Any, role: str) -> Non
 
 @pytest.mark.django_db
 def test_letters_that_do_not_go_out_are_said(editor: Any) -> None:
-    Mail.objects.create(key="k", to="a@b.example", subject="s", text="t", made_at=clock.now(), next_at=clock.now(),
+    apps.get_model("notices.Mail").objects.create(key="k", to="a@b.example", subject="s", text="t", made_at=clock.now(), next_at=clock.now(),
                         state="failed", ended_at=clock.now())  # fmt: skip
     ((_, _, standing),) = look_at(["mail"])
     assert not standing.is_well

@@ -323,6 +323,20 @@ describe("what is worked out", () => {
   });
 });
 
+describe("going for good", () => {
+  it("asks, and says why the last admin cannot", async () => {
+    const said = "Orrery House has no other admin. Make somebody else one first.";
+    const { user, server } = you({ "DELETE //account/everything": new Refusal(400, "Wrong.", { to: [said] }) });
+    expect((await screen.findByText("Everything about you, as a file")).getAttribute("href")).toBe(
+      "/api/account/everything",
+    );
+    await user.click(screen.getByRole("button", { name: "Erase your account" }));
+    expect(server.sent("DELETE //account/everything")).toHaveLength(0);
+    await user.click(screen.getByRole("button", { name: "Erase it" }));
+    expect(await screen.findByText(said)).toBeTruthy();
+  });
+});
+
 describe("how the installation runs", () => {
   const part = (name: string, more = {}) => ({
     name,

@@ -8,10 +8,19 @@ import { useChangeAccount, useSession } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { PasswordField } from "../../ui/PasswordField";
+import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { Devices } from "./Devices";
-import { type Account, askForAddress, useAccount, useChangePassword, useDone, useEndSession } from "./queries";
+import {
+  type Account,
+  askForAddress,
+  eraseAccount,
+  useAccount,
+  useChangePassword,
+  useDone,
+  useEndSession,
+} from "./queries";
 import { safetyTitle } from "./rules";
 import { NotSure, useSure } from "./useSure";
 import { useZone } from "./useZone";
@@ -43,6 +52,7 @@ function View({ account }: { account: Account }) {
             Which notices you get, and by mail
           </Link>
         </p>
+        <Going surely={surely} />
       </section>
       <section className="min-w-0 overflow-y-auto px-5 py-3" aria-label="Signing in">
         <h2 className="text-[18px] leading-6">{safetyTitle(account)}</h2>
@@ -51,6 +61,42 @@ function View({ account }: { account: Account }) {
         <Events account={account} />
       </section>
       {dialog}
+    </div>
+  );
+}
+
+/** Everything about oneself, as a file, and its end. */
+function Going({ surely }: { surely: <T>(act: () => Promise<T>) => Promise<T> }) {
+  const [isGoing, setGoing] = useState(false);
+  const erase = useDone(() => surely(eraseAccount));
+  const problem = erase.error instanceof ProblemError ? erase.error : null;
+  return (
+    <div className="mt-3 flex max-w-md flex-wrap gap-x-4 border-t border-rule pt-3">
+      <a href="/api/account/everything" download className="under inline-flex h-7 items-center hover:text-berry">
+        Everything about you, as a file
+      </a>
+      <Button kind="quiet" onClick={() => setGoing(true)}>
+        Erase your account
+      </Button>
+      <Sheet form="dialog" isOpen={isGoing} title="Erase your account?" onClose={() => setGoing(false)}>
+        <p>
+          You are signed out everywhere and cannot come back by this address. What is yours in your brands, campaigns
+          and drafts, goes to their first admin. That something was done stays in the log, by somebody without a name.
+        </p>
+        {erase.error && !(erase.error instanceof NotSure) && (
+          <div className="mt-3">
+            <Notice kind="wrong">{Object.values(problem?.fields ?? {})[0] ?? erase.error.message}</Notice>
+          </div>
+        )}
+        <Button
+          kind="danger"
+          className="mt-4 self-start"
+          isBusy={erase.isPending}
+          onClick={() => erase.mutate(undefined, { onSuccess: () => window.location.assign("/") })}
+        >
+          Erase it
+        </Button>
+      </Sheet>
     </div>
   );
 }

@@ -227,6 +227,8 @@ export function useDone<A, T>(act: (given: A) => Promise<T>) {
   return useMutation({ mutationFn: act, onSuccess: asked });
 }
 
+export const eraseAccount = () => unwrap(api.DELETE("/api/account/everything"));
+
 export function useEndSession() {
   const asked = useAsked();
   return useMutation({

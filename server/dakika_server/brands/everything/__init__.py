@@ -1,0 +1,7 @@
+"""Everything about a brand or a person: given out as a file, and erased."""
+
+from dakika_server.brands.everything.erasing import erase_brand, erase_person
+from dakika_server.brands.everything.giving import give_brand, person_as_text
+from dakika_server.brands.everything.tables import BrandFile, brand_files
+
+__all__ = ["BrandFile", "brand_files", "erase_brand", "erase_person", "give_brand", "person_as_text"]
