@@ -9,6 +9,7 @@ import uvicorn
 
 from dakika_redirect.app import Redirect
 from dakika_redirect.config import from_environment
+from dakika_redirect.proxies import behind
 
 BACKLOG = 2048
 
@@ -30,13 +31,13 @@ async def serve(host: str, port: int) -> None:
     following = asyncio.create_task(redirect.follower.run())
     server = uvicorn.Server(
         uvicorn.Config(
-            redirect,
+            redirect if config.hops is None else behind(redirect, config.hops),
             http="httptools",
             loop="none",
             lifespan="off",
             log_level="warning",
             access_log=False,
-            proxy_headers=True,
+            proxy_headers=config.hops is None,
             forwarded_allow_ips=config.proxies,
             server_header=False,
             backlog=BACKLOG,

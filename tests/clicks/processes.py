@@ -26,11 +26,11 @@ class Processes:
     port: int = 0
     running: list[subprocess.Popen[bytes]] = field(default_factory=list)
 
-    def start(self, wait: bool = True) -> subprocess.Popen[bytes]:
+    def start(self, wait: bool = True, **more: str) -> subprocess.Popen[bytes]:
         self.port = self.port or take_port(8300, f"redirect {id(self)}")
         environment = {
             **os.environ, **self.database, "PYTHONPATH": python_path(), "DAKIKA_LINKS_FOLDER": str(self.folder),
-            "DAKIKA_LINKS_ADDRESS": f"http://127.0.0.1:{self.port}",
+            "DAKIKA_LINKS_ADDRESS": f"http://127.0.0.1:{self.port}", **more,
         }  # fmt: skip
         made = subprocess.Popen(
             [PYTHON, "-m", "dakika_redirect", "--port", str(self.port)],

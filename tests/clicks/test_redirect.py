@@ -85,6 +85,16 @@ def test_a_click_arrives_with_all_that_is_known_and_in_the_sums(redirects: Proce
     assert ClickSpread.objects.aggregate(n=Sum("count"))["n"] == 0
 
 
+def test_behind_two_proxies_the_visitor_is_whom_the_outermost_heard(redirects: Processes, brand: Brand) -> None:
+    a_link(brand, "open")
+    redirects.start(DAKIKA_TRUSTED_HOPS="2")
+    until(lambda: (told := redirects.health()) and told["follows"])
+    # What stands left of that was written by whoever came.
+    redirects.ask("/open", x_forwarded_for="8.8.8.8, 200.147.3.157, 10.0.0.2")
+    until(lambda: Click.objects.count() == 1)
+    assert Click.objects.get().country == "BR"
+
+
 def test_several_side_by_side_and_what_one_left_is_taken_in_by_another(redirects: Processes, brand: Brand) -> None:
     a_link(brand, "open")
     first, second = redirects.start(), redirects.start(wait=False)

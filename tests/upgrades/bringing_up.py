@@ -1,6 +1,7 @@
 """An installation of an earlier version, brought up to this one in the database that PGDATABASE names.
 
-`python -m upgrades.bringing_up NAME` prints what the API then answers at the addresses of before, as JSON.
+`python -m upgrades.bringing_up NAME` prints what the API then answers at the addresses of before, as JSON. With `begin`
+behind the name it only puts the older installation there, with `answers` it only asks.
 """
 
 import gzip
@@ -11,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 
-def main(name: str) -> None:
+def main(name: str, part: str = "") -> None:
     kept = kept_of(name)
     os.environ["DAKIKA_FIXED_NOW"] = kept["now"]
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "dakika_server.config.settings")
@@ -22,9 +23,13 @@ def main(name: str) -> None:
 
     from upgrades.asking import answers
 
-    migrate_to(kept["migrations"])
-    fill(kept["tables"])
-    call_command("migrate", verbosity=0)
+    if part != "answers":
+        migrate_to(kept["migrations"])
+        fill(kept["tables"])
+    if part == "begin":
+        return
+    if not part:
+        call_command("migrate", verbosity=0)
     json.dump(answers({path: renamed(path) for path in kept["answers"]}), sys.stdout)
 
 
@@ -92,4 +97,4 @@ def fill(tables: dict[str, dict[str, Any]]) -> None:
 
 
 if __name__ == "__main__":
-    main(sys.argv[1])
+    main(*sys.argv[1:])

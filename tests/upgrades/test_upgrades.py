@@ -1,4 +1,5 @@
-"""Promise: whoever brings an older installation up to date keeps every row and reads every figure as before.
+"""Promise: whoever brings an older installation up to date keeps every row and reads every figure as before, also where
+the upgrade was killed on the way, again and again.
 
 What is kept beside this test was written by the version of its name (upgrades/make.py): rows and answers.
 """
@@ -17,6 +18,7 @@ import pytest
 
 from scripts import postgres
 from upgrades.bringing_up import kept_of
+from upgrades.killing import killed_upgrades
 
 NAME = "dakika_upgrade"
 # Where screens of before are now.
@@ -42,13 +44,22 @@ def database() -> Iterator[str]:
     postgres.sql(f"DROP DATABASE {name} WITH (FORCE)")
 
 
-def brought_up(name: str, database: str) -> dict[str, Any]:
-    done = subprocess.run(
-        [sys.executable, "-m", "upgrades.bringing_up", name], capture_output=True, text=True, check=False,
-        env={**os.environ, "PGDATABASE": database, "PYTHONPATH": os.pathsep.join([*sys.path, str(FOLDER.parent)])},
-    )  # fmt: skip
-    assert done.returncode == 0, done.stderr[-2000:]
-    found: dict[str, Any] = json.loads(done.stdout)
+def brought_up(name: str, database: str, log: Path) -> dict[str, Any]:
+    """What the API answers once a version is brought up, which was killed on the way."""
+    paths = os.pathsep.join([*sys.path, str(FOLDER.parent)])
+    environment = {**os.environ, "PGDATABASE": database, "PYTHONPATH": paths}
+
+    def part(what: str) -> str:
+        done = subprocess.run(
+            [sys.executable, "-m", "upgrades.bringing_up", name, what], capture_output=True, text=True, check=False,
+            env=environment,
+        )  # fmt: skip
+        assert done.returncode == 0, done.stderr[-2000:]
+        return done.stdout
+
+    part("begin")
+    assert killed_upgrades(environment, log) > 0
+    found: dict[str, Any] = json.loads(part("answers"))
     return found
 
 
@@ -109,10 +120,10 @@ def by_profile(answer: dict[str, Any]) -> dict[str, Any]:
 
 
 @pytest.mark.parametrize("version", [path.name.split(".")[0] for path in sorted(FOLDER.glob("*.json.gz"))])
-def test_every_figure_is_what_it_was(version: str, database: str) -> None:
+def test_every_figure_is_what_it_was(version: str, database: str, tmp_path: Path) -> None:
     kept = kept_of(version)["answers"]
     before = {path: still_said(path, answer) for path, answer in in_todays_words(kept).items()}
-    now = in_todays_words(brought_up(version, database))
+    now = in_todays_words(brought_up(version, database, tmp_path / "log"))
     assert len(before) > 200
     for path in before:
         if path.startswith("/competitors"):

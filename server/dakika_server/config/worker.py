@@ -121,8 +121,15 @@ class Worker(ThreadWorker):  # type: ignore[misc]
         super().finish_request(conn, fs)
 
     def murder_pending(self) -> None:
-        """Once a second: whoever did not send in time is told so. Who ends waits for nobody who sent nothing."""
+        """Once a second: whoever did not send in time is told so. Who ends waits for nobody who sent nothing.
+
+        Who ends also lets go of where it listens: whoever comes now is refused at once, by the system, and does not
+        wait for an answer that nobody will give.
+        """
         super().murder_pending()
+        if not self.alive:
+            for listener in self.sockets:
+                listener.close()
         now = time.monotonic()
         for conn, held in list(self._gathering.items()):
             if held.until < now or not (self.alive or held.got):

@@ -6,6 +6,7 @@ from functools import lru_cache
 from ipaddress import IPv4Address, IPv4Network, IPv6Address, IPv6Network, ip_address, ip_network
 from typing import Any
 
+from dakika_core.values.hops import by_hops
 from django.conf import settings
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest, HttpResponse
@@ -98,19 +99,12 @@ def client_address(request: HttpRequest) -> str:
     """
     told = str(request.META.get("REMOTE_ADDR", ""))
     if settings.TRUSTED_HOPS is not None:
-        return _by_hops(told, str(request.META.get("HTTP_X_FORWARDED_FOR", "")), settings.TRUSTED_HOPS)
+        return by_hops(told, str(request.META.get("HTTP_X_FORWARDED_FOR", "")), settings.TRUSTED_HOPS)
     for hop in reversed(str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",")):
         if not _is_ours(told) or not _address(hop.strip()):
             break
         told = hop.strip()
     return told
-
-
-def _by_hops(told: str, forwarded: str, hops: int) -> str:
-    """Whom the outermost of so many proxies heard; who came by fewer is taken for the farthest that is known."""
-    way = [told, *(hop.strip() for hop in reversed(forwarded.split(",")) if hop.strip())][: hops + 1]
-    known = [hop for hop in way if _address(hop)]
-    return known[-1] if known else told
 
 
 def _is_ours(told: str) -> bool:
