@@ -86,6 +86,9 @@ def content_security_policy(
     def middleware(request: HttpRequest) -> HttpResponse:
         response = get_response(request)
         response.headers.setdefault("Content-Security-Policy", policy)
+        # What is told to one person is kept by no cache on the way; what may be kept says so itself.
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "private, no-store")
         return response
 
     return middleware
