@@ -61,4 +61,3 @@ def _answers(port: int) -> bool:
         return ask(port, "/") == "done"
     except OSError:
         return False
-

@@ -37,7 +37,9 @@ def world(db: Any, monkeypatch: pytest.MonkeyPatch) -> Any:
     toma = User.objects.create(email="toma@ninthbell.example", name="Toma Quill", password="x")
     for one in (brand, other):
         Membership.objects.create(user=toma, brand=one, role="admin")
-    Campaign.objects.create(brand=other, name="Night ferries", first_day="2026-11-01", last_day="2026-11-30", owner=toma)
+    Campaign.objects.create(
+        brand=other, name="Night ferries", first_day="2026-11-01", last_day="2026-11-30", owner=toma
+    )
     link = a_link(other, "ferry")
     click(link, 3, count=5)
     # What stands between two brands: it must not hold either of them.
