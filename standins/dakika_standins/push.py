@@ -78,7 +78,7 @@ async def take(request: Request) -> Response:
     state.save()
     if state.fault("push", "lost_answer"):
         return Response(status_code=502)
-    return Response(status_code=201, headers={"Location": f"/push/message/{told['token']}"})
+    return Response(status_code=201, headers={"Location": f"/push/message/{told.get('token', told['tag'])}"})
 
 
 def opened(body: bytes, private_value: int, auth: bytes) -> bytes:

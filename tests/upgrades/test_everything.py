@@ -75,8 +75,9 @@ def test_every_table_of_ours_is_a_brands_a_persons_or_named_here() -> None:
         # Of people, in all their brands.
         "accounts_user", "accounts_usersession",
         "accounts_totpsecret", "accounts_recoverycode", "accounts_passkey", "accounts_wrongcode", "notices_noticehours",
+        "notices_noticebrowser",
         # Of the installation.
-        "accounts_firstkey", "links_journal", "links_visitorsalt", "notices_mailfile", "shared_rowchange",
+        "accounts_firstkey", "links_journal", "links_visitorsalt", "notices_mailfile", "notices_pushkey", "shared_rowchange",
     }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from django.db import transaction
 
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import members_who
+from dakika_server.jobs.asking import ask
 from dakika_server.notices.choices import wishes_of
 from dakika_server.notices.models import Notification
 from dakika_server.shared import clock
@@ -34,13 +35,15 @@ def notify(
         Notification(
             brand=brand, person=person, at=now, key=key[:160], kind=kind, text=text[:400], detail=detail[:600],
             path=path[:400], letter=letter, is_shown=wishes[person.pk].is_shown,
-            mail_at=wishes[person.pk].mail_at(now),
+            mail_at=wishes[person.pk].mail_at(now), push_at=wishes[person.pk].push_at(now),
         )
         for person in told
     ]  # fmt: skip
     before = Notification.objects.filter(brand=brand, key=key[:160]).count()
     with transaction.atomic():
         Notification.objects.bulk_create(rows, ignore_conflicts=True)
+        if any(row.push_at is not None and row.push_at <= now for row in rows):
+            ask("notices.push")
     return Notification.objects.filter(brand=brand, key=key[:160]).count() - before
 
 

@@ -24,6 +24,7 @@ class Kind:
 
     words: str
     by_mail: str = ByMail.NEVER
+    by_push: bool = False
 
 
 KINDS: Registry[Kind] = Registry("kinds of notices")
@@ -35,7 +36,12 @@ class Wish:
 
     is_shown: bool
     by_mail: str
+    by_push: bool
     hours: Hours
+
+    def push_at(self, now: datetime) -> datetime | None:
+        """When browsers are to show what happens now."""
+        return soon(self.hours, now) if self.by_push else None
 
     def mail_at(self, now: datetime) -> datetime | None:
         """When a letter tells of what happens now."""
@@ -53,6 +59,7 @@ def wishes_of(brand: Brand, kind: str, people: Sequence[User]) -> dict[int, Wish
         person.pk: Wish(
             is_shown=chosen[person.pk].is_shown if person.pk in chosen else True,
             by_mail=chosen[person.pk].by_mail if person.pk in chosen else usual.by_mail,
+            by_push=chosen[person.pk].by_push if person.pk in chosen else usual.by_push,
             hours=_hours(kept.get(person.pk), zone_of(person, brand)),
         )
         for person in people
@@ -79,7 +86,8 @@ def choices_of(member: Membership) -> dict[str, Any]:
         "kinds": [
             {"kind": key, "words": kind.words,
              "is_shown": chosen[key].is_shown if key in chosen else True,
-             "by_mail": chosen[key].by_mail if key in chosen else kind.by_mail}
+             "by_mail": chosen[key].by_mail if key in chosen else kind.by_mail,
+             "by_push": chosen[key].by_push if key in chosen else kind.by_push}
             for key, kind in sorted(KINDS.items(), key=lambda one: one[1].words)
         ],
         "hours": {"quiet_from": hours.quiet_from, "quiet_to": hours.quiet_to, "digest_at": hours.digest_at},
@@ -95,6 +103,6 @@ def keep_choices(member: Membership, *, kinds: Sequence[dict[str, Any]], hours: 
         for one in kinds:
             NoticeChoice.objects.update_or_create(
                 person=member.user, brand=member.brand, kind=one["kind"],
-                defaults={"is_shown": one["is_shown"], "by_mail": one["by_mail"]},
+                defaults={name: one[name] for name in ("is_shown", "by_mail", "by_push")},
             )  # fmt: skip
         NoticeHours.objects.update_or_create(person=member.user, defaults=hours)

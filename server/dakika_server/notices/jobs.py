@@ -21,6 +21,15 @@ def send_mail(mail_id: int) -> None:
     deliver(mail_id)
 
 
+@app.task(queue="webhooks", name="notices.push")
+@in_database
+def push_notices() -> None:
+    """Have browsers show what is due."""
+    from dakika_server.notices.pushing import push_due
+
+    push_due()
+
+
 @app.periodic(cron="* * * * * 0")
 @app.task(queue="upkeep", name="notices.sweep", queueing_lock="notices.sweep")
 @in_database
@@ -29,9 +38,11 @@ def sweep_all(timestamp: int) -> None:
     from django.db.models import Count, Q
 
     from dakika_server.brands.models import Brand
+    from dakika_server.notices.models import Notification
     from dakika_server.notices.outbox import take_up_mail
     from dakika_server.notices.schedules import DUE, ensure_schedules, sweep
     from dakika_server.notices.telling import write_due
+    from dakika_server.shared import clock
 
     del timestamp
     has = Count("schedules", filter=Q(schedules__name__in=[*DUE]))
@@ -39,6 +50,8 @@ def sweep_all(timestamp: int) -> None:
         ensure_schedules(brand)
     sweep()
     write_due()
+    if Notification.objects.filter(push_at__lte=clock.now(), pushed_at=None).exists():
+        push_notices.defer()
     take_up_mail()
 
 

@@ -27,6 +27,9 @@ class Notification(models.Model):
     letter = models.TextField(blank=True, default="", db_default="", help_text="what a letter says in place of it")
     mail_at = models.DateTimeField(null=True, help_text="when a letter is to tell of it; none does where it is empty")
     mailed_at = models.DateTimeField(null=True)
+    push_at = models.DateTimeField(null=True, help_text="when browsers are to show it; none do where it is empty")
+    pushed_at = models.DateTimeField(null=True)
+    push_tries = models.PositiveSmallIntegerField(default=0, db_default=0)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["brand", "person", "key"], name="told_once")]
@@ -34,12 +37,39 @@ class Notification(models.Model):
             # The list of a person, the newest first.
             models.Index(fields=["person", "brand", "-at"], name="notification_list"),
             models.Index(
+                fields=["push_at"], name="notification_push_due", condition=Q(push_at__isnull=False, pushed_at=None)
+            ),
+            models.Index(
                 fields=["mail_at"], name="notification_mail_due", condition=Q(mail_at__isnull=False, mailed_at=None)
             ),
         ]
 
     def __str__(self) -> str:
         return self.text
+
+
+class PushKey(models.Model):
+    """With which this installation names itself to push services (RFC 8292): one row, made when it is needed."""
+
+    public_key = models.CharField(max_length=100)
+    private_key = models.BinaryField()
+
+    def __str__(self) -> str:
+        return self.public_key
+
+
+class NoticeBrowser(models.Model):
+    """A browser of a person's that shows their notices: where its push service takes them, and its keys."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="browsers")
+    endpoint = models.CharField(max_length=1000, unique=True)
+    p256dh = models.CharField(max_length=100)
+    auth = models.CharField(max_length=40)
+    device = models.CharField(max_length=120)
+    since = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return self.device
 
 
 class NoticeChoice(models.Model):
@@ -57,6 +87,7 @@ class NoticeChoice(models.Model):
     kind = models.SlugField(max_length=40)
     is_shown = models.BooleanField(default=True)
     by_mail = models.CharField(max_length=5, choices=ByMail, default=ByMail.NEVER)
+    by_push = models.BooleanField(default=False, db_default=False, help_text="as a message to their browsers")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["person", "brand", "kind"], name="one_choice_per_kind")]

@@ -4,7 +4,8 @@ from typing import Any
 
 from rest_framework import serializers
 
-from dakika_server.notices.models import NoticeChoice
+from dakika_server.notices.models import NoticeBrowser, NoticeChoice
+from dakika_server.shared.keys import digest_of_key
 
 
 class TicketSerializer(serializers.Serializer[Any]):
@@ -49,6 +50,7 @@ class KindChosenSerializer(serializers.Serializer[Any]):
     kind = serializers.CharField(max_length=40)
     is_shown = serializers.BooleanField()
     by_mail = serializers.ChoiceField(choices=NoticeChoice.ByMail.values)
+    by_push = serializers.BooleanField(default=False)
 
 
 class NoticeKindSerializer(KindChosenSerializer):
@@ -85,3 +87,39 @@ class ChoicesSerializer(serializers.Serializer[Any]):
     hours = HoursSerializer()
     zone = serializers.CharField()
     email = serializers.CharField()
+
+
+class KeysSerializer(serializers.Serializer[Any]):
+    """A browser's keys, in base64url."""
+
+    p256dh = serializers.CharField(max_length=100)
+    auth = serializers.CharField(max_length=40)
+
+
+class SubscriptionSerializer(serializers.Serializer[Any]):
+    """A subscription as a browser tells it (W3C Push API, PushSubscriptionJSON)."""
+
+    endpoint = serializers.CharField(max_length=1000)
+    keys = KeysSerializer()
+
+
+class BrowserSerializer(serializers.ModelSerializer[NoticeBrowser]):
+    """A browser that shows one's notices. mark: by which it knows itself, for its address is told to nobody."""
+
+    mark = serializers.SerializerMethodField()
+
+    class Meta:
+        model = NoticeBrowser
+        fields = ["id", "device", "since", "mark"]
+        read_only_fields = fields
+
+    def get_mark(self, one: NoticeBrowser) -> str:
+        """The first digits of the SHA-256 of its address."""
+        return digest_of_key(one.endpoint)[:16]
+
+
+class BrowsersSerializer(serializers.Serializer[Any]):
+    """All of one's own. key: with which a browser asks its push service (RFC 8292, 4)."""
+
+    key = serializers.CharField()
+    browsers = BrowserSerializer(many=True)

@@ -27,6 +27,7 @@ class Lock(IntEnum):
     PRINTING_ASKED = 8
     PROFILE_OUTLOOK = 9
     BEGINNING = 10
+    PUSH_KEY = 11
 
 
 def key_of(lock: Lock, number: int) -> int:

@@ -18,7 +18,7 @@ _BRAND = "(SELECT brand_id FROM webhooks_webhook hook WHERE hook.id = touched.we
 def _connect() -> None:
     monitored.connect()
     permit(ROWS)
-    NOTICES.add(NOTICE, Kind(words="Another program does not take what it is told", by_mail="soon"))
+    NOTICES.add(NOTICE, Kind(words="Another program does not take what it is told"))
     recorded.add("webhooks", tell_of_entry)
     # An address may hold a key of the other side.
     note_changes({"webhooks_webhook": Noted(columns=("name", "kinds", "is_on"), has_rows=False)})

@@ -24,7 +24,10 @@ from dakika_server.shared.models import AuditEntry
 
 # What lets somebody in, or stands for somebody: it leaves the installation in no file.
 _OPENS = re.compile(r"(password|secret|token|digest|sealed|private|verifier)")
-_KEYS = {"accounts_passkey": {"key", "public_key", "credential_id"}, "plan_guest": {"key"}, "plan_calendarkey": {"key"}}
+_KEYS = {
+    "accounts_passkey": {"key", "public_key", "credential_id"}, "plan_guest": {"key"}, "plan_calendarkey": {"key"},
+    "notices_noticebrowser": {"endpoint", "p256dh", "auth"}, "plan_pushsubscriber": {"endpoint", "p256dh", "auth"},
+}  # fmt: skip
 AT_ONCE = 2000
 README = """Everything that this installation of Dakika keeps of {name}, on {day:%-d %B %Y}.
 

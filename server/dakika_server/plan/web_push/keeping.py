@@ -1,6 +1,5 @@
 """The brand's messages to browsers as its people set them up, and what was sent."""
 
-import base64
 import secrets
 from typing import Any
 
@@ -11,6 +10,7 @@ from django.db.models import QuerySet, Sum
 from dakika_server.brands.models import Brand
 from dakika_server.brands.permissions import require
 from dakika_server.links.models import ClickHour
+from dakika_server.networks.web_push import new_keys
 from dakika_server.plan.models import PushChannel, PushMessage, PushSeen, PushSubscriber
 from dakika_server.shared import audit, clock
 from dakika_server.shared.errors import Conflict
@@ -40,7 +40,7 @@ def set_push(actor: Any, brand: Brand, *, is_on: bool, edition: int) -> PushChan
         if (channel.edition if channel else 0) != edition:
             raise Conflict("changed_meanwhile", "Somebody has changed this since you opened it. Look at it again.")
         if channel is None:
-            public, private = _keys()
+            public, private = new_keys()
             channel = PushChannel(
                 brand=brand, key=secrets.token_urlsafe(9), public_key=public, private_key=seal(private), edition=0
             )
@@ -49,21 +49,6 @@ def set_push(actor: Any, brand: Brand, *, is_on: bool, edition: int) -> PushChan
         channel.save()
         audit.record(actor, "set_push", brand, brand_id=brand.pk, on=is_on)
     return channel
-
-
-def _keys() -> tuple[str, str]:
-    """A key pair on P-256 with which the brand names itself to push services (RFC 8292, 2)."""
-    from cryptography.hazmat.primitives.asymmetric import ec
-    from cryptography.hazmat.primitives.serialization import Encoding, PublicFormat
-
-    private = ec.generate_private_key(ec.SECP256R1())
-    point = private.public_key().public_bytes(Encoding.X962, PublicFormat.UncompressedPoint)
-    return as_base64url(point), as_base64url(private.private_numbers().private_value.to_bytes(32, "big"))
-
-
-def as_base64url(content: bytes) -> str:
-    """Without padding, as these standards write keys (RFC 4648, 5)."""
-    return base64.urlsafe_b64encode(content).rstrip(b"=").decode()
 
 
 def messages_of(brand: Brand) -> QuerySet[PushMessage]:

@@ -8,23 +8,20 @@ import json
 import logging
 import time
 from datetime import datetime, timedelta
-from email.utils import parseaddr
-from urllib.parse import urlsplit
 from uuid import UUID
 
 from dakika_core.networks.text_rules import ADDRESS
 from dakika_core.plan.feed_rules import cut
 from dakika_core.plan.states import State
-from django.conf import settings
 from django.db import IntegrityError, connection, transaction
 from django.db.models import F, Min
 
 from dakika_server.jobs.asking import ask
 from dakika_server.links.serializers.making import short_address
-from dakika_server.networks.fetcher import Fetched, FetchError, post
+from dakika_server.networks.fetcher import Fetched, FetchError
+from dakika_server.networks.web_push import Subscription, as_base64url, push
 from dakika_server.plan.models import PlannedPost, PushChannel, PushDelivery, PushMessage, PushSubscriber
 from dakika_server.plan.own_feed.putting_up import link_of, page_of, title_of
-from dakika_server.plan.web_push.keeping import as_base64url
 from dakika_server.shared import audit, clock
 from dakika_server.shared.vault import unseal
 
@@ -135,7 +132,12 @@ def _send(delivery: PushDelivery) -> None:
         return
     channel = PushChannel.objects.get(brand=message.brand_id)
     try:
-        answer = post(subscriber.endpoint, sealed_for(subscriber, payload_of(delivery)), headers_for(channel, delivery))
+        to = Subscription(endpoint=subscriber.endpoint, p256dh=subscriber.p256dh, auth=subscriber.auth)
+        left = message.made_at + LASTS - clock.now()
+        answer = push(
+            to, payload_of(delivery), unseal(channel.private_key), seconds=int(left.total_seconds()),
+            topic=topic_of(message.guid),
+        )  # fmt: skip
     except FetchError as error:
         log.info("a browser could not be told: %s", error)
         _again(delivery, None)
@@ -160,34 +162,6 @@ def payload_of(delivery: PushDelivery) -> bytes:
         "token": str(delivery.token),
     }  # fmt: skip
     return json.dumps(told, ensure_ascii=False).encode()
-
-
-def sealed_for(subscriber: PushSubscriber, payload: bytes) -> bytes:
-    """Encrypted so that this browser alone can read it (RFC 8291, aes128gcm of RFC 8188)."""
-    from pywebpush import WebPusher
-
-    keys = {"p256dh": subscriber.p256dh, "auth": subscriber.auth}
-    encoded = WebPusher({"endpoint": subscriber.endpoint, "keys": keys}).encode(payload, "aes128gcm")
-    body: bytes = encoded["body"]
-    return body
-
-
-def headers_for(channel: PushChannel, delivery: PushDelivery) -> dict[str, str]:
-    """Who sends (RFC 8292), how long it is kept, and what it takes the place of (RFC 8030, 5.2 to 5.4)."""
-    from py_vapid import Vapid02
-
-    parts = urlsplit(delivery.subscriber.endpoint)
-    claims = {
-        "aud": f"{parts.scheme}://{parts.netloc}", "exp": int(clock.now().timestamp()) + 12 * 3600,
-        "sub": f"mailto:{parseaddr(settings.DEFAULT_FROM_EMAIL)[1]}",
-    }  # fmt: skip
-    signed = Vapid02.from_raw(unseal(channel.private_key).encode()).sign(claims)
-    left = delivery.message.made_at + LASTS - clock.now()
-    return {
-        "Authorization": signed["Authorization"], "TTL": str(max(0, int(left.total_seconds()))),
-        "Content-Encoding": "aes128gcm", "Content-Type": "application/octet-stream", "Urgency": "normal",
-        "Topic": topic_of(delivery.message.guid),
-    }  # fmt: skip
 
 
 def topic_of(guid: UUID) -> str:

@@ -4,22 +4,19 @@ No session and no cookie. A browser's address and keys are kept as long as its p
 to nobody.
 """
 
-import base64
-import binascii
 import json
 from functools import lru_cache
 from pathlib import Path
 from uuid import UUID
 
 from dakika_core.links.bots import BotReason, classify, known_crawlers
-from dakika_core.values.addresses import AddressError, clean_destination
 from django.conf import settings
 from django.db import connection, transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils.html import escape
 from django.views.decorators.csrf import csrf_exempt
 
-from dakika_server.networks.fetcher import is_standin
+from dakika_server.networks.web_push import subscription_of
 from dakika_server.plan.models import PushChannel, PushDelivery, PushSubscriber
 from dakika_server.plan.own_feed.keeping import hour_of
 from dakika_server.shared import clock
@@ -35,10 +32,6 @@ _SEEN = """
 INSERT INTO plan_pushseen (brand_id, message_id, hour, views) VALUES (%s, %s, %s, 1)
 ON CONFLICT (message_id, hour) DO UPDATE SET views = plan_pushseen.views + 1
 """
-
-
-class NoSubscription(ValueError):
-    """What was sent is no subscription that could be used."""
 
 
 def asking_page(request: HttpRequest, key: str) -> HttpResponse:  # noqa: ARG001 (called with it)
@@ -85,13 +78,13 @@ def subscribe(request: HttpRequest, key: str) -> HttpResponse:
     except ValueError:
         return _answer(400)
     with transaction.atomic():
-        known = PushSubscriber.objects.filter(brand=channel.brand_id, endpoint=found["endpoint"])
+        known = PushSubscriber.objects.filter(brand=channel.brand_id, endpoint=found.endpoint)
         if not known and PushSubscriber.objects.filter(brand=channel.brand_id).count() >= MOST_SUBSCRIBERS:
             return _answer(503)
         PushSubscriber.objects.update_or_create(
-            brand_id=channel.brand_id, endpoint=found["endpoint"],
-            defaults={"p256dh": found["p256dh"], "auth": found["auth"], "failures": 0},
-            create_defaults={"p256dh": found["p256dh"], "auth": found["auth"], "since": clock.now()},
+            brand_id=channel.brand_id, endpoint=found.endpoint,
+            defaults={"p256dh": found.p256dh, "auth": found.auth, "failures": 0},
+            create_defaults={"p256dh": found.p256dh, "auth": found.auth, "since": clock.now()},
         )  # fmt: skip
     return _answer(204)
 
@@ -127,37 +120,6 @@ def shown(request: HttpRequest, token: UUID) -> HttpResponse:
                 with connection.cursor() as cursor:
                     cursor.execute(_SEEN, [message["message__brand_id"], message["message_id"], hour_of(now)])
     return _answer(204)
-
-
-def subscription_of(told: object) -> dict[str, str]:
-    """A subscription's address and keys, checked. Raises NoSubscription."""
-    if not isinstance(told, dict) or not isinstance(told.get("keys"), dict):
-        raise NoSubscription("no subscription")
-    endpoint, p256dh, auth = (told.get("endpoint"), told["keys"].get("p256dh"), told["keys"].get("auth"))
-    if not (isinstance(endpoint, str) and isinstance(p256dh, str) and isinstance(auth, str)):
-        raise NoSubscription("address and keys are texts")
-    try:
-        clean_destination(endpoint)
-    except AddressError as error:
-        raise NoSubscription(str(error)) from None
-    if len(endpoint) > 1000 or not (endpoint.startswith("https://") or is_standin(endpoint)):
-        raise NoSubscription("push services are at https:// addresses")
-    if len(p256dh) > 100 or len(auth) > 40 or len(_decoded(auth)) != 16:
-        raise NoSubscription("these are no keys")
-    from cryptography.hazmat.primitives.asymmetric import ec
-
-    try:
-        ec.EllipticCurvePublicKey.from_encoded_point(ec.SECP256R1(), _decoded(p256dh))
-    except ValueError:
-        raise NoSubscription("the key is no point of the curve") from None
-    return {"endpoint": endpoint, "p256dh": p256dh, "auth": auth}
-
-
-def _decoded(text: str) -> bytes:
-    try:
-        return base64.b64decode(text.rstrip("=") + "=" * (-len(text.rstrip("=")) % 4), altchars=b"-_", validate=True)
-    except (binascii.Error, ValueError):
-        raise NoSubscription("keys are written in base64url") from None
 
 
 def _channel(key: str) -> PushChannel | None:

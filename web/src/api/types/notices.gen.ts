@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/account/browsers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The latest first, and the key with which a browser asks its push service. */
+        get: operations["list_browsers"];
+        put?: never;
+        /** @description Have this browser show them. */
+        post: operations["keep_browser"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/browsers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description It shows nothing any more. */
+        delete: operations["forget_browser"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/notifications": {
         parameters: {
             query?: never;
@@ -61,6 +96,20 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A browser that shows one's notices. mark: by which it knows itself, for its address is told to nobody. */
+        Browser: {
+            readonly id: number;
+            readonly device: string;
+            /** Format: date-time */
+            readonly since: string;
+            /** @description The first digits of the SHA-256 of its address. */
+            readonly mark: string;
+        };
+        /** @description All of one's own. key: with which a browser asks its push service (RFC 8292, 4). */
+        Browsers: {
+            key: string;
+            browsers: components["schemas"]["Browser"][];
+        };
         /**
          * @description * `never` - never
          *     * `soon` - soon
@@ -98,17 +147,26 @@ export interface components {
             /** Format: time */
             digest_at: string;
         };
+        /** @description A browser's keys, in base64url. */
+        KeysRequest: {
+            p256dh: string;
+            auth: string;
+        };
         /** @description How one wants to be told of a kind of thing. */
         KindChosenRequest: {
             kind: string;
             is_shown: boolean;
             by_mail: components["schemas"]["ByMailEnum"];
+            /** @default false */
+            by_push: boolean;
         };
         /** @description A kind of thing, in words. */
         NoticeKind: {
             kind: string;
             is_shown: boolean;
             by_mail: components["schemas"]["ByMailEnum"];
+            /** @default false */
+            by_push: boolean;
             words: string;
         };
         /** @description Something that one is told. */
@@ -141,6 +199,11 @@ export interface components {
         ReadRequest: {
             ids?: number[];
         };
+        /** @description A subscription as a browser tells it (W3C Push API, PushSubscriptionJSON). */
+        SubscriptionRequest: {
+            endpoint: string;
+            keys: components["schemas"]["KeysRequest"];
+        };
         /** @description Where to listen, and with what; an empty address where nothing is told and one must ask. */
         Ticket: {
             address: string;
@@ -155,6 +218,95 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_browsers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Browsers"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_browser: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SubscriptionRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Browser"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_browser: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_notifications: {
         parameters: {
             query?: never;

@@ -7,6 +7,7 @@ import { Field } from "../../ui/Field";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
+import { BrowserList, useBrowsers } from "./Browsers";
 import { type NoticeChoices, useKeepNoticeChoices, useNoticeChoices } from "./queries";
 import { noticesTitle } from "./rules";
 
@@ -39,7 +40,8 @@ function Form({ start }: { start: NoticeChoices }) {
   const set = (kind: string, patch: Partial<NoticeChoices["kinds"][number]>) =>
     setKinds(kinds.map((one) => (one.kind === kind ? { ...one, ...patch } : one)));
   const isDaily = kinds.some((one) => one.by_mail === "daily");
-  const isByMail = kinds.some((one) => one.by_mail !== "never");
+  const isSent = kinds.some((one) => one.by_mail !== "never" || one.by_push);
+  const browsers = useBrowsers();
   return (
     <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="notices-title">
       <Link to={`/${brand.slug}/team/you`} className="label under inline-flex h-6 items-center hover:text-berry">
@@ -58,7 +60,7 @@ function Form({ start }: { start: NoticeChoices }) {
           const quiet = isQuiet ? {} : { quiet_from: null, quiet_to: null };
           keep.mutate(
             {
-              kinds: kinds.map(({ kind, is_shown, by_mail }) => ({ kind, is_shown, by_mail })),
+              kinds: kinds.map(({ kind, is_shown, by_mail, by_push }) => ({ kind, is_shown, by_mail, by_push })),
               hours: { ...hours, ...quiet },
             },
             { onSuccess: () => say("Kept. It holds from the next notice on.") },
@@ -69,8 +71,9 @@ function Form({ start }: { start: NoticeChoices }) {
           <thead className="label text-left">
             <tr className="rowline h-7">
               <th className="font-normal">What of {brand.name}</th>
-              <th className="w-[90px] font-normal">Here</th>
-              <th className="w-[190px] font-normal">By mail</th>
+              <th className="w-[90px] font-normal narrow:w-[50px]">Here</th>
+              <th className="w-[190px] font-normal narrow:w-[120px]">By mail</th>
+              <th className="w-[110px] pl-3 font-normal narrow:w-[80px]">In browsers</th>
             </tr>
           </thead>
           <tbody>
@@ -102,11 +105,20 @@ function Form({ start }: { start: NoticeChoices }) {
                     ))}
                   </select>
                 </td>
+                <td className="pl-3">
+                  <input
+                    type="checkbox"
+                    aria-label={`In browsers: ${one.words}`}
+                    checked={one.by_push}
+                    onChange={(e) => set(one.kind, { by_push: e.target.checked })}
+                    className="h-4 w-4 accent-(--berry)"
+                  />
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
-        <h2 className="mt-5 text-[16px]">When letters come</h2>
+        <h2 className="mt-5 text-[16px]">When letters and messages come</h2>
         <p className="label">
           By the clock of {start.zone}, in all your brands. What comes at once waits for the end of the quiet hours.
         </p>
@@ -115,7 +127,7 @@ function Form({ start }: { start: NoticeChoices }) {
             <input
               type="checkbox"
               checked={isQuiet}
-              disabled={!isByMail}
+              disabled={!isSent}
               onChange={(e) => setQuiet(e.target.checked)}
               className="h-4 w-4 accent-(--berry)"
             />
@@ -172,6 +184,7 @@ function Form({ start }: { start: NoticeChoices }) {
           Keep it so
         </Button>
       </form>
+      {browsers.data && <BrowserList found={browsers.data} />}
     </section>
   );
 }

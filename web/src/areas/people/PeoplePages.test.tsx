@@ -263,8 +263,14 @@ describe("what happened", () => {
 
 const CHOICES = {
   kinds: [
-    { kind: "task", words: "Tasks that somebody gives you", is_shown: true, by_mail: "never" as const },
-    { kind: "findings", words: "What the figures say in the morning", is_shown: true, by_mail: "soon" as const },
+    { kind: "task", words: "Tasks that somebody gives you", is_shown: true, by_mail: "never" as const, by_push: false },
+    {
+      kind: "findings",
+      words: "What the figures say in the morning",
+      is_shown: true,
+      by_mail: "soon" as const,
+      by_push: false,
+    },
   ],
   hours: { quiet_from: null, quiet_to: null, digest_at: "08:00:00" },
   zone: "Europe/Lisbon",
@@ -275,6 +281,7 @@ describe("how one is told", () => {
   it("promises a choice kind by kind, the hours by whose clock, and what is kept", async () => {
     const { user, server } = screenAt("team/notices", {
       "GET /notifications/choices": CHOICES,
+      "GET //account/browsers": { key: "BK", browsers: [] },
       "PUT /notifications/choices": CHOICES,
     });
     const title = "You are told everything of Orrery House here, and 1 by mail";
@@ -282,14 +289,15 @@ describe("how one is told", () => {
     expect(screen.queryByLabelText("The day's letter at")).toBeNull();
     await user.selectOptions(screen.getByLabelText("By mail: Tasks that somebody gives you"), "daily");
     await user.click(screen.getByLabelText("Here: What the figures say in the morning"));
+    await user.click(screen.getByLabelText("In browsers: Tasks that somebody gives you"));
     await user.click(screen.getByLabelText("Not at night"));
     expect(screen.getByLabelText("The day's letter at")).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "Keep it so" }));
     await waitFor(() =>
       expect(server.sent("PUT /notifications/choices")[0]?.body).toEqual({
         kinds: [
-          { kind: "task", is_shown: true, by_mail: "daily" },
-          { kind: "findings", is_shown: false, by_mail: "soon" },
+          { kind: "task", is_shown: true, by_mail: "daily", by_push: true },
+          { kind: "findings", is_shown: false, by_mail: "soon", by_push: false },
         ],
         hours: { quiet_from: "21:00", quiet_to: "07:00", digest_at: "08:00" },
       }),
@@ -299,11 +307,36 @@ describe("how one is told", () => {
   it("promises to say what cannot be kept", async () => {
     const { user } = screenAt("team/notices", {
       "GET /notifications/choices": CHOICES,
+      "GET //account/browsers": { key: "BK", browsers: [] },
       "PUT /notifications/choices": new Refusal(400, "Wrong.", { hours: ["Quiet hours have a beginning and an end."] }),
     });
     await user.click(await screen.findByRole("button", { name: "Keep it so" }));
     expect(await screen.findByText("Quiet hours have a beginning and an end.")).toBeTruthy();
     expect(noticesTitle([], "X")).toBe("You are told nothing of X");
+  });
+});
+
+describe("messages to one's browsers", () => {
+  const browsers = [{ id: 4, device: "Firefox on Linux", since: "2026-11-25T11:00:00Z", mark: "0a" }];
+
+  it("promises to say which browsers show them, and to end each", async () => {
+    const { user, server } = screenAt("team/notices", {
+      "GET /notifications/choices": CHOICES,
+      "GET //account/browsers": { key: "BK", browsers },
+      "DELETE //account/browsers/4": undefined,
+    });
+    const list = await screen.findByRole("region", { name: "Browsers that show them" });
+    await user.click(within(list).getByRole("button", { name: "No more on Firefox on Linux" }));
+    await waitFor(() => expect(server.sent("DELETE //account/browsers/4")).toHaveLength(1));
+  });
+
+  it("promises to say why a browser cannot", async () => {
+    screenAt("team/notices", {
+      "GET /notifications/choices": CHOICES,
+      "GET //account/browsers": { key: "BK", browsers: [] },
+    });
+    expect(await screen.findByRole("heading", { name: "No browser of yours shows them yet" })).toBeTruthy();
+    expect(screen.getByText("This browser cannot show any: it takes an address with https.")).toBeTruthy();
   });
 });
 

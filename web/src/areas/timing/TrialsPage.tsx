@@ -31,7 +31,9 @@ export function TrialsPage() {
   const rhythms = useRhythms(brand.slug);
   const error = trials.error ?? rhythms.error;
   return (
-    <TimingFrame actions={<SaveAs name="trials" table={{ kind: "timing.trials" }} />}>
+    <TimingFrame
+      actions={trials.data?.trials.length ? <SaveAs name="trials" table={{ kind: "timing.trials" }} /> : undefined}
+    >
       {error ? (
         <Failed error={error} onRetry={() => trials.refetch()} />
       ) : !trials.data || !rhythms.data ? (

@@ -1,10 +1,10 @@
-/** What a device handed over and the browser keeps until it is taken up (public/share-worker.js). */
+/** What a device handed over and the browser keeps until it is taken up (public/worker.js). */
 
 const KEPT = "dakika-shared";
 
 /** The worker that takes what is handed over; where a browser has none, addresses alone can be. */
 export function registerShareWorker(): void {
-  navigator.serviceWorker?.register("/share-worker.js").catch(() => undefined);
+  navigator.serviceWorker?.register("/worker.js").catch(() => undefined);
 }
 
 /** Pictures that were handed over, once: they are no longer kept then. */

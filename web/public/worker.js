@@ -1,4 +1,6 @@
 /*
+ * The application's worker in the browser: it shows notices, and takes what a device hands over.
+ *
  * What a device hands over to the application (Web Share Target, level 2) comes as a form. It is kept in the browser
  * until the page has taken it up: nothing is sent anywhere before somebody keeps it as an idea.
  */
@@ -32,4 +34,32 @@ async function take(request) {
     words.set("pictures", String(Math.min(pictures.length, MOST)));
   }
   return Response.redirect(`/share?${words}`, 303);
+}
+
+// A notice that comes again takes the place of itself.
+self.addEventListener("push", (event) => {
+  const told = event.data ? event.data.json() : {};
+  event.waitUntil(
+    self.registration.showNotification(told.title || "Dakika", {
+      body: told.text || "",
+      tag: told.tag,
+      icon: "/mark.svg",
+      data: { address: told.address },
+    }),
+  );
+});
+
+self.addEventListener("notificationclick", (event) => {
+  event.notification.close();
+  const address = event.notification.data?.address;
+  if (address && new URL(address).origin === self.location.origin) event.waitUntil(open(address));
+});
+
+// A page that is open already goes there; another one is opened where none is.
+async function open(address) {
+  const pages = await self.clients.matchAll({ type: "window" });
+  const page = pages.find((one) => "navigate" in one);
+  if (!page) return self.clients.openWindow(address);
+  await page.focus();
+  return page.navigate(address);
 }
