@@ -96,7 +96,7 @@ function Form({ start }: { start: NoticeChoices }) {
                     aria-label={`By mail: ${one.words}`}
                     value={one.by_mail}
                     onChange={(e) => set(one.kind, { by_mail: e.target.value as ByMail })}
-                    className="h-8 w-full rounded-[2px] border border-rule-strong bg-panel px-2"
+                    className="h-8 w-full rounded-[2px] border border-rule-strong bg-panel px-2 narrow:min-w-[92px]"
                   >
                     {Object.entries(BY_MAIL).map(([value, label]) => (
                       <option key={value} value={value}>
