@@ -1,19 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Schemas, unwrap } from "../../api/client";
 import { BROWSERS } from "../../api/keys";
 import { since } from "../../lib/format";
 import { able, markHere, subscribe, unsubscribe } from "../../lib/pushes";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Notice } from "../../ui/States";
-
-type Browsers = Schemas["Browsers"];
+import { type Browsers, forgetBrowser, keepBrowser, readBrowsers } from "./queries";
 
 export function useBrowsers() {
   return useQuery({
     queryKey: BROWSERS,
     queryFn: async () => {
-      const [found, here] = await Promise.all([unwrap(api.GET("/api/account/browsers")), markHere()]);
+      const [found, here] = await Promise.all([readBrowsers(), markHere()]);
       return { ...found, here };
     },
   });
@@ -28,14 +26,14 @@ export function BrowserList({ found }: { found: Browsers & { here: string | null
     mutationFn: async () => {
       const { endpoint = "", keys } = await subscribe(found.key);
       const body = { endpoint, keys: { p256dh: keys?.p256dh ?? "", auth: keys?.auth ?? "" } };
-      return unwrap(api.POST("/api/account/browsers", { body }));
+      return keepBrowser(body);
     },
     onSuccess: asked,
   });
   const end = useMutation({
     mutationFn: async (one: Browsers["browsers"][number]) => {
       if (one.mark === found.here) await unsubscribe();
-      return unwrap(api.DELETE("/api/account/browsers/{id}", { params: { path: { id: one.id } } }));
+      return forgetBrowser(one.id);
     },
     onSettled: asked,
   });

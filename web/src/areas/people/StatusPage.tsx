@@ -1,25 +1,19 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, type Schemas, unwrap } from "../../api/client";
-import { keyOf } from "../../api/keys";
+import type { Schemas } from "../../api/client";
 import { moment } from "../../lib/days";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { StateWord } from "../../ui/Marks";
 import { Failed, Loading } from "../../ui/States";
+import { useStatus } from "./queries";
 import { statusTitle } from "./rules";
 
 type Part = Schemas["InstallationPart"];
-const EVERY_MS = 15_000;
 
 /** How the installation runs, part by part, and what to do where one does not. */
 export function StatusPage() {
   const { brand } = useBrand();
-  const found = useQuery({
-    queryKey: keyOf("status", brand.slug),
-    queryFn: () => unwrap(api.GET("/api/brands/{brand}/status", { params: { path: { brand: brand.slug } } })),
-    refetchInterval: EVERY_MS,
-  });
+  const found = useStatus(brand.slug);
   if (found.error) return <Failed error={found.error} onRetry={() => found.refetch()} />;
   if (!found.data) return <Loading what="Looking at the installation" />;
   const { parts, at, version } = found.data;

@@ -239,3 +239,25 @@ export function useEndSession() {
     onSettled: asked,
   });
 }
+
+// -- how the installation runs
+
+const LOOKS_EVERY_MS = 15_000;
+
+export function useStatus(brand: string) {
+  return useQuery({
+    queryKey: keyOf("status", brand),
+    queryFn: () => unwrap(api.GET("/api/brands/{brand}/status", { params: { path: { brand } } })),
+    refetchInterval: LOOKS_EVERY_MS,
+  });
+}
+
+// -- browsers that show one's notices
+
+export type Browsers = Schemas["Browsers"];
+
+export const readBrowsers = () => unwrap(api.GET("/api/account/browsers"));
+export const keepBrowser = (body: Schemas["SubscriptionRequest"]) =>
+  unwrap(api.POST("/api/account/browsers", { body }));
+export const forgetBrowser = (id: number) =>
+  unwrap(api.DELETE("/api/account/browsers/{id}", { params: { path: { id } } }));
