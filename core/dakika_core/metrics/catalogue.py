@@ -22,6 +22,10 @@ __all__ = [
 ]  # fmt: skip
 
 
+# What is left of two counts: it can be below nought, and chance in it is that of both.
+NET = frozenset({"net_followers"})
+
+
 def _profile(key: str, name: str, definition: str, unit: Unit = Unit.COUNT, adds_up: AddsUp = AddsUp.SUM,
              **more: object) -> Metric:  # fmt: skip
     return Metric(key=key, name=name, definition=definition, unit=unit, adds_up=adds_up, over=Over.PROFILE, **more)  # type: ignore[arg-type]

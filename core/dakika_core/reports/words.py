@@ -73,6 +73,7 @@ class ShownCell:
     row: str = ""
     column: str = ""
     more_is_better: bool = True
+    is_net: bool = False
 
 
 class Rows(StrEnum):
@@ -144,14 +145,15 @@ def _is_clear(cell: ShownCell, now: Figure, before: Figure) -> bool:
     With an interval: limits of a difference from the limits of its sides (Zou and Donner 2008, Statistics in Medicine
     27, equation 3; from memory); where only the figure itself has one, the one before is taken to be off by as much
     in proportion. A count without one: by more than two Poisson counts of one rate would in 95 of 100, so that
-    five after four is no rise. That large sums rise and fall for reasons of their own is not claimed to be more.
+    five after four is no rise. What is left of two counts (is_net) is off by both, which it does not tell: it is told
+    without a direction. That large sums rise and fall for reasons of their own is not claimed to be more.
     Rates, means and amounts without an interval are told without a direction.
     """
     if now.value is None or before.value is None:
         return False
     apart = abs(now.value - before.value)
     if now.interval is None:
-        return cell.unit == "count" and apart > Z95 * math.sqrt(max(0.0, now.value) + max(0.0, before.value))
+        return has_direction(cell) and apart > Z95 * math.sqrt(max(0.0, now.value) + max(0.0, before.value))
     rises = now.value > before.value
     mine = now.value - now.interval.low if rises else now.interval.high - now.value
     if before.interval is not None:
@@ -159,6 +161,11 @@ def _is_clear(cell: ShownCell, now: Figure, before: Figure) -> bool:
     else:
         theirs = mine * abs(before.value / now.value) if now.value else mine
     return apart > math.hypot(mine, theirs)
+
+
+def has_direction(cell: ShownCell) -> bool:
+    """Whether a figure can be said to have gone one way at all."""
+    return cell.now.interval is not None or (cell.unit == "count" and not cell.is_net)
 
 
 def _of_totals(item: str, cells: Sequence[ShownCell], language: str) -> list[Sentence]:
@@ -176,7 +183,7 @@ def _of_totals(item: str, cells: Sequence[ShownCell], language: str) -> list[Sen
     if leading is not None:
         way = direction(leading)
         # What is never told with a direction is not said to have missed one.
-        for cell in [one for one in others if one.unit == "count" or one.now.interval]:
+        for cell in [one for one in others if has_direction(one)]:
             if cell is not most and direction(cell) == 0 and abs(_relative(cell)) < SAME:
                 found.append(_sentence("{name} did not follow: {now}, after {before}.", language, item, cell, said=0))
                 break
@@ -192,7 +199,7 @@ def _went(item: str, cell: ShownCell, language: str) -> Sentence:
     way = direction(cell)
     if way == 0 and cell.now.interval:
         shape = "{name}: {now} ({low} to {high}), no clear change from {before}."
-    elif way == 0 and abs(_relative(cell)) < SAME:
+    elif way == 0 and not cell.is_net and abs(_relative(cell)) < SAME:
         shape = "{name} stayed about the same: {now}, after {before}."
     elif way == 0 or (cell.before is not None and cell.before.value == 0):
         shape = "{name}: {now}, after {before}."

@@ -40,7 +40,8 @@ def cell_parts(cell: str) -> tuple[str, str]:
 class Cell:
     """One figure of a set, with the one that it is held against where there is one.
 
-    row and column say where it stands in a table; where the set is no table the row is empty.
+    row and column say where it stands in a table; where the set is no table the row is empty. is_net: it is what is
+    left of two counts, so that chance in it is that of both.
     """
 
     key: str
@@ -51,6 +52,7 @@ class Cell:
     row: str = ""
     column: str = ""
     more_is_better: bool = True
+    is_net: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -181,7 +181,7 @@ def shown_set(item: ShownItem, language: str) -> ShownSet:
         ShownCell(
             key=one.key, name=translated(one.name, language), unit=one.unit.value, now=one.now, before=one.before,
             row=row_told(item, one, language), column=translated(one.column, language) if one.row else one.column,
-            more_is_better=one.more_is_better,
+            more_is_better=one.more_is_better, is_net=one.is_net,
         )
         for one in item.cells
     ]  # fmt: skip

@@ -5,7 +5,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 
 import numpy as np
-from dakika_core.metrics.catalogue import Metric, Over
+from dakika_core.metrics.catalogue import NET, Metric, Over
 from dakika_core.results.findings import SPIKE_ALPHA, SPIKE_Z
 from dakika_core.results.spikes import Explanation, Spike, explain, far_above, far_out, seasonal_level, spikes_in
 from dakika_core.values.period import Period
@@ -24,7 +24,6 @@ from dakika_server.sources.models import Post
 DAYS_BEFORE = 63
 USUAL_WITHIN_DAYS = 60
 MOST_LOOKED_AT = 80
-SIGNED = ("net_followers",)
 # What the index of a post is made of: a day of it may stand out by one post.
 OF_TYPICAL = "interactions"
 OF_FOLLOWERS = ("net_followers", "gained_followers", "lost_followers")
@@ -96,7 +95,7 @@ def spikes_of(study: Study, metric: Metric, now: datetime) -> list[DaySpike]:
     """The days of the period that stand out, by their total or by an unusual post. A day that is not over cannot."""
     period = _around(study)
     values = _over(_course(study, metric, period), period, now)
-    is_signed = metric.key in SIGNED
+    is_signed = metric.key in NET
     found = spikes_in(values, is_signed=is_signed, published=_published(study, metric, period))
     days = period.dates()
     by_total = [DaySpike(day=days[s.at], spike=s) for s in found if days[s.at] >= study.period.first]
@@ -108,7 +107,7 @@ def far_out_of(study: Study, metric: Metric, now: datetime, recent: int) -> list
     period = _around(study)
     values = _over(_course(study, metric, period), period, now)
     found = far_out(
-        values, recent=recent, alpha=SPIKE_ALPHA, floor=SPIKE_Z, is_signed=metric.key in SIGNED,
+        values, recent=recent, alpha=SPIKE_ALPHA, floor=SPIKE_Z, is_signed=metric.key in NET,
         published=_published(study, metric, period),
     )  # fmt: skip
     days = period.dates()
@@ -194,7 +193,7 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     """
     period = _around(study)
     values = _course(study, metric, period)
-    is_signed = metric.key in SIGNED
+    is_signed = metric.key in NET
     ended = _over(values, period, now)
     level, z = seasonal_level(ended, is_signed=is_signed)
     at = (day - period.first).days
@@ -207,7 +206,7 @@ def behind(study: Study, metric: Metric, day: date, now: datetime) -> Behind:
     told = ""
     if metric.key in OF_FOLLOWERS:
         explanation = explain(0.0, [], [])
-        is_gain = metric.key == "gained_followers" or (metric.key in SIGNED and spike.z > 0)
+        is_gain = metric.key == "gained_followers" or (metric.key in NET and spike.z > 0)
         profiles, causes = come_or_gone(study, day, period, is_gain=is_gain)
         told = "interactions" if is_gain else "negative"
         posts = [PostShare(post=c.post, brought=c.told, usual=c.usual, share=c.share) for c in causes]

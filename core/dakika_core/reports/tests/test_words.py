@@ -159,6 +159,22 @@ def test_counts_of_one_rate_are_rarely_said_to_have_moved() -> None:
     assert np.mean([direction(counted(1000, 1200)) == 1 for _ in range(1000)]) > 0.9
 
 
+def test_what_is_left_of_two_counts_is_told_without_a_direction() -> None:
+    rng = np.random.default_rng(24)
+
+    def net() -> ShownCell:
+        now, was = (Figure(value=float(rng.poisson(500) - rng.poisson(480))) for _ in range(2))
+        return ShownCell(key="n", name="Net followers", unit="count", now=now, before=was, is_net=True)
+
+    # As counts of their own, most of these would be said to have moved.
+    assert np.mean([direction(replace(net(), is_net=False)) != 0 for _ in range(500)]) > 0.3
+    cells = [net() for _ in range(500)]
+    assert {direction(cell) for cell in cells} == {0}
+    made = [sentences([ShownSet(item="a", title="", cells=[cell])], "en")[0] for cell in cells[:50]]
+    texts = ["".join(part.text for part in sentence) for sentence in made]
+    assert not any(word in text for text in texts for word in ("rose", "fell", "stayed"))
+
+
 def test_a_rate_without_an_interval_is_told_without_a_direction() -> None:
     cell = ShownCell(key="er", name="ER", unit="rate", now=Figure(value=0.083), before=Figure(value=0.055))
     one = ShownSet(item="a", title="", cells=[cell])

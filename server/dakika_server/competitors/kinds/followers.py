@@ -16,7 +16,7 @@ from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import Profile, ProfileReading
 
 FOLLOWERS = "How many follow the profile at the end of the last day on which its network told."
-CHANGE = "Followers on the last day that was told of, less those on the first one of the same days."
+NET = "Followers on the last day that was told of, less those on the first one of the same days."
 NOTHING_TOLD = "Nothing was told of its followers on these days."
 
 
@@ -57,13 +57,13 @@ class Followers(FigureKind):
         cells = [
             Cell(key="followers", name="Followers", column="Followers", unit=Unit.COUNT, now=_last(now),
                  before=_last(before)),
-            Cell(key="change", name="Change of followers", column="Change of followers", unit=Unit.COUNT,
-                 now=_change(now), before=_change(before)),
+            Cell(key="net_followers", name="Net followers", column="Net followers", unit=Unit.COUNT,
+                 now=_change(now), before=_change(before), is_net=True),
         ]  # fmt: skip
         return FigureSet(
             title=f"{profile.name} on {network_name(profile.network)}", made=(profile, now),
             cells=cells if now else [], note="" if now else NOTHING_TOLD,
-            definitions=[("Followers", FOLLOWERS), ("Change of followers", CHANGE)],
+            definitions=[("Followers", FOLLOWERS), ("Net followers", NET)],
             series=[Series(key="followers", name="Followers", unit=Unit.COUNT, places=[d.isoformat() for d in days],
                            values=[now.get(day) for day in days])] if now else [],
         )  # fmt: skip
@@ -75,10 +75,10 @@ class Followers(FigureKind):
         profile, told = made.made
         first, last = min(told), max(told)
         parts = [Part(key="last", name=f"on {last:%-d %B %Y}", value=float(told[last]))]
-        if cell == "change":
+        if cell == "net_followers":
             parts.append(Part(key="first", name=f"less those on {first:%-d %B %Y}", value=-float(told[first])))
         return Basis(
-            key=cell, name=one.name, unit=one.unit, definition=CHANGE if cell == "change" else FOLLOWERS,
+            key=cell, name=one.name, unit=one.unit, definition=NET if cell == "net_followers" else FOLLOWERS,
             figure=one.now, before=one.before, rule=Rule.SUM, parts=parts, parts_name="day", of_profile=profile.pk,
             counted=f"{one.now.n} days that were told of", note=PUBLIC_ALONE,
             behind=Behind(path=f"sources/profiles/{profile.pk}", name="The profile"),

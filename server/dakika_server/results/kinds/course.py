@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 from dakika_core.metrics.basis import Part, Rule
-from dakika_core.metrics.catalogue import AddsUp, Over
+from dakika_core.metrics.catalogue import NET, AddsUp, Over
 from dakika_core.metrics.metric import OF_ONE_POST
 from dakika_core.results.basis import formula_of
 from dakika_core.values.figure import Figure
@@ -52,7 +52,7 @@ class Course(FigureKind):
             title=found[0].title.text, definitions=defined(metrics), made=found,
             cells=[
                 Cell(key=m.metric.key, name=m.metric.name, unit=m.metric.unit, now=m.now, before=m.before,
-                     column=m.metric.name, more_is_better=m.metric.more_is_better)
+                     column=m.metric.name, more_is_better=m.metric.more_is_better, is_net=m.metric.key in NET)
                 for m in found
             ],
             series=[one for m in found for one in _courses(study, m)],
