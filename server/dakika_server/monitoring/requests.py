@@ -6,11 +6,11 @@ import time
 from collections.abc import Callable
 from uuid import uuid4
 
-from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from structlog.contextvars import bound_contextvars
 
 from dakika_server.monitoring.metrics import ERRORS, REQUESTS
+from dakika_server.shared.security import came_by_proxy
 
 log = logging.getLogger("dakika.request")
 HEADER = "X-Request-ID"
@@ -48,7 +48,7 @@ def note_request(get_response: Callable[[HttpRequest], HttpResponse]) -> Callabl
 
 def _number_of(request: HttpRequest) -> str:
     told = request.headers.get(HEADER, "")
-    if (settings.TRUSTED_PROXIES or settings.TRUSTED_HOPS) and _NUMBER.fullmatch(told):
+    if came_by_proxy(request) and _NUMBER.fullmatch(told):
         return told
     return uuid4().hex[:16]
 

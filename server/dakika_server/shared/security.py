@@ -110,6 +110,11 @@ def client_address(request: HttpRequest) -> str:
     return told
 
 
+def came_by_proxy(request: HttpRequest) -> bool:
+    """Whether who speaks to us is a proxy of ours, so that what it adds itself may be believed."""
+    return settings.TRUSTED_HOPS is not None or _is_ours(str(request.META.get("REMOTE_ADDR", "")))
+
+
 def _is_ours(told: str) -> bool:
     address = _address(told)
     return address is not None and any(address in network for network in _proxies(settings.TRUSTED_PROXIES))
