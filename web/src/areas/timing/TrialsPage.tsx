@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from "react";
 import { SaveAs } from "../../figures/SaveAs";
 import { addDays, mondayOf, shortDay, spanText, WEEKDAYS } from "../../lib/days";
-import { percent, plural } from "../../lib/format";
+import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
@@ -249,7 +249,7 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
             <select {...props} value={error} onChange={(e) => setError(Number(e.target.value))}>
               {[0.01, 0.05, 0.1].map((value) => (
                 <option key={value} value={value}>
-                  {percent(value)}
+                  {Math.round(value * 100)} %
                 </option>
               ))}
             </select>
