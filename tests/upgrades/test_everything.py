@@ -151,6 +151,24 @@ def test_a_person_sees_all_that_names_them(world: Any) -> None:
     assert "password" not in told["tables"]["accounts_user"][0]
 
 
+def told_of(toma: Any, brand: Any, reader: Any) -> None:
+    """What says of a person by name that they did something: to a colleague, to another program, under a post."""
+    from dakika_server.notices.actions import notify
+    from dakika_server.plan.models import PlannedPost, Remark
+    from dakika_server.shared import audit, clock
+    from dakika_server.webhooks.models import WebHook
+
+    WebHook.objects.create(
+        brand=brand, name="Board", address="https://board.example/", kinds=["brand.changed"], secret=b"x",
+        made_at=clock.now(),
+    )  # fmt: skip
+    audit.record(toma, "change_brand", brand, brand_id=brand.pk)
+    notify(brand, kind="task", key="t", text=f"{toma.name} gave you a task.", people=[reader.pk])
+    planned = PlannedPost.objects.create(brand=brand, created_at=clock.now())
+    audit.record(toma, "remark", planned, brand_id=brand.pk, by=toma.name)
+    Remark.objects.create(planned_post=planned, person=toma, name=toma.name, text="Later, please.", at=clock.now())
+
+
 def test_a_person_goes_and_nothing_names_them(world: Any) -> None:
     from dakika_server.accounts.models import User
     from dakika_server.brands.everything import erase_person
@@ -169,6 +187,7 @@ def test_a_person_goes_and_nothing_names_them(world: Any) -> None:
     audit.record(toma, "add_campaign", Campaign.objects.get(name="Night ferries"), brand_id=other.pk)
     Mail.objects.create(key="k", to=toma.email, subject="Hello Toma", text="Toma", made_at=clock.now(),
                         next_at=clock.now(), state="sent")  # fmt: skip
+    told_of(toma, other, first)
     number = toma.pk
     erase_person(toma)
     connection.check_constraints()

@@ -3,12 +3,14 @@
 from dakika_server.accounts.letters import letters
 from dakika_server.brands.actions import zone_changed
 from dakika_server.brands.belongings import BELONGINGS, Belonging
+from dakika_server.brands.everything import person_going
 from dakika_server.brands.team import handed_over
 from dakika_server.jobs.forgotten import add_waiting
 from dakika_server.notices import monitored
 from dakika_server.notices.changes import watch
 from dakika_server.notices.choices import KINDS as NOTICES
 from dakika_server.notices.choices import Kind
+from dakika_server.notices.going import unname
 from dakika_server.notices.jobs import WAITING
 from dakika_server.notices.letters import tell_of_handing, write_letter
 from dakika_server.notices.models import Notification
@@ -24,6 +26,7 @@ def _connect() -> None:
     zone_changed.add("notices", reckon_anew)
     letters.add("notices", write_letter)
     handed_over.add("notices", tell_of_handing)
+    person_going.add("notices", unname)
     BELONGINGS.add(
         "notices.notifications",
         Belonging(

@@ -80,3 +80,12 @@ def tell_of_entry(entry: AuditEntry) -> None:
         "person": User.objects.filter(pk=entry.actor_id).values("id", "name").first() if entry.actor_id else None,
         "subject": entry.subject, "subject_id": entry.subject_id, "detail": entry.detail,
     })  # fmt: skip
+
+
+def unname(person: User, name: str, instead: str) -> None:
+    """Take a person's name out of events that tell what they did: who goes for good is a number there."""
+    for event in HookEvent.objects.filter(kind=CHANGED, about__person__id=person.pk):
+        detail = event.about["detail"]
+        event.about["person"]["name"] = instead
+        event.about["detail"] = {key: instead if value == name else value for key, value in detail.items()}
+        event.save(update_fields=["about"])

@@ -4,10 +4,12 @@ import json
 import re
 import zipfile
 from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 from django.core.serializers.json import DjangoJSONEncoder
+from django.db import connection, transaction
 from django.db.models import BinaryField, Field, Model, QuerySet
 
 from dakika_server.accounts.models import User
@@ -49,20 +51,50 @@ def columns_of(model: type[Model]) -> list["Field[Any, Any]"]:
 
 
 def give_brand(brand: Brand, to: Path) -> dict[str, int]:
-    """Write everything of a brand into an archive; how many rows of each table. Raises OSError."""
+    """Write everything of a brand into an archive; how many rows of each table. Raises OSError.
+
+    All tables as they are in one moment. The file is there whole or not at all, and for its owner's eyes alone.
+    """
+    new = to.with_name(f"{to.name}.new")
+    try:
+        new.unlink(missing_ok=True)
+        new.touch(mode=0o600)
+        with _one_moment(), zipfile.ZipFile(new, "w", zipfile.ZIP_DEFLATED) as archive:
+            counts = _put_in(archive, brand)
+        new.replace(to)
+    finally:
+        new.unlink(missing_ok=True)
+    return counts
+
+
+@contextmanager
+def _one_moment() -> Iterator[None]:
+    """What is read within is of one moment, whoever writes meanwhile."""
+    if connection.in_atomic_block:
+        yield
+        return
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+        yield
+
+
+def _put_in(archive: zipfile.ZipFile, brand: Brand) -> dict[str, int]:
     counts: dict[str, int] = {}
-    with zipfile.ZipFile(to, "w", zipfile.ZIP_DEFLATED) as archive:
-        archive.writestr("README.txt", README.format(name=brand.name, day=clock.now()))
-        for model in sorted(paths_to_brand(), key=lambda one: one._meta.db_table):
-            table = model._meta.db_table
-            with archive.open(f"tables/{table}.jsonl", "w", force_zip64=True) as out:
-                counts[table] = 0
-                for line in _lines(model, rows_of_brand(model, brand.pk)):
-                    out.write(line)
-                    counts[table] += 1
-        for file in _all(brand_files(brand.pk)):
+    archive.writestr("README.txt", README.format(name=brand.name, day=clock.now()))
+    for model in sorted(paths_to_brand(), key=lambda one: one._meta.db_table):
+        table = model._meta.db_table
+        with archive.open(f"tables/{table}.jsonl", "w", force_zip64=True) as out:
+            counts[table] = 0
+            for line in _lines(model, rows_of_brand(model, brand.pk)):
+                out.write(line)
+                counts[table] += 1
+    for file in _all(brand_files(brand.pk)):
+        try:
             archive.writestr(f"files/{file.name}", file.read())
-            counts["files"] = counts.get("files", 0) + 1
+        except FileNotFoundError:
+            # Somebody took it away meanwhile.
+            continue
+        counts["files"] = counts.get("files", 0) + 1
     return {name: count for name, count in counts.items() if count}
 
 

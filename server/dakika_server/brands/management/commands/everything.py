@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.db import IntegrityError
 from rest_framework.exceptions import APIException
 
 from dakika_server.accounts.models import User
@@ -46,6 +47,7 @@ class Command(BaseCommand):
                 counts = give_brand(found, file)
                 self.stdout.write(f"{sum(counts.values())} rows and files of {found.name} stand in {file}.")
             else:
+                file.touch(mode=0o600)
                 file.write_text(person_as_text(found))
                 self.stdout.write(f"Everything about {found.name} stands in {file}.")
         except OSError as error:
@@ -64,6 +66,8 @@ class Command(BaseCommand):
             else:
                 erase_person(found)
                 self.stdout.write("Nothing names them any more.")
+        except IntegrityError:
+            raise CommandError("Something came in while it was taken out. Nothing was changed; try again.") from None
         except APIException as error:
             said = error.detail if isinstance(error.detail, dict) else {"": [error.detail]}
             raise CommandError(" ".join(str(one) for some in said.values() for one in some)) from None
