@@ -13,6 +13,7 @@ import pytest
 import uvicorn
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Membership
+from dakika_server.shared import clock
 from dakika_server.shared.vault import seal
 from dakika_server.sources.models import Competitor, Credential, Profile
 from dakika_standins.app import create_app
@@ -60,6 +61,13 @@ def stranger(db: Any) -> User:
     person = _person("stranger", "St")
     Membership.objects.create(user=person, brand=other, role="admin")
     return person
+
+
+@pytest.fixture
+def within_a_minute(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is counted by the minute falls into one, however slow the machine is."""
+    still = clock.now().replace(second=30)
+    monkeypatch.setattr(clock, "now", lambda: still)
 
 
 @pytest.fixture

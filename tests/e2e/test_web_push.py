@@ -53,8 +53,9 @@ def test_a_message_is_asked_for_sent_shown_and_counted(page: Page, stack: Stack)
     page.get_by_role("textbox", name="Text for all").fill(words)
     page.get_by_role("checkbox", name=re.compile("^Also as a message to")).check()
     page.get_by_role("button", name="Publish in five minutes").click()
+    # Publishing later and at once are asked for alike: the first is answered when the second can be asked for.
+    expect(page.get_by_role("button", name="Send it at once")).to_be_visible()
     # Answered before another page is opened: what is only asked for goes with the page that asked.
-    # The checking of what was written is a POST under /plan/ as well.
     with page.expect_response(lambda answer: answer.url.endswith("/schedule")) as sent:
         page.get_by_role("button", name="Send it at once").click()
     assert sent.value.ok, sent.value.text()

@@ -83,6 +83,7 @@ def test_where_somebody_is_no_key_helps(editor: Any) -> None:
     assert post("x").status_code == 404
 
 
+@pytest.mark.usefixtures("within_a_minute")
 def test_it_is_not_tried_without_end() -> None:
     key = first_key()
     answers = [post(f"guess {i}").status_code for i in range(12)]

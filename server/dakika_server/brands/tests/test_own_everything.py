@@ -35,10 +35,9 @@ def test_one_gets_ones_own_and_nobody_elses(editor: User, viewer: User, client_o
     assert "argon2" not in answer.content.decode()
 
 
-def test_it_is_not_asked_for_endlessly(viewer: User, client_of: Any, monkeypatch: pytest.MonkeyPatch) -> None:
-    client, now = client_of(viewer), clock.now()
-    # Within one minute, however slow the machine is.
-    monkeypatch.setattr(clock, "now", lambda: now)
+@pytest.mark.usefixtures("within_a_minute")
+def test_it_is_not_asked_for_endlessly(viewer: User, client_of: Any) -> None:
+    client = client_of(viewer)
     statuses = [client.get(HERE).status_code for _ in range(12)]
     assert statuses[:9] == [200] * 9
     assert statuses[-1] == 429

@@ -262,6 +262,7 @@ def test_addresses_inside_are_never_called(
     assert (message.taken, shown_in(world)) == (0, [[]])
 
 
+@pytest.mark.usefixtures("within_a_minute")
 def test_one_address_cannot_subscribe_without_end(world: Any, channel: PushChannel) -> None:
     made = httpx.post(f"{world.address}/control/browsers", json={"subscribe": 21}).json()
     answers = [ask(channel, one, REMOTE_ADDR="198.51.100.7").status_code for one in made]
