@@ -50,6 +50,17 @@ def test_the_first_person_begins_and_finds_what_to_do(installation: Installation
     # No stand-in is offered: nobody could say yes there.
     page.goto(f"{home}/orrery-house/sources?open=network")
     expect(page.get_by_role("heading", name="No network can be connected here yet")).to_be_visible()
+    # Full screens to look at beside one's own empty ones, made of nothing that stands outside, and gone again.
+    page.goto(f"{home}/orrery-house/results")
+    page.get_by_role("button", name="Show me with the demo").click()
+    page.get_by_role("link", name="Open the demo").click(timeout=300_000)
+    expect(page).to_have_url(re.compile("/orrery-house-demo/results"))
+    expect(page.get_by_text("Invented figures, to look around")).to_be_visible()
+    expect(page.get_by_role("heading", name="Interactions by day")).to_be_visible()
+    page.get_by_role("button", name="Take the demo away").click()
+    page.get_by_role("button", name="Take it away").click()
+    expect(page).to_have_url(re.compile("/orrery-house/results"))
+    expect(page.get_by_role("heading", name="Nothing is known of these days")).to_be_visible()
     # The same address lets nobody in again.
     other = new_page(chromium)
     other.goto(address)

@@ -16,6 +16,8 @@ class Brand(models.Model):
     slug = models.SlugField(unique=True)
     time_zone = models.CharField(max_length=64, default="UTC")
     first_weekday = models.PositiveSmallIntegerField(default=0, help_text="0 = Monday (ISO 8601)")
+    # Its figures are invented, for looking around: nothing of it is collected, published or told by letter.
+    is_demo = models.BooleanField(default=False, db_default=False)
     picture = models.CharField(max_length=500, blank=True)
     # The profile whose picture is the brand's; sources stands above brands, so it is a plain number here.
     picture_from = models.BigIntegerField(null=True)

@@ -1,9 +1,9 @@
-"""The demo."""
+"""The area demo."""
 
-from django.apps import AppConfig
+from dakika_server.shared import areas
 
 
-class DemoConfig(AppConfig):
+class DemoConfig(areas.AreaConfig):
     """Django's handle."""
 
     name = "dakika_server.demo"

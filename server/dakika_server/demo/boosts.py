@@ -1,5 +1,6 @@
 """The demo's boosts, as if they had been asked for here, with all that their networks had told."""
 
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -12,19 +13,26 @@ from dakika_server.sources.models import Post
 MONTH_CENTS = 30_000
 
 
-def load_boosts(editor: Any, brand: Brand, rows: list[dict[str, Any]]) -> None:
-    """What a month may cost, and the boosts of the last weeks; those that run are followed on."""
+def load_boosts(
+    editor: Any,
+    brand: Brand,
+    rows: list[dict[str, Any]],
+    links: Mapping[str, TrackedLink],
+    *,
+    are_followed: bool = True,
+) -> None:
+    """What a month may cost, and the boosts of the last weeks; those that run are followed on, or have ended."""
     BoostLimit.objects.create(brand=brand, cents=MONTH_CENTS, currency="EUR")
     for row in rows:
         post = Post.objects.filter(brand=brand, external_id=row["post"]).select_related("profile").first()
         if post is None or not row["readings"]:
             continue
-        is_over = row["status"] in ("over", "stopped")
+        is_over = row["status"] in ("over", "stopped") or not are_followed
         last = row["readings"][-1]
         boost = Boost.objects.create(
             brand=brand, profile=post.profile, network=post.profile.network, post=post, cents=row["cents"],
             currency="EUR",
-            link=TrackedLink.objects.filter(brand=brand, code=row["code"]).first(),
+            link=links.get(row["code"]),
             starts_at=row["starts"], ends_at=row["ends"], countries=row["countries"], external_id=row["id"], attempts=1,
             state=Boost.State.ENDED if is_over else Boost.State.RUNNING, spent=last[1], impressions=last[2],
             reach=row["reach"], interactions=last[3], link_clicks=last[4], seen_at=last[0],

@@ -17,10 +17,10 @@ SETS = {
 }
 
 
-def compare_in_sets(brands: dict[str, Brand], editor: User) -> None:
+def compare_in_sets(brands: dict[str, Brand], editor: User, *, has_digest: bool = True) -> None:
     """Make the sets, and aim at a steadier pace."""
-    for key, sets in SETS.items():
-        brand = brands[key]
+    for key, brand in brands.items():
+        sets = SETS[key]
         for name, networks in sets:
             profiles = Profile.objects.filter(brand=brand)
             if networks:
@@ -28,7 +28,7 @@ def compare_in_sets(brands: dict[str, Brand], editor: User) -> None:
             numbers = list(profiles.values_list("pk", flat=True))
             if len(numbers) > 1:
                 kept = keep_set(editor, brand, name=name, profiles=numbers)
-                if name == sets[0][0]:
+                if has_digest and name == sets[0][0]:
                     read_digest(editor, brand, kept)
     now = clock.now()
     target = set_target(

@@ -12,10 +12,10 @@ from dakika_core.links.agents import browser_of, device_of
 from dakika_core.links.bots import classify, known_crawlers
 from dakika_core.links.utm import UtmRules, filled
 from dakika_core.links.visitors import visitor_hash
-from django.conf import settings
 from django.db import connection
 
 from dakika_server.brands.models import Brand, Campaign
+from dakika_server.demo.outside import Outside
 from dakika_server.links.actions import Draft, make_link, save_page
 from dakika_server.links.bursts import mark_bursts
 from dakika_server.links.jobs import count_people
@@ -24,7 +24,6 @@ from dakika_server.networks.definitions import network
 from dakika_server.plan.boosts.asking import PAID_MEDIUM
 from dakika_server.sources.models import Post
 
-SITES = {"orrery": "orreryhouse", "lantern": "lanternline"}
 Clicks = dict[tuple[str, int], uuid.UUID]
 
 
@@ -34,16 +33,25 @@ def load_links(
     on_page: list[dict[str, Any]],
     brands: Mapping[str, Brand],
     campaigns: Mapping[tuple[str, str], Campaign],
-) -> Clicks:
-    """Links with their clicks, and a page of links; returns the clicks' identifiers by code and place."""
+    outside: Outside,
+) -> tuple[dict[str, TrackedLink], Clicks]:
+    """Links with their clicks, and a page of links.
+
+    Returns the links by the world's code, and the clicks' identifiers by that code and place.
+    """
     agents, keys = known_crawlers(), Clicks()
-    clicks: list[tuple[TrackedLink, int | None, int, dict[str, Any]]] = []
+    links: dict[str, TrackedLink] = {}
+    clicks: list[tuple[TrackedLink, str, int | None, int, dict[str, Any]]] = []
     for row in rows:
-        link = _link(row, brands[row["owner"]], campaigns.get((row["owner"], row["campaign"])))
-        clicks += [(link, None, i, click) for i, click in enumerate(row["clicks"])]
-    page = _page(editor, brands["orrery"])
+        link = links[row["code"]] = _link(
+            row, brands[row["owner"]], campaigns.get((row["owner"], row["campaign"])), outside
+        )
+        clicks += [(link, row["code"], None, i, click) for i, click in enumerate(row["clicks"])]
+    page = _page(editor, brands["orrery"], outside)
     entries = [entry.link for entry in page.entries.order_by("position")]
-    clicks += [(entries[v["entry"]], page.pk, i, v) for i, v in enumerate(on_page) if v["entry"] >= 0]
+    clicks += [
+        (entries[v["entry"]], entries[v["entry"]].code, page.pk, i, v) for i, v in enumerate(on_page) if v["entry"] >= 0
+    ]
     _views(page, on_page)
     with (
         connection.cursor() as cursor,
@@ -52,22 +60,22 @@ def load_links(
             "bot_reason, page_id) FROM STDIN"
         ) as copy,
     ):
-        for link, page_id, i, click in clicks:
+        for link, code, page_id, i, click in clicks:
             reason = classify("GET", {"user-agent": click["agent"]}, agents)
             salt = sha256(f"demo {click['at'][:10]}".encode()).digest()
-            keys[link.code, i] = uuid.uuid4()
+            keys[code, i] = uuid.uuid4()
             copy.write_row((
-                link.brand_id, link.pk, keys[link.code, i], click["at"], click["referrer"], device_of(click["agent"]),
+                link.brand_id, link.pk, keys[code, i], click["at"], click["referrer"], device_of(click["agent"]),
                 browser_of(click["agent"]), click["language"], click["country"],
                 visitor_hash(click["address"], click["agent"], salt), reason.value, page_id,
             ))  # fmt: skip
     mark_bursts()
     for brand in brands.values():
         count_people(brand.pk)
-    return keys
+    return links, keys
 
 
-def _link(row: dict[str, Any], brand: Brand, campaign: Campaign | None) -> TrackedLink:
+def _link(row: dict[str, Any], brand: Brand, campaign: Campaign | None, outside: Outside) -> TrackedLink:
     definition = network(row["network"])
     known = {
         "network": definition.utm_source or definition.key,
@@ -75,9 +83,10 @@ def _link(row: dict[str, Any], brand: Brand, campaign: Campaign | None) -> Track
         "campaign": row["campaign"],
     }
     utm = filled(UtmRules(), known).as_parameters()
-    page = clean_destination(f"{settings.STANDINS_ADDRESS}/sites/{SITES[row['owner']]}/{row['path']}")
+    page = clean_destination(f"{outside.site(row['owner'])}/{row['path']}")
     link = TrackedLink.objects.create(
-        brand=brand, code=row["code"], name=row["name"], destination=page, target=with_parameters(page, utm),
+        brand=brand, code=outside.code(row["code"]), name=row["name"], destination=page,
+        target=with_parameters(page, utm),
         utm={k: v for k, v in utm.items() if v}, network=row["network"], campaign=campaign,
         created_at=row["created_at"], is_paid=row.get("is_paid", False),
     )  # fmt: skip
@@ -100,9 +109,9 @@ def _views(page: LinkPage, rows: list[dict[str, Any]]) -> None:
     )
 
 
-def _page(editor: Any, brand: Brand) -> LinkPage:
+def _page(editor: Any, brand: Brand, outside: Outside) -> LinkPage:
     """A page for profiles whose texts may hold no links, and the way home for links that are over."""
-    site = f"{settings.STANDINS_ADDRESS}/sites/{SITES['orrery']}"
+    site = outside.site("orrery")
     titles = {
         "tickets": "Tickets",
         "repaired-hour": "The Repaired Hour",
@@ -112,10 +121,18 @@ def _page(editor: Any, brand: Brand) -> LinkPage:
     entries = []
     for path, title in titles.items():
         draft = Draft(
-            destination=f"{site}/{path}", name=title, utm={"source": "links", "medium": "page"}, code=f"orrery-{path}"
+            destination=f"{site}/{path}",
+            name=title,
+            utm={"source": "links", "medium": "page"},
+            code=outside.code(f"orrery-{path}"),
         )
         entries.append((make_link(editor, brand, draft).pk, title))
     LinkSettings.objects.create(brand=brand, home=site, over_words="This has passed. See what is on at the house now.")
     return save_page(
-        editor, brand, slug="orreryhouse", title="Orrery House", words="What is on in Port Aldous.", entries=entries
+        editor,
+        brand,
+        slug=outside.code("orreryhouse"),
+        title="Orrery House",
+        words="What is on in Port Aldous.",
+        entries=entries,
     )

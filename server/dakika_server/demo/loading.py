@@ -8,7 +8,6 @@ from typing import Any
 
 import httpx
 from dakika_core.sources.schedule import next_reading_at
-from django.conf import settings
 from django.db import connection, transaction
 
 from dakika_server.accounts.models import User
@@ -17,6 +16,7 @@ from dakika_server.demo.boosts import load_boosts
 from dakika_server.demo.competitors import compare_in_sets
 from dakika_server.demo.ideas import keep_ideas, write_feed_rules
 from dakika_server.demo.links import load_links
+from dakika_server.demo.outside import ADDRESSES_ALONE, Outside, at_work
 from dakika_server.demo.own_feed import load_own_feed, load_push
 from dakika_server.demo.pictures import bring_pictures
 from dakika_server.demo.reports import make_reports
@@ -44,6 +44,7 @@ from dakika_server.sources.models import (
     PresenceReading,
     Profile,
 )
+from dakika_server.sources.models.profiles import FROM_FILE
 
 EDITOR = ("mira@ninthbell.example", "Mira Doss")
 VIEWER = ("guest@ninthbell.example", "Guest of the studio")
@@ -60,7 +61,8 @@ LAPSED = ("orrery", "guildhall")
 
 def load_demo() -> dict[str, int]:
     """Load everything in one transaction; returns counts by kind. Raises httpx.HTTPError without stand-ins."""
-    with httpx.Client(base_url=settings.STANDINS_ADDRESS, timeout=120.0) as world:
+    outside = at_work()
+    with httpx.Client(base_url=outside.standins, timeout=120.0) as world:
         archive = world.get("/control/archive").raise_for_status().json()
         owned = {(entry["network"], entry["owner"]) for entry in archive["profiles"] if entry["owner"] in BRANDS}
         grants = {
@@ -76,30 +78,63 @@ def load_demo() -> dict[str, int]:
                 if entry["owner"] == owner or (not entry["owner"] and entry["subject"] == BRANDS[owner][3]):
                     _profile(entry, brand, owner, campaigns, grants)
         editor = User.objects.get(email=EDITOR[0])
-        clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns)
-        load_boosts(editor, brands["orrery"], archive["boosts"])
+        links, clicks = load_links(editor, archive["links"], archive["page_visits"], brands, campaigns, outside)
+        load_boosts(editor, brands["orrery"], archive["boosts"], links)
         load_own_feed(editor, brands["orrery"], clock.now())
         load_push(editor, brands["orrery"], browsers, clock.now())
-        _plan(brands["orrery"], campaigns)
+        _plan(editor, brands["orrery"], campaigns)
+        follow_calendar(editor, brands["orrery"], address=f"{outside.standins}/programmes/orreryhouse.ics")
         group_and_find(brands, editor)
         compare_in_sets(brands, editor)
-        load_visits(archive["visits"], brands, clicks)
+        load_visits(archive["visits"], brands, clicks, outside)
         for pk in Profile.objects.filter(kind="own").order_by("pk").values_list("pk", flat=True):
             ask("foresight.look", profile_id=pk)
-        with connection.cursor() as cursor:
-            cursor.execute("ANALYZE")
-    _feeds(brands)
+        _analyze()
+    _feeds(brands, outside)
     keep_ideas(editor, brands["orrery"])
     write_feed_rules(editor, brands["orrery"])
     make_reports(editor, brands["orrery"])
     return {"posts": Post.objects.count(), "links": TrackedLink.objects.count()}
 
 
-def _feeds(brands: dict[str, Brand]) -> None:
+def _analyze() -> None:
+    """So many rows at once: what is asked of them is planned by how many there are now, not by how few there were."""
+    with connection.cursor() as cursor:
+        cursor.execute("ANALYZE")
+
+
+def load_beside(editor: User, brand: Brand, archive: dict[str, Any]) -> None:
+    """The museum's half-year alone, into a brand that is there and empty, in one transaction.
+
+    Nothing is connected, followed or sent out: it is for looking around beside one's own figures.
+    """
+    brands = {"orrery": brand}
+    with transaction.atomic():
+        campaigns = _campaigns(brands, [row for row in archive["campaigns"] if row["owner"] == "orrery"])
+        for entry in archive["profiles"]:
+            if entry["owner"] == "orrery" or (not entry["owner"] and entry["subject"] == BRANDS["orrery"][3]):
+                _profile(entry, brand, "orrery", campaigns, None)
+        _analyze()
+        rows = [row for row in archive["links"] if row["owner"] == "orrery"]
+        links, clicks = load_links(editor, rows, archive["page_visits"], brands, campaigns, ADDRESSES_ALONE)
+        load_boosts(editor, brand, archive["boosts"], links, are_followed=False)
+        load_own_feed(editor, brand, clock.now())
+        _analyze()
+        _plan(editor, brand, campaigns, is_scheduled=False)
+        group_and_find(brands, editor)
+        compare_in_sets(brands, editor, has_digest=False)
+        load_visits(archive["visits"], brands, clicks, ADDRESSES_ALONE)
+        keep_ideas(editor, brand)
+        make_reports(editor, brand)
+        for pk in Profile.objects.filter(brand=brand, kind="own").order_by("pk").values_list("pk", flat=True):
+            ask("foresight.look", profile_id=pk)
+
+
+def _feeds(brands: dict[str, Brand], outside: Outside) -> None:
     """The competitors' news."""
     editor = User.objects.get(email=EDITOR[0])
     for site in ("gnomongallery", "halfmoon"):
-        follow_feed(editor, brands["orrery"], address=f"{settings.STANDINS_ADDRESS}/feeds/{site}.atom")
+        follow_feed(editor, brands["orrery"], address=f"{outside.standins}/feeds/{site}.atom")
 
 
 def _brands() -> dict[str, Brand]:
@@ -128,16 +163,18 @@ def _campaigns(brands: dict[str, Brand], rows: list[dict[str, Any]]) -> dict[tup
 
 def _profile(
     entry: dict[str, Any], brand: Brand, owner: str, campaigns: dict[tuple[str, str], Campaign],
-    grants: dict[tuple[str, str], dict[str, Any]],
+    grants: dict[tuple[str, str], dict[str, Any]] | None,
 ) -> None:  # fmt: skip
+    """A profile with all that was collected of it. grants: without any it is one from a file, which nobody asks."""
     is_own = entry["owner"] == owner
     competitor = None if is_own else Competitor.objects.get_or_create(brand=brand, name=entry["name"])[0]
     now = clock.now()
     profile = Profile.objects.create(
-        brand=brand, competitor=competitor, network=entry["network"], external_id=entry["id"], handle=entry["handle"],
-        name=entry["name"], kind="own" if is_own else "competitor", picture=entry["picture"],
-        added_at=now - timedelta(days=FOLLOWED_DAYS), history_done_at=now, next_run_at=now + timedelta(minutes=30),
-        credential=_credential(brand, entry["network"], grants[entry["network"], owner]) if is_own else None,
+        brand=brand, competitor=competitor, external_id=entry["id"] if grants else f"{FROM_FILE}{entry['id']}",
+        network=entry["network"], handle=entry["handle"], name=entry["name"], kind="own" if is_own else "competitor", picture=entry["picture"],
+        added_at=now - timedelta(days=FOLLOWED_DAYS), history_done_at=now,
+        next_run_at=now + timedelta(minutes=30) if grants else None,
+        credential=_credential(brand, entry["network"], grants[entry["network"], owner]) if grants and is_own else None,
     )  # fmt: skip
     half_life = network(entry["network"]).half_life_hours
     take_posts(profile, [_post(p, entry["metrics"], campaigns, owner, half_life) for p in entry["posts"]])
@@ -155,8 +192,9 @@ def _profile(
     for day, made in entry["audience"] if is_own else []:
         told = network(entry["network"]).offer.audience
         take_audience(profile, date.fromisoformat(day), {k: v for k, v in made.items() if k in told})
-    _runs(profile, holes, now, posts=len(entry["posts"]))
-    if is_own and (owner, entry["network"]) == LAPSED:
+    if grants:
+        _runs(profile, holes, now, posts=len(entry["posts"]))
+    if grants and is_own and (owner, entry["network"]) == LAPSED:
         Credential.objects.filter(pk=profile.credential_id or 0).update(is_lapsed=True)
         Profile.objects.filter(pk=profile.pk).update(next_run_at=None)
     if is_own and entry["network"] == "commons":
@@ -229,9 +267,8 @@ def _post(
     )  # fmt: skip
 
 
-def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:
-    """A handful of posts for the days to come."""
-    editor = User.objects.get(email=EDITOR[0])
+def _plan(editor: User, brand: Brand, campaigns: dict[tuple[str, str], Campaign], *, is_scheduled: bool = True) -> None:
+    """A handful of posts for the days to come, scheduled or as drafts with their hours."""
     own = {p.network: p for p in Profile.objects.filter(brand=brand, kind="own")}
     start = clock.now().astimezone(brand.zone).replace(hour=0, minute=0, second=0, microsecond=0)
     opening, hour = campaigns["orrery", "Night Openings"], campaigns["orrery", "The Repaired Hour"]
@@ -281,7 +318,7 @@ def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:
             campaign_id=campaign.pk if campaign else None,
             versions=versions,
         )
-        if day != 5:
+        if is_scheduled and day != 5:
             schedule_post(editor, planned, at=when)
     pictures = bring_pictures(editor, brand)
     opens = start + timedelta(days=4, hours=20)
@@ -301,7 +338,6 @@ def _plan(brand: Brand, campaigns: dict[tuple[str, str], Campaign]) -> None:
     )  # fmt: skip
     keep_hashtags(editor, brand, name="Night sky", tags=["skytonight", "orrery", "lisbon"])
     first = (start + timedelta(days=8)).date()
-    follow_calendar(editor, brand, address=f"{settings.STANDINS_ADDRESS}/programmes/orreryhouse.ics")
     add_note(editor, brand, first=first, last=first + timedelta(days=1), text="Closed for the winter winding")
     save_planned_post(editor, brand, title="Guest book", versions=[
         VersionInput(profile_id=own["commons"].pk, text="“I came for the rain and stayed for the pendulums.”")])  # fmt: skip

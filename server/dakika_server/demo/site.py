@@ -8,16 +8,14 @@ from urllib.parse import urlsplit
 
 from dakika_core.links.agents import browser_of, device_of
 from dakika_core.site.visits import arrival_of
-from django.conf import settings
 
 from dakika_server.brands.models import Brand
 from dakika_server.demo.links import Clicks
+from dakika_server.demo.outside import Outside
 from dakika_server.shared import clock
 from dakika_server.site.models import Goal, Site
 from dakika_server.site.visiting import VisitIn, take_visits
 
-# The stand-in sites carry these keys in their pages.
-KEYS = {"orrery": "demo-orreryhouse", "lantern": "demo-lanternline"}
 GOALS = {
     "orrery": (("Ticket", "thanks-tickets", 1400), ("Membership", "thanks-membership", 4800),
                ("Newsletter", "thanks-newsletter", 0)),
@@ -26,11 +24,15 @@ GOALS = {
 VISITS_AT_ONCE = 4000
 
 
-def load_visits(visits: Mapping[str, list[dict[str, Any]]], brands: Mapping[str, Brand], clicks: Clicks) -> None:
+def load_visits(
+    visits: Mapping[str, list[dict[str, Any]]], brands: Mapping[str, Brand], clicks: Clicks, outside: Outside
+) -> None:
     """Sites, goals, and half a year of visits, as the page script would have told of them."""
-    host = urlsplit(settings.STANDINS_ADDRESS).netloc
     for owner, brand in brands.items():
-        site = Site.objects.create(brand=brand, name=brand.name, hosts=[host], key=KEYS[owner], created_at=clock.now())
+        host = urlsplit(outside.site(owner)).netloc
+        site = Site.objects.create(
+            brand=brand, name=brand.name, hosts=[host], key=outside.key(owner), created_at=clock.now()
+        )
         for name, page, cents in GOALS[owner]:
             Goal.objects.create(brand=brand, name=name, kind=Goal.Kind.PAGE, pattern=f"*/{page}", cents=cents)
         rows = [_visit(site, row, clicks) for row in visits[owner]]

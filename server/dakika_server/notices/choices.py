@@ -58,8 +58,9 @@ def wishes_of(brand: Brand, kind: str, people: Sequence[User]) -> dict[int, Wish
     return {
         person.pk: Wish(
             is_shown=chosen[person.pk].is_shown if person.pk in chosen else True,
-            by_mail=chosen[person.pk].by_mail if person.pk in chosen else usual.by_mail,
-            by_push=chosen[person.pk].by_push if person.pk in chosen else usual.by_push,
+            # What happens among invented figures is no news.
+            by_mail=ByMail.NEVER if brand.is_demo else (chosen.get(person.pk) or usual).by_mail,
+            by_push=not brand.is_demo and (chosen.get(person.pk) or usual).by_push,
             hours=_hours(kept.get(person.pk), zone_of(person, brand)),
         )
         for person in people

@@ -12,7 +12,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from dakika_standins.app import create_app
-from dakika_standins.control import LEFT_OUT, READING_AGES_HOURS, archived_post
+from dakika_standins.archive import LEFT_OUT, READING_AGES_HOURS, Names, archived_post
 from dakika_standins.state import State
 from dakika_standins.tests.conftest import NOW
 from dakika_standins.world.clicks import AGENTS, BOT_AGENTS, HOMES, clicks_on, links_of
@@ -86,7 +86,7 @@ def test_it_agrees_with_what_the_network_says_now(archive: dict[str, Any], state
     account = state.world.accounts["brevi-orreryhouse"]
     names = RULES["brevi"].own
     for post in state.posts(account.key)[:40]:
-        told = archived_post(state, account, post)
+        told = archived_post(state, account, post, Names())
         now = state.counters(post)
         for at, *values in told["readings"]:
             then = dict(zip(names, values, strict=True))

@@ -187,6 +187,7 @@ export type Asked = keyof typeof MADE_OF;
 export const SESSION = ["session"] as const;
 export const TOKENS = ["tokens"] as const;
 export const ACCOUNT = ["account"] as const;
+export const DEMO = ["demo"] as const;
 export const BROWSERS = ["own browsers"] as const;
 export const NETWORKS = ["networks"] as const;
 

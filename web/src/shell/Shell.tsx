@@ -9,6 +9,7 @@ import { wrongPeriod } from "../study/study";
 import { Boundary } from "../ui/Boundary";
 import { Button } from "../ui/Button";
 import { Empty, Loading } from "../ui/States";
+import { DemoStrip } from "./DemoStrip";
 import { Header } from "./Header";
 import { Keys } from "./Keys";
 import { Palette } from "./Palette";
@@ -48,6 +49,7 @@ function Frame() {
         To the content
       </a>
       <Header onPalette={onPalette} />
+      <DemoStrip />
       <main id="work" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none narrow:min-w-0 print:block">
         <Boundary place={pathname}>
           <Suspense fallback={<Loading />}>

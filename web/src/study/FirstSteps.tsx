@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import { useBrand } from "./brand";
 import type { Permission } from "./permissions";
 import { useFirstSteps, useKeepPreference, usePreferences } from "./queries";
+import { ShowDemo } from "./ShowDemo";
 
 const NAME = "first-steps";
 
@@ -14,7 +15,7 @@ export function FirstSteps() {
   const all = (steps.data ?? []).filter((step) => step.is_done || can(step.permission as Permission));
   const done = all.filter((step) => step.is_done).length;
   const isAway = preferences.data?.values[NAME] === "away";
-  if (!preferences.data || all.length === 0 || done === all.length || isAway) return null;
+  if (!preferences.data || all.length === 0 || done === all.length || isAway || brand.is_demo) return null;
   const next = all.find((step) => !step.is_done);
   return (
     <section
@@ -53,6 +54,7 @@ export function FirstSteps() {
           </li>
         ))}
       </ol>
+      <ShowDemo />
       <button
         type="button"
         className="under label mt-2 min-h-6 hover:text-berry"

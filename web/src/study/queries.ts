@@ -2,8 +2,8 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, hasToken, ProblemError, type Schemas, unwrap } from "../api/client";
-import { ACCOUNT, keyOf, NETWORKS, SESSION, useChanged } from "../api/keys";
-import { every } from "../api/live";
+import { ACCOUNT, DEMO, keyOf, NETWORKS, SESSION, useChanged } from "../api/keys";
+import { every, moving } from "../api/live";
 import { addDays, type Day } from "../lib/days";
 import { keptWithin } from "../lib/keep";
 import { knownPasskey } from "../lib/passkeys";
@@ -228,6 +228,41 @@ export function useFoundLinks(brand: string, isOpen: boolean) {
     queryKey: keyOf("links found", brand),
     enabled: isOpen,
     queryFn: () => unwrap(api.GET("/api/brands/{brand}/links", { params: { path: { brand } } })),
+  });
+}
+
+/** The demo beside one's own brands, or how far it is. */
+export function useDemo() {
+  const client = useQueryClient();
+  return useQuery({
+    queryKey: DEMO,
+    queryFn: async () => {
+      const told = await unwrap(api.GET("/api/account/demo"));
+      const known = client.getQueryData<Schemas["Demo"]>(DEMO);
+      // With it a brand comes or goes.
+      if (known && known.state !== told.state) await client.invalidateQueries({ queryKey: SESSION });
+      return told;
+    },
+    refetchInterval: ({ state }) => (["waiting", "going"].includes(state.data?.state ?? "") ? moving(2000) : false),
+  });
+}
+
+export function useAskForDemo() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => unwrap(api.POST("/api/account/demo")),
+    onSuccess: (told) => {
+      client.setQueryData(DEMO, told);
+      return client.invalidateQueries({ queryKey: SESSION });
+    },
+  });
+}
+
+export function useTakeDemoAway() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => unwrap(api.DELETE("/api/account/demo")),
+    onSuccess: () => client.invalidateQueries({ queryKey: SESSION }),
   });
 }
 

@@ -123,6 +123,7 @@ export function shell(role: "editor" | "viewer" = "editor"): Answers {
     "GET /timing/slots": [],
     "GET /preferences": { values: {} },
     "GET /first-steps": [],
+    "GET //account/demo": sample("Demo", { state: "none", is_offered: true, slug: null, until: null }),
     "GET /studies": [],
     "GET /notifications": { unread: 0, notifications: [] },
     "GET /campaigns": [],

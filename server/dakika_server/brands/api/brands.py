@@ -39,6 +39,7 @@ class BrandSerializer(serializers.Serializer[Any]):
     first_weekday = serializers.IntegerField()
     picture = serializers.CharField(allow_blank=True)
     picture_from = serializers.IntegerField(allow_null=True)
+    is_demo = serializers.BooleanField(help_text="its figures are invented, for looking around")
     role = serializers.ChoiceField(choices=[role.value for role in Role])
     may = serializers.ListField(child=serializers.CharField(), help_text="the permissions of the role, by name")
     now = serializers.DateTimeField()
@@ -111,8 +112,8 @@ def _shown(brand: Brand, role: str) -> Any:
     picture = f"{settings.STANDINS_ADDRESS}{brand.picture}" if brand.picture.startswith("/") else brand.picture
     values = {
         "slug": brand.slug, "name": brand.name, "time_zone": brand.time_zone, "first_weekday": brand.first_weekday,
-        "picture": picture, "picture_from": brand.picture_from, "role": role, "may": permissions_of(role),
-        "now": clock.now(),
+        "picture": picture, "picture_from": brand.picture_from, "is_demo": brand.is_demo, "role": role,
+        "may": permissions_of(role), "now": clock.now(),
     }  # fmt: skip
     return BrandSerializer(values).data
 

@@ -467,6 +467,8 @@ export interface components {
             first_weekday: number;
             picture: string;
             picture_from: number | null;
+            /** @description its figures are invented, for looking around */
+            is_demo: boolean;
             role: components["schemas"]["RoleEnum"];
             /** @description the permissions of the role, by name */
             may: string[];

@@ -3,6 +3,7 @@
 import type * as accounts from "./accounts.gen";
 import type * as brands from "./brands.gen";
 import type * as competitors from "./competitors.gen";
+import type * as demo from "./demo.gen";
 import type * as figures from "./figures.gen";
 import type * as foresight from "./foresight.gen";
 import type * as links from "./links.gen";
@@ -24,6 +25,7 @@ export interface paths extends
   accounts.paths,
   brands.paths,
   competitors.paths,
+  demo.paths,
   figures.paths,
   foresight.paths,
   links.paths,
@@ -45,6 +47,7 @@ export interface Schemas extends
   Of<accounts.components>,
   Of<brands.components>,
   Of<competitors.components>,
+  Of<demo.components>,
   Of<figures.components>,
   Of<foresight.components>,
   Of<links.components>,

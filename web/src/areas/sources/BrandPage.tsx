@@ -4,6 +4,7 @@ import type { ProblemError } from "../../api/client";
 import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { useAddBrand, useChangeBrand } from "../../study/queries";
+import { ShowDemo } from "../../study/ShowDemo";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { NetworkMark } from "../../ui/Marks";
@@ -69,6 +70,9 @@ export function NewBrandPage() {
           verb="Make the brand"
           onSave={(values) => add.mutate(values, { onSuccess: (made) => navigate(`/${made.slug}/sources`) })}
         />
+        <div className="mt-5 max-w-md border-t border-rule">
+          <ShowDemo />
+        </div>
       </section>
     </>
   );
