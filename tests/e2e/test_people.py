@@ -179,7 +179,8 @@ def test_more_than_a_password_lets_one_in(own: Installation, chromium: Browser) 
     expect(page.get_by_text("9 recovery codes left")).to_be_visible()
     page.get_by_role("button", name="Sign out everywhere else").click()
     expect(page.get_by_role("heading", name="You are signed in here alone")).to_be_visible()
-    other.get_by_role("link", name="Links").click()
+    # Whatever is asked next tells it; where something asked by itself meanwhile, the door stands there already.
+    other.locator("nav a", has_text="Links").dispatch_event("click")
     expect(other.get_by_role("dialog", name="Your session has ended")).to_be_visible()
     other.context.close()
 
