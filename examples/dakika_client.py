@@ -80,13 +80,11 @@ class Client:
 
     def posts(self, brand: str, **study: Any) -> Iterator[dict[str, Any]]:
         """Posts with their figures, page by page. study: first, last, network, format, sort and so on."""
-        seen = 0
-        while True:
-            found = self.ask("GET", f"brands/{brand}/results/posts", offset=seen, **study)
+        found = self.ask("GET", f"brands/{brand}/results/posts", **study)
+        yield from found["posts"]
+        while found["next"]:
+            found = self.ask("GET", f"brands/{brand}/results/posts", cursor=found["next"], **study)
             yield from found["posts"]
-            seen += len(found["posts"])
-            if not found["posts"] or seen >= found["total"]:
-                return
 
     def figure(self, brand: str, kind: str, **asked: Any) -> Any:
         """A figure of any kind, as reports show it: "results.course", metrics="reach,interactions"."""

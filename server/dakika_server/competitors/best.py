@@ -12,7 +12,7 @@ from django.db.models.functions import Cast
 from dakika_server.competitors.models import LastLook
 from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostMeasure
-from dakika_server.results.queries import ordered, rows_of
+from dakika_server.results.queries import ordered, page_of
 from dakika_server.results.tables import of_posts, table_of
 from dakika_server.sources.models import PeerSet
 
@@ -27,11 +27,12 @@ class BestPosts:
     total: int
     new: int
     since: datetime | None
+    following: str | None
 
 
 def best_posts(
     study: Study, person: Any, peers: PeerSet | None, *, text: str = "", hashtag: str = "", sort: str = "-index",
-    is_new: bool = False, offset: int = 0, limit: int = 60,
+    is_new: bool = False, cursor: str | None = None, limit: int = 60,
 ) -> BestPosts:  # fmt: skip
     """Posts of the set's competitors, the furthest above their own typical first; young ones by what they head for.
 
@@ -47,13 +48,13 @@ def best_posts(
     counts = found.aggregate(total=Count("pk"), new=Count("pk", filter=Q(published_at__gt=looked) if looked else Q()))
     if is_new and looked:
         found = found.filter(published_at__gt=looked)
-    ids = ordered(found, sort, CATALOGUE, young_among=True).values_list("pk", flat=True)[offset : offset + limit]
-    rows = rows_of(list(ids), of_posts(CATALOGUE, SHOWN))
+    measures = ordered(found, sort, CATALOGUE, young_among=True)
+    rows, following = page_of(measures, sort, cursor, limit, of_posts(CATALOGUE, SHOWN))
     # The study knows its competitors: none is asked for by itself.
     whose = {p.pk: p.competitor.name if p.competitor else "" for p in others.profiles}
     for row in rows:
         row.owner = whose[row.profile_id]  # type: ignore[attr-defined]
-    return BestPosts(posts=rows, total=counts["total"], new=counts["new"], since=looked)
+    return BestPosts(posts=rows, total=counts["total"], new=counts["new"], since=looked, following=following)
 
 
 def _in_array(word: str) -> str:

@@ -12,6 +12,7 @@ from dakika_server.figures.serializers import UNITS, FigureSerializer, IntervalS
 from dakika_server.figures.study import LARGEST_KEY, StudySerializer
 from dakika_server.results.serializers.groups import RatioSerializer
 from dakika_server.results.serializers.posts import PostRowSerializer
+from dakika_server.shared.paging import LONGEST
 from dakika_server.shared.plain import PlainSerializer
 
 METRICS = list(PUBLIC)
@@ -249,7 +250,7 @@ class BestPostsQuerySerializer(PeerStudySerializer):
         choices=["-index", "-interactions", "-published_at", "-comments", "-shares"], default="-index"
     )
     new = serializers.BooleanField(default=False)
-    offset = serializers.IntegerField(default=0, min_value=0, max_value=10_000_000)
+    cursor = serializers.CharField(required=False, max_length=LONGEST)
     limit = serializers.IntegerField(default=48, min_value=1, max_value=200)
 
 
@@ -269,7 +270,7 @@ class BestPostsSerializer(serializers.Serializer[Any]):
     new = serializers.IntegerField()
     since = serializers.DateTimeField(allow_null=True)
     age_hours = serializers.IntegerField()
-    offset = serializers.IntegerField()
+    next = serializers.CharField(allow_null=True, help_text="the cursor of the next part")
 
 
 class ChosenSetSerializer(serializers.Serializer[Any]):

@@ -19,9 +19,8 @@ def top_posts(study: Study, metric: Metric, *, is_bottom: bool, limit: int) -> d
         return _shrunk(study, metric, is_bottom=is_bottom, limit=limit, total=total)
     known = measures.annotate(shown=value_of(metric)).filter(shown__isnull=False)
     better_first = "" if is_bottom else "-"
-    page = with_posts(
-        ordered(known, f"{better_first}{metric.key}", {metric.key: metric}), 0, limit, {metric.key: metric}
-    )
+    catalogue = {metric.key: metric}
+    page = with_posts(ordered(known, f"{better_first}{metric.key}", catalogue), limit, catalogue)
     for row in page:
         row.value = row.judged = row.values[metric.key]  # type: ignore[attr-defined]
         row.low = row.high = None  # type: ignore[attr-defined]
@@ -44,7 +43,7 @@ def _shrunk(study: Study, metric: Metric, *, is_bottom: bool, limit: int, total:
     order = np.argsort(end, kind="stable")[:limit]
     chosen = {rows[i][0]: int(i) for i in order}
     known = measures_in(study, study.period).filter(pk__in=list(chosen))
-    page = with_posts(known, 0, limit, {metric.key: metric})
+    page = with_posts(known, limit, {metric.key: metric})
     for row in page:
         i = chosen[row.pk]
         row.value, row.judged = table[i, 0] / table[i, 1], float(found.value[i])  # type: ignore[attr-defined]

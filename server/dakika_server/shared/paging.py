@@ -6,12 +6,13 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, TypeVar
 
-from django.db.models import Model, Q, QuerySet
+from django.db.models import F, Model, Q, QuerySet
 
 from dakika_server.shared.errors import field_errors
 
 M = TypeVar("M", bound=Model)
-LONGEST = 200
+# A name of the longest kind, written in any script.
+LONGEST = 2000
 
 
 def paged(rows: QuerySet[M], order: Sequence[str], cursor: str | None, limit: int) -> tuple[list[M], str | None]:
@@ -21,13 +22,37 @@ def paged(rows: QuerySet[M], order: Sequence[str], cursor: str | None, limit: in
     is found by the index of these columns, not by counting. Raises ValidationError for a cursor that is none.
     """
     if cursor:
-        after = _after(order, _read(cursor, len(order)))
-        try:
-            rows = rows.filter(after)
-        except (TypeError, ValueError):
-            # Values of another kind than the columns'.
-            raise _no_cursor() from None
-    found = list(rows.order_by(*order)[: limit + 1])
+        rows = _filtered(rows, _after(order, _read(cursor, len(order))))
+    return _page(rows.order_by(*order), order, limit)
+
+
+def paged_by_value(
+    rows: QuerySet[M], order: Sequence[str], cursor: str | None, limit: int
+) -> tuple[list[M], str | None]:
+    """The same where the first column of the order is a value that may be missing: what misses it comes last."""
+    first = order[0].removeprefix("-")
+    if cursor:
+        values = _read(cursor, len(order))
+        if values[0] is None:
+            after = Q(**{f"{first}__isnull": True}) & _after(order[1:], values[1:])
+        else:
+            after = _after(order, values) | Q(**{f"{first}__isnull": True})
+        rows = _filtered(rows, after)
+    value = F(first)
+    by_value = value.desc(nulls_last=True) if order[0].startswith("-") else value.asc(nulls_last=True)
+    return _page(rows.order_by(by_value, *order[1:]), order, limit)
+
+
+def _filtered(rows: QuerySet[M], after: Q) -> QuerySet[M]:
+    try:
+        return rows.filter(after)
+    except (TypeError, ValueError):
+        # Values of another kind than the columns'.
+        raise _no_cursor() from None
+
+
+def _page(rows: QuerySet[M], order: Sequence[str], limit: int) -> tuple[list[M], str | None]:
+    found = list(rows[: limit + 1])
     if len(found) <= limit:
         return found, None
     last = found[limit - 1]
@@ -36,6 +61,8 @@ def paged(rows: QuerySet[M], order: Sequence[str], cursor: str | None, limit: in
 
 def _after(order: Sequence[str], values: Sequence[Any]) -> Q:
     """What comes after some values: further in the first column, or as far in it and further in the others."""
+    if values[0] is None:
+        raise _no_cursor()
     column, value = order[0], values[0]
     name, verb = column.removeprefix("-"), "lt" if column.startswith("-") else "gt"
     found = Q(**{f"{name}__{verb}": value})
@@ -43,8 +70,10 @@ def _after(order: Sequence[str], values: Sequence[Any]) -> Q:
 
 
 def _write(values: Sequence[Any]) -> str:
-    told = [value.isoformat() if isinstance(value, datetime) else value for value in values]
-    return base64.urlsafe_b64encode(json.dumps(told, separators=(",", ":")).encode()).decode().rstrip("=")
+    # An instant stands in a list of its own, so that no name is taken for one.
+    told = [[value.isoformat()] if isinstance(value, datetime) else value for value in values]
+    written = json.dumps(told, separators=(",", ":"), ensure_ascii=False)
+    return base64.urlsafe_b64encode(written.encode()).decode().rstrip("=")
 
 
 def _read(cursor: str, count: int) -> list[Any]:
@@ -55,14 +84,24 @@ def _read(cursor: str, count: int) -> list[Any]:
         if not isinstance(values, list) or len(values) != count:
             raise ValueError(cursor)
         return [_value(value) for value in values]
-    except ValueError:
+    except (TypeError, ValueError, RecursionError):
         raise _no_cursor() from None
 
 
 def _value(value: Any) -> Any:
-    if isinstance(value, bool) or not isinstance(value, int | str) or (isinstance(value, int) and abs(value) >= 2**63):
+    if isinstance(value, list):
+        (told,) = value
+        instant = datetime.fromisoformat(told)
+        if instant.tzinfo is None:
+            raise ValueError(value)
+        return instant
+    is_known = value is None or isinstance(value, int | float | str)
+    if isinstance(value, bool) or not is_known or (isinstance(value, str) and "\x00" in value):
         raise ValueError(value)
-    return datetime.fromisoformat(value) if isinstance(value, str) and value[4:5] == "-" else value
+    if isinstance(value, int | float) and not abs(value) < 2**63:
+        raise ValueError(value)
+    # Halves of characters cannot be asked for.
+    return value.encode().decode() if isinstance(value, str) else value
 
 
 def _no_cursor() -> Exception:

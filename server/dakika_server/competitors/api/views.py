@@ -145,9 +145,9 @@ class BestPostsView(_PeerView):
         study, peers = self.study(values), set_of(self.brand, values.get("set"))
         found = best_posts(
             study, request.user, peers, text=values["text"], hashtag=values["hashtag"], sort=values["sort"],
-            is_new=values["new"], offset=values["offset"], limit=values["limit"],
+            is_new=values["new"], cursor=values.get("cursor"), limit=values["limit"],
         )  # fmt: skip
-        shown = {**vars(found), "age_hours": study.age_hours, "offset": values["offset"]}
+        shown = {**vars(found), "age_hours": study.age_hours, "next": found.following}
         return Response(BestPostsSerializer(shown).data)
 
 

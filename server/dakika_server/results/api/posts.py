@@ -44,14 +44,15 @@ class PostsView(BrandView):
         catalogue = catalogue_of(self.brand.pk)
         measures = table_of(study, values["text"])
         shown = of_posts(catalogue, values["columns"])
-        posts = queries.with_posts(
+        posts, following = queries.page_of(
             queries.ordered(measures, values["sort"], catalogue, young_among=values["young"] == "among"),
-            values["offset"],
+            values["sort"],
+            values.get("cursor"),
             values["limit"],
             shown,
         )
         page = {
-            "offset": values["offset"], "posts": posts, "age_hours": study.age_hours,
+            "next": following, "posts": posts, "age_hours": study.age_hours,
             **counted(study, measures, values["text"]),
         }  # fmt: skip
         return Response(PostsPageSerializer(page).data)

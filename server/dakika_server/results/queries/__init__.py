@@ -19,7 +19,7 @@ from dakika_server.results.queries.courses import (
 )
 from dakika_server.results.queries.hidden import hides_of, often_hidden, usual_interactions
 from dakika_server.results.queries.line import Tick, holes, languages_of, months_with_posts, ticks_of
-from dakika_server.results.queries.posts import ordered, posts_in, rows_of, value_of, with_posts
+from dakika_server.results.queries.posts import ordered, page_of, posts_in, rows_of, value_of, with_posts
 from dakika_server.results.queries.single_posts import (
     Single,
     around_the_median,
@@ -49,6 +49,7 @@ __all__ = [
     "months_with_posts",
     "often_hidden",
     "ordered",
+    "page_of",
     "posts_by_day",
     "posts_in",
     "published",

@@ -18,6 +18,7 @@ from dakika_server.results.expressions import expression_of
 from dakika_server.results.models import PostTag
 from dakika_server.results.queries.hidden import often_hidden
 from dakika_server.results.young import young_order, young_posts
+from dakika_server.shared.paging import paged_by_value
 from dakika_server.sources.models import Post
 
 BY_POST = {"published_at": "published_at", "format": "format", "profile": "profile__name",
@@ -41,7 +42,8 @@ def ordered(
 ) -> QuerySet[PostMeasure]:
     """Measures in an order such as "-interactions"; what is missing comes last either way, ties by the newest.
 
-    young_among: posts too young for the study's age stand among the others by what they are heading for.
+    Each carries by what it stands, as sorted_by. young_among: posts too young for the study's age stand among the
+    others by what they are heading for.
     """
     key = sort.removeprefix("-")
     by: Any
@@ -60,11 +62,18 @@ def ordered(
     )
 
 
-def with_posts(
-    measures: QuerySet[PostMeasure], offset: int, limit: int, shown: Mapping[str, Metric]
-) -> list[PostMeasure]:
-    """One page, joined with posts, profiles, campaigns and tags; `values` holds the metrics that are shown."""
-    return rows_of(list(measures.values_list("pk", flat=True)[offset : offset + limit]), shown)
+def with_posts(measures: QuerySet[PostMeasure], limit: int, shown: Mapping[str, Metric]) -> list[PostMeasure]:
+    """The first of them, joined with posts, profiles, campaigns and tags; `values` holds the metrics that are shown."""
+    return rows_of(list(measures.values_list("pk", flat=True)[:limit]), shown)
+
+
+def page_of(
+    measures: QuerySet[PostMeasure], sort: str, cursor: str | None, limit: int, shown: Mapping[str, Metric]
+) -> tuple[list[PostMeasure], str | None]:
+    """A page of them as they were `ordered`, and the cursor of the next. Raises ValidationError for a wrong one."""
+    order = (f"{'-' if sort.startswith('-') else ''}sorted_by", "-published_at", "-pk")
+    found, following = paged_by_value(measures.only("published_at"), order, cursor, limit)
+    return rows_of([one.pk for one in found], shown), following
 
 
 def rows_of(ids: list[int], shown: Mapping[str, Metric]) -> list[PostMeasure]:

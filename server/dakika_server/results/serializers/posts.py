@@ -7,6 +7,7 @@ from rest_framework import serializers
 
 from dakika_server.figures.study import StudySerializer
 from dakika_server.results.serializers.tags import TagMarkSerializer
+from dakika_server.shared.paging import LONGEST
 from dakika_server.shared.plain import PlainSerializer
 from dakika_server.sources.serializers.profiles import picture_address
 
@@ -20,7 +21,7 @@ class PostsQuerySerializer(StudySerializer):
     sort = serializers.CharField(default="-published_at", max_length=60)
     text = serializers.CharField(default="", allow_blank=True, max_length=200)
     columns = serializers.CharField(default="", allow_blank=True, max_length=600)
-    offset = serializers.IntegerField(default=0, min_value=0, max_value=10_000_000)
+    cursor = serializers.CharField(required=False, max_length=LONGEST)
     limit = serializers.IntegerField(default=100, min_value=1, max_value=500)
     young = serializers.ChoiceField(
         choices=["after", "among"], default="after",
@@ -99,7 +100,7 @@ class PostsPageSerializer(serializers.Serializer[Any]):
     """A part of the posts, and how many there are."""
 
     total = serializers.IntegerField()
-    offset = serializers.IntegerField()
+    next = serializers.CharField(allow_null=True, help_text="the cursor of the next part")
     age_hours = serializers.IntegerField()
     too_young = serializers.IntegerField()
     posts = PostRowSerializer(many=True)

@@ -286,7 +286,8 @@ export interface components {
             /** Format: date-time */
             since: string | null;
             age_hours: number;
-            offset: number;
+            /** @description the cursor of the next part */
+            next: string | null;
         };
         /** @description A part of the period: the others' spread, and ours. */
         Bin: {
@@ -1149,6 +1150,7 @@ export interface operations {
                  *     * `year_before` - year_before
                  */
                 compare?: "previous" | "aligned" | "year_before";
+                cursor?: string;
                 first?: string;
                 /** @description any of some formats, separated by commas; a "!" before them: none of these */
                 format?: string;
@@ -1160,7 +1162,6 @@ export interface operations {
                 /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
                 new?: boolean;
-                offset?: number;
                 /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
                 profile?: string;
                 set?: number;

@@ -1093,7 +1093,8 @@ export interface components {
         /** @description A part of the posts, and how many there are. */
         PostsPage: {
             total: number;
-            offset: number;
+            /** @description the cursor of the next part */
+            next: string | null;
             age_hours: number;
             too_young: number;
             posts: components["schemas"]["PostRow"][];
@@ -2144,6 +2145,7 @@ export interface operations {
                  *     * `year_before` - year_before
                  */
                 compare?: "previous" | "aligned" | "year_before";
+                cursor?: string;
                 first?: string;
                 /** @description any of some formats, separated by commas; a "!" before them: none of these */
                 format?: string;
@@ -2153,7 +2155,6 @@ export interface operations {
                 limit?: number;
                 /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
-                offset?: number;
                 /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */
                 profile?: string;
                 sort?: string;

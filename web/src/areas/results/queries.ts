@@ -63,18 +63,17 @@ export function usePosts(brand: string, study: Study, { sort, text, columns, you
   return useInfiniteQuery({
     queryKey: keyOf("posts", brand, study, text, sort, columns, young),
     placeholderData: keptWithin("posts", brand, study, text),
-    initialPageParam: 0,
+    initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       unwrap(
         api.GET("/api/brands/{brand}/results/posts", {
           params: {
             path: { brand },
-            query: { ...study, sort, text, columns: columns.join(","), young, offset: pageParam, limit: PAGE },
+            query: { ...study, sort, text, columns: columns.join(","), young, cursor: pageParam, limit: PAGE },
           },
         }),
       ),
-    getNextPageParam: (last) =>
-      last.offset + last.posts.length < last.total ? last.offset + last.posts.length : undefined,
+    getNextPageParam: (last) => last.next ?? undefined,
   });
 }
 
