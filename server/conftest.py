@@ -17,6 +17,7 @@ from dakika_server.shared import clock
 from dakika_server.shared.vault import seal
 from dakika_server.sources.models import Competitor, Credential, Profile
 from dakika_standins.app import create_app
+from dakika_standins.archive import Names, archive_of
 from dakika_standins.audience import tell_of_comments
 from dakika_standins.control import APIS
 from dakika_standins.state import State
@@ -189,3 +190,19 @@ def media_folder(tmp_path: Path, settings: Any) -> Path:
     }
     storages._storages.clear()
     return tmp_path
+
+
+@pytest.fixture(scope="session")
+def half_year(tmp_path_factory: Any) -> dict[str, Any]:
+    """The world's half-year with few of each thing: all kinds of it, in a fraction of the time."""
+    archive = archive_of(State(Path(tmp_path_factory.mktemp("world")) / "state.json"), Names())
+    ours = [profile for profile in archive["profiles"] if profile["owner"] == "orrery"]
+    theirs = [one for one in archive["profiles"] if not one["owner"] and one["subject"] == "museum"]
+    archive["profiles"] = [*ours, *theirs[:2]]
+    for profile in archive["profiles"]:
+        profile["posts"], profile["days"] = profile["posts"][-10:], profile["days"][-10:]
+    for link in archive["links"]:
+        link["clicks"] = link["clicks"][:10]
+    archive["visits"] = {owner: rows[:100] for owner, rows in archive["visits"].items()}
+    archive["page_visits"] = archive["page_visits"][:10]
+    return archive

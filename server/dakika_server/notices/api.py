@@ -32,6 +32,7 @@ from dakika_server.notices.serializers import (
 from dakika_server.notices.tickets import ticket_for
 from dakika_server.shared.callers import slow_down
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.paging import PartSerializer, part_of
 from dakika_server.shared.parsers import read
 
 MOST_A_MINUTE = 20
@@ -56,13 +57,14 @@ class NotificationsView(BrandView):
 
     is_own_choice = True
 
-    @extend_schema(operation_id="list_notifications", responses=NotificationsSerializer)
+    @extend_schema(operation_id="list_notifications", parameters=[PartSerializer], responses=NotificationsSerializer)
     def get(self, request: Request, brand: str) -> Response:
         """The newest first."""
         person: Any = request.user
-        own = Notification.objects.filter(brand=self.brand, person=person, is_shown=True).order_by("-at", "-pk")
-        values = {"unread": own.filter(read_at=None).count(), "notifications": own[:MOST_SHOWN]}
-        return Response(NotificationsSerializer(values).data)
+        own = Notification.objects.filter(brand=self.brand, person=person, is_shown=True)
+        found, headers = part_of(request, own, ("-at", "-pk"), MOST_SHOWN)
+        values = {"unread": own.filter(read_at=None).count(), "notifications": found}
+        return Response(NotificationsSerializer(values).data, headers=headers)
 
     @extend_schema(operation_id="read_notifications", request=ReadSerializer, responses=NotificationsSerializer)
     def post(self, request: Request, brand: str) -> Response:

@@ -2,15 +2,20 @@
 
 import base64
 import json
-from collections.abc import Sequence
-from datetime import datetime
+from bisect import bisect_right
+from collections.abc import Callable, Sequence
+from datetime import date, datetime
 from typing import Any, TypeVar
 
 from django.db.models import F, Model, Q, QuerySet
+from rest_framework import serializers
+from rest_framework.request import Request
 
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.parsers import read
 
 M = TypeVar("M", bound=Model)
+T = TypeVar("T")
 # A name of the longest kind, written in any script.
 LONGEST = 2000
 
@@ -43,6 +48,51 @@ def paged_by_value(
     return _page(rows.order_by(by_value, *order[1:]), order, limit)
 
 
+def paged_list(
+    rows: Sequence[T], key: Callable[[T], Sequence[int]], cursor: str | None, limit: int
+) -> tuple[list[T], str | None]:
+    """The same for rows that are there already, in the rising order of their keys, each of which is one row's alone."""
+    keys = [list(key(row)) for row in rows]
+    begins = 0
+    if cursor and keys:
+        last = _read(cursor, len(keys[0]))
+        if not all(isinstance(part, int) for part in last):
+            raise _no_cursor()
+        begins = bisect_right(keys, last)
+    ends = begins + limit
+    following = _write(keys[ends - 1]) if ends < len(rows) else None
+    return list(rows[begins:ends]), following
+
+
+class PartSerializer(serializers.Serializer[Any]):
+    """Which part of a list: how many rows at most, and the cursor of the part before."""
+
+    cursor = serializers.CharField(required=False, max_length=LONGEST)
+    limit = serializers.IntegerField(required=False, min_value=1, max_value=500)
+
+
+def part_of(
+    request: Request, rows: QuerySet[M], order: Sequence[str], most: int, *, by_value: bool = False
+) -> tuple[list[M], dict[str, str]]:
+    """The part of a list that was asked for, and the headers that lead to the next (RFC 8288, rel="next").
+
+    most: how many where nothing is said. by_value: what the order begins with may be missing.
+    """
+    asked = read(PartSerializer, request.query_params)
+    how = paged_by_value if by_value else paged
+    found, following = how(rows, order, asked.get("cursor"), asked.get("limit", most))
+    return found, next_part(request, following)
+
+
+def next_part(request: Request, following: str | None) -> dict[str, str]:
+    """The header that leads to the next part of what was asked; none at the end."""
+    if following is None:
+        return {}
+    query = request._request.GET.copy()
+    query["cursor"] = following
+    return {"Link": f'<{request._request.path}?{query.urlencode()}>; rel="next"'}
+
+
 def _filtered(rows: QuerySet[M], after: Q) -> QuerySet[M]:
     try:
         return rows.filter(after)
@@ -70,8 +120,8 @@ def _after(order: Sequence[str], values: Sequence[Any]) -> Q:
 
 
 def _write(values: Sequence[Any]) -> str:
-    # An instant stands in a list of its own, so that no name is taken for one.
-    told = [[value.isoformat()] if isinstance(value, datetime) else value for value in values]
+    # An instant or a day stands in a list of its own, so that no name is taken for one.
+    told = [[value.isoformat()] if isinstance(value, date) else value for value in values]
     written = json.dumps(told, separators=(",", ":"), ensure_ascii=False)
     return base64.urlsafe_b64encode(written.encode()).decode().rstrip("=")
 
@@ -91,6 +141,8 @@ def _read(cursor: str, count: int) -> list[Any]:
 def _value(value: Any) -> Any:
     if isinstance(value, list):
         (told,) = value
+        if isinstance(told, str) and len(told) == len("2026-11-30"):
+            return date.fromisoformat(told)
         instant = datetime.fromisoformat(told)
         if instant.tzinfo is None:
             raise ValueError(value)

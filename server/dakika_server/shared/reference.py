@@ -57,7 +57,10 @@ _INTRO = (
     "<p>Programs send <code>Authorization: Bearer dakika_…</code>; tokens are made in Dakika under “Programs and "
     "tokens”. Errors are problem documents (RFC 9457) with a type, a sentence, and what is wrong by field. 600 "
     "requests a minute; <code>RateLimit</code> tells how many are left, <code>Retry-After</code> when to go on. A POST "
-    "with an <code>Idempotency-Key</code> is done once, however often it is sent within a day.</p>"
+    "with an <code>Idempotency-Key</code> is done once, however often it is sent within a day. Lists that grow come in "
+    "parts of <code>limit</code> rows: the cursor of the next is <code>next</code> in the answer, or stands in its "
+    'header <code>Link</code> (RFC 8288, <code>rel="next"</code>); what comes in meanwhile moves nothing from one '
+    "part into another.</p>"
     "<p>Webhooks tell other programs what happens: a POST of <code>{id, kind, at, brand, about}</code>, the same id "
     "however often it comes. It is signed after RFC 9421 with HMAC-SHA256 of your secret over "
     "<code>@method</code>, <code>@target-uri</code>, <code>content-type</code> and <code>content-digest</code> "

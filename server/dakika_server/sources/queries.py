@@ -97,7 +97,8 @@ def imports_of(brand_id: int) -> QuerySet[Import]:
     """Files, the latest first, without their samples."""
     return (
         Import.objects.filter(brand_id=brand_id).exclude(state="discarded").select_related("profile")
-        .defer("sample", "header", "spread", "notes", "sample_rows").order_by("-created_at")[:50]
+        .defer("sample", "header", "spread", "notes", "sample_rows")
+        .order_by("-created_at", "-pk")
     )  # fmt: skip
 
 
@@ -118,9 +119,9 @@ def feeds_of(brand_id: int) -> QuerySet[Feed]:
     return found.annotate(item_count=Count("items"), newest_at=Max("items__published_at")).order_by("title")
 
 
-def items_of(brand_id: int, *, feed_id: int | None = None, limit: int = 100) -> QuerySet[FeedItem]:
-    """Items of all feeds or one, the newest first."""
+def items_of(brand_id: int, *, feed_id: int | None = None) -> QuerySet[FeedItem]:
+    """Items of all feeds or one, the newest first; shown_at is when each came out, or was seen where nobody says."""
     found = FeedItem.objects.filter(brand_id=brand_id, feed__is_followed=True).select_related("feed")
     if feed_id is not None:
         found = found.filter(feed=feed_id)
-    return found.order_by(Coalesce("published_at", "seen_at").desc(), "-pk")[:limit]
+    return found.annotate(shown_at=Coalesce("published_at", "seen_at")).order_by("-shown_at", "-pk")

@@ -1,12 +1,9 @@
 """Promise: the demo beside one's own brands is whole or not there, is its asker's alone, and touches nothing outside."""
 
 from datetime import timedelta
-from pathlib import Path
 from typing import Any
 
 import pytest
-from dakika_standins.archive import Names, archive_of
-from dakika_standins.state import State as World
 from django.test import Client
 
 from dakika_server.accounts.models import User
@@ -24,23 +21,6 @@ from dakika_server.sources.models import Credential, Post, Profile
 
 pytestmark = pytest.mark.django_db
 HERE = "/api/account/demo"
-FEW = 10
-
-
-@pytest.fixture(scope="module")
-def half_year(tmp_path_factory: Any) -> dict[str, Any]:
-    """The world's half-year with few of each thing: all kinds of it, in a fraction of the time."""
-    archive = archive_of(World(Path(tmp_path_factory.mktemp("world")) / "state.json"), Names())
-    ours = [profile for profile in archive["profiles"] if profile["owner"] == "orrery"]
-    theirs = [one for one in archive["profiles"] if not one["owner"] and one["subject"] == "museum"]
-    archive["profiles"] = [*ours, *theirs[:2]]
-    for profile in archive["profiles"]:
-        profile["posts"], profile["days"] = profile["posts"][-FEW:], profile["days"][-FEW:]
-    for link in archive["links"]:
-        link["clicks"] = link["clicks"][:FEW]
-    archive["visits"] = {owner: rows[: 10 * FEW] for owner, rows in archive["visits"].items()}
-    archive["page_visits"] = archive["page_visits"][:FEW]
-    return archive
 
 
 @pytest.fixture

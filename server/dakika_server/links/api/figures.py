@@ -24,9 +24,15 @@ from dakika_server.links.serializers.figures import (
 )
 from dakika_server.links.serializers.making import ChangesSerializer, DraftSerializer, LinkSerializer, OneLinkSerializer
 from dakika_server.shared import clock
+from dakika_server.shared.paging import PartSerializer, next_part, paged_list
 from dakika_server.shared.parsers import read
 
 NONE = (0, 0, 0)
+
+
+def _place_of(link: Any) -> tuple[int, int, int]:
+    """The most clicked of the period first, of equal ones the latest."""
+    return -link.clicks_in_period, -int(link.created_at.timestamp() * 1_000_000), -link.pk
 
 
 class LinksView(BrandView):
@@ -34,7 +40,9 @@ class LinksView(BrandView):
 
     changes = "links.make"
 
-    @extend_schema(operation_id="list_links", parameters=[LinksQuerySerializer], responses=LinksSerializer)
+    @extend_schema(
+        operation_id="list_links", parameters=[LinksQuerySerializer, PartSerializer], responses=LinksSerializer
+    )
     def get(self, request: Request, brand: str) -> Response:
         """Links with their clicks in the period, most clicked first."""
         asked, now = read(LinksQuerySerializer, request.query_params), clock.now()
@@ -53,14 +61,16 @@ class LinksView(BrandView):
         for link in links:
             link.clicks_in_period, link.bots_in_period, link.over_in_period = clicks.get(link.pk, NONE)
             link.clicks_before = before.get(link.pk, NONE)[0]
-        links.sort(key=lambda link: (-link.clicks_in_period, -link.created_at.timestamp()))
+        links.sort(key=_place_of)
         is_narrow = any(asked.get(name) for name in ("network", "campaign", "text", "post"))
         scope = Scope(brand=self.brand, links=tuple(link.pk for link in links) if is_narrow else None)
+        part = read(PartSerializer, request.query_params)
+        shown, following = paged_list(links, _place_of, part.get("cursor"), part.get("limit", max(1, len(links))))
         values = {
-            "period": period, "compared": compared, "links": links,
+            "period": period, "compared": compared, "links": shown,
             "figures": figures_of(scope, period, compared, today),
         }  # fmt: skip
-        return Response(LinksSerializer(values).data)
+        return Response(LinksSerializer(values).data, headers=next_part(request, following))
 
     @extend_schema(operation_id="make_link", request=DraftSerializer, responses={201: LinkSerializer})
     def post(self, request: Request, brand: str) -> Response:

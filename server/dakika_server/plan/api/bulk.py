@@ -32,6 +32,7 @@ from dakika_server.plan.serializers.bulk import (
     MendSerializer,
     TakenBackSerializer,
 )
+from dakika_server.shared.paging import PartSerializer, part_of
 from dakika_server.shared.parsers import JSONParser, read, uploads_up_to
 
 
@@ -53,14 +54,16 @@ class BatchesView(BrandView):
     reads, changes = "plan.read", "plan.write"
     parser_classes = [uploads_up_to("IMPORT_MAX_BYTES"), JSONParser]
 
-    @extend_schema(operation_id="list_batches", responses=BatchSerializer(many=True))
+    @extend_schema(operation_id="list_batches", parameters=[PartSerializer], responses=BatchSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:
         """The latest first."""
-        found = Batch.objects.filter(brand=self.brand).order_by("-made_at")
-        counted = found.annotate(rows_=Count("rows"), made_=Count("rows__planned_post"))
+        found = Batch.objects.filter(brand=self.brand)
+        rows = found.annotate(rows_=Count("rows"), made_=Count("rows__planned_post"))
+        counted: list[Any]
+        counted, headers = part_of(request, rows, ("-made_at", "-pk"), 100)
         told = [{"pk": b.pk, "name": b.name, "state": b.state, "made_at": b.made_at, "rows": b.rows_, "made": b.made_}
                 for b in counted]  # fmt: skip
-        return Response(BatchSerializer(told, many=True).data)
+        return Response(BatchSerializer(told, many=True).data, headers=headers)
 
     @extend_schema(
         operation_id="read_batch_file", request={"multipart/form-data": BatchFileSerializer},

@@ -35,6 +35,7 @@ from dakika_server.plan.serializers.review import (
     VoteSerializer,
 )
 from dakika_server.plan.tasks import add_task, finish_task, remove_task, tasks_of
+from dakika_server.shared.paging import PartSerializer, part_of
 from dakika_server.shared.parsers import read
 
 
@@ -164,15 +165,18 @@ class TasksView(BrandView):
 
     reads, changes = "plan.read", "plan.write"
 
-    @extend_schema(operation_id="list_tasks", parameters=[TaskQuerySerializer], responses=TaskSerializer(many=True))
+    @extend_schema(
+        operation_id="list_tasks", parameters=[TaskQuerySerializer, PartSerializer], responses=TaskSerializer(many=True)
+    )
     def get(self, request: Request, brand: str) -> Response:
-        """Those that are due first; the first two hundred."""
+        """Those that are due first, two hundred at a time; undated ones last."""
         asked = read(TaskQuerySerializer, request.query_params)
         found = tasks_of(
             self.brand, person=request.user.pk if asked["mine"] else None, planned=asked.get("planned"),
             is_done=asked["is_done"],
         )  # fmt: skip
-        return Response(TaskSerializer(found[:200], many=True).data)
+        rows, headers = part_of(request, found, ("due_on", "pk"), 200, by_value=True)
+        return Response(TaskSerializer(rows, many=True).data, headers=headers)
 
     @extend_schema(operation_id="add_task", request=TaskInputSerializer, responses={201: TaskSerializer})
     def post(self, request: Request, brand: str) -> Response:

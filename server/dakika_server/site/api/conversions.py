@@ -9,6 +9,7 @@ from rest_framework.response import Response
 from dakika_server.brands.views import BrandView
 from dakika_server.figures.study import period_of
 from dakika_server.shared import clock
+from dakika_server.shared.paging import PartSerializer, part_of
 from dakika_server.shared.parsers import read
 from dakika_server.site.actions import conversions as acts
 from dakika_server.site.attribution import way_to
@@ -26,7 +27,7 @@ class ConversionsView(BrandView):
 
     @extend_schema(
         operation_id="list_conversions",
-        parameters=[shapes.VisitsQuerySerializer],
+        parameters=[shapes.VisitsQuerySerializer, PartSerializer],
         responses=shapes.ConversionListSerializer,
     )
     def get(self, request: Request, brand: str) -> Response:
@@ -36,8 +37,10 @@ class ConversionsView(BrandView):
         found = Conversion.objects.filter(brand=self.brand, at__gte=period.start, at__lt=period.end)
         if asked["goal"]:
             found = found.filter(goal_id=asked["goal"])
-        shown = found.select_related("goal", "visit").order_by("-at")[:SHOWN]
-        return Response(shapes.ConversionListSerializer({"total": found.count(), "conversions": shown}).data)
+        rows = found.select_related("goal", "visit")
+        shown, headers = part_of(request, rows, ("-at", "-pk"), SHOWN)
+        told = shapes.ConversionListSerializer({"total": found.count(), "conversions": shown})
+        return Response(told.data, headers=headers)
 
     @extend_schema(
         operation_id="take_conversions", request=shapes.ConversionsInSerializer, responses={200: shapes.TakenSerializer}

@@ -19,6 +19,7 @@ from rest_framework.response import Response
 from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
 from dakika_server.shared.errors import field_errors
+from dakika_server.shared.paging import PartSerializer, part_of
 from dakika_server.shared.parsers import read, uploads_up_to
 from dakika_server.sources.feeds import follow_feed, stop_feed
 from dakika_server.sources.files import exporting
@@ -52,6 +53,9 @@ from dakika_server.sources.serializers.files import (
     UploadSerializer,
 )
 
+# So many files and items at a time where nothing is said.
+MOST_SHOWN, MOST_ITEMS = 50, 100
+
 
 class ImportsView(BrandView):
     """Files."""
@@ -60,10 +64,11 @@ class ImportsView(BrandView):
 
     parser_classes = [uploads_up_to("IMPORT_MAX_BYTES")]
 
-    @extend_schema(operation_id="list_imports", responses=ImportSerializer(many=True))
+    @extend_schema(operation_id="list_imports", parameters=[PartSerializer], responses=ImportSerializer(many=True))
     def get(self, request: Request, brand: str) -> Response:
         """The latest files."""
-        return Response(ImportSerializer(imports_of(self.brand.pk), many=True).data)
+        found, headers = part_of(request, imports_of(self.brand.pk), ("-created_at", "-pk"), MOST_SHOWN)
+        return Response(ImportSerializer(found, many=True).data, headers=headers)
 
     @extend_schema(operation_id="upload_file", request=UploadSerializer, responses={201: PreviewSerializer})
     def post(self, request: Request, brand: str) -> Response:
@@ -186,18 +191,21 @@ class FeedsView(BrandView):
 
     changes = "sources.follow"
 
-    @extend_schema(operation_id="list_feeds", parameters=[FeedQuerySerializer], responses=FeedsSerializer)
+    @extend_schema(
+        operation_id="list_feeds", parameters=[FeedQuerySerializer, PartSerializer], responses=FeedsSerializer
+    )
     def get(self, request: Request, brand: str) -> Response:
         """Feeds and their newest items."""
         feed = read(FeedQuerySerializer, request.query_params).get("feed")
-        values = {"feeds": feeds_of(self.brand.pk), "items": items_of(self.brand.pk, feed_id=feed)}
-        return Response(FeedsSerializer(values).data)
+        rows = items_of(self.brand.pk, feed_id=feed)
+        items, headers = part_of(request, rows, ("-shown_at", "-pk"), MOST_ITEMS)
+        return Response(FeedsSerializer({"feeds": feeds_of(self.brand.pk), "items": items}).data, headers=headers)
 
     @extend_schema(operation_id="follow_feed", request=FeedInputSerializer, responses={201: FeedsSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """Follow a feed."""
         follow_feed(request.user, self.brand, address=read(FeedInputSerializer, request.data)["address"])
-        values = {"feeds": feeds_of(self.brand.pk), "items": items_of(self.brand.pk)}
+        values = {"feeds": feeds_of(self.brand.pk), "items": items_of(self.brand.pk)[:MOST_ITEMS]}
         return Response(FeedsSerializer(values).data, status=201)
 
 

@@ -10,6 +10,7 @@ from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView
 from dakika_server.shared import clock
+from dakika_server.shared.paging import PartSerializer, part_of
 from dakika_server.shared.parsers import read
 from dakika_server.sources.actions import disconnect_profile, start_collection, stop_following, take_picture_of
 from dakika_server.sources.health import coverages_of, health_of, troubles_of
@@ -134,9 +135,11 @@ class PictureView(BrandView):
 class PostCommentsView(BrandView):
     """Comments under a post."""
 
-    @extend_schema(operation_id="list_comments", responses=CommentSerializer(many=True))
+    @extend_schema(operation_id="list_comments", parameters=[PartSerializer], responses=CommentSerializer(many=True))
     def get(self, request: Request, brand: str, pk: int) -> Response:
-        """The newest first, at most 200."""
+        """The newest first, 200 at a time."""
         if not Post.objects.filter(brand=self.brand, pk=pk).exists():
             raise Http404
-        return Response(CommentSerializer(comments_of(self.brand.pk, post_id=pk)[:200], many=True).data)
+        rows = comments_of(self.brand.pk, post_id=pk)
+        found, headers = part_of(request, rows, ("-written_at", "-pk"), 200)
+        return Response(CommentSerializer(found, many=True).data, headers=headers)

@@ -785,12 +785,14 @@ export interface operations {
                  *     * `year_before` - year_before
                  */
                 compare?: "previous" | "aligned" | "year_before";
+                cursor?: string;
                 first?: string;
                 /** @description any of some formats, separated by commas; a "!" before them: none of these */
                 format?: string;
                 /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                limit?: number;
                 /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
                 /** @description links that it carries */

@@ -309,7 +309,10 @@ export interface operations {
     };
     list_notifications: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
             header?: never;
             path: {
                 brand: string;

@@ -1221,7 +1221,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Those that are due first; the first two hundred. */
+        /** @description Those that are due first, two hundred at a time; undated ones last. */
         get: operations["list_tasks"];
         put?: never;
         /** @description Give somebody something to do. */
@@ -4169,7 +4169,10 @@ export interface operations {
     };
     list_batches: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
             header?: never;
             path: {
                 brand: string;
@@ -6873,7 +6876,9 @@ export interface operations {
     list_tasks: {
         parameters: {
             query?: {
+                cursor?: string;
                 is_done?: boolean;
+                limit?: number;
                 mine?: boolean;
                 planned?: number;
             };

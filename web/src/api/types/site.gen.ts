@@ -591,6 +591,7 @@ export interface operations {
                  *     * `year_before` - year_before
                  */
                 compare?: "previous" | "aligned" | "year_before";
+                cursor?: string;
                 first?: string;
                 /** @description any of some formats, separated by commas; a "!" before them: none of these */
                 format?: string;
@@ -598,6 +599,7 @@ export interface operations {
                 /** @description any of some languages, by their two or three letters, separated by commas; a "!" before them: none of these */
                 language?: string;
                 last?: string;
+                limit?: number;
                 /** @description any of some networks, separated by commas; a "!" before them: none of these */
                 network?: string;
                 /** @description any of some profiles, by their numbers, separated by commas; a "!" before them: none of these */

@@ -306,7 +306,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The newest first, at most 200. */
+        /** @description The newest first, 200 at a time. */
         get: operations["list_comments"];
         put?: never;
         post?: never;
@@ -1364,7 +1364,9 @@ export interface operations {
     list_feeds: {
         parameters: {
             query?: {
+                cursor?: string;
                 feed?: number;
+                limit?: number;
             };
             header?: never;
             path: {
@@ -1523,7 +1525,10 @@ export interface operations {
     };
     list_imports: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
             header?: never;
             path: {
                 brand: string;
@@ -1813,7 +1818,10 @@ export interface operations {
     };
     list_comments: {
         parameters: {
-            query?: never;
+            query?: {
+                cursor?: string;
+                limit?: number;
+            };
             header?: never;
             path: {
                 brand: string;
