@@ -18,7 +18,7 @@ RUN apt-get update \
     && install -d -o dakika -g dakika /state
 COPY --from=built /opt/dakika /opt/dakika
 WORKDIR /opt/dakika
-USER dakika
+USER 10001
 # All that is written goes there; the rest may be read-only (with a /tmp in memory).
 ENV DAKIKA_STATE=/state \
     DAKIKA_WEB_BIND=0.0.0.0:8000 DAKIKA_LINKS_BIND=0.0.0.0:8200 DAKIKA_EVENTS_BIND=0.0.0.0:8060

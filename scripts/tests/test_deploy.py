@@ -3,6 +3,7 @@
 import re
 import shutil
 import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -30,8 +31,9 @@ def test_the_image_runs_as_nobody_special_and_writes_in_one_place() -> None:
     text = (ROOT / "Dockerfile").read_text()
     last = text[text.rindex("FROM ") :]
     users = re.findall(r"^USER (\S+)", last, re.MULTILINE)
-    assert users == ["dakika"]
-    assert last.index("USER dakika") < last.index("ENTRYPOINT")
+    assert users == ["10001"]
+    assert "useradd --uid 10001" in last
+    assert last.index("USER 10001") < last.index("ENTRYPOINT")
     assert "HEALTHCHECK" in last
     assert "VOLUME /state" in last
     assert all(
@@ -40,6 +42,19 @@ def test_the_image_runs_as_nobody_special_and_writes_in_one_place() -> None:
     assert not re.search(r"^ADD |curl |wget |sudo ", text, re.MULTILINE)
     left_out = (ROOT / ".dockerignore").read_text().splitlines()
     assert {".git", ".dakika", "dakika.env"} <= {*left_out}
+
+
+def test_the_image_is_made_as_its_makers_advise() -> None:
+    """By hadolint, whose rules are Docker's own advice and shellcheck's; not even a hint is left."""
+    program = Path(sys.executable).with_name("hadolint")
+    done = subprocess.run(
+        [program, "--failure-threshold", "style", ROOT / "Dockerfile"], capture_output=True, text=True, check=False
+    )
+    assert (done.returncode, done.stdout) == (0, "")
+    # Its rules are at work: the same file with a version that floats is told.
+    floating = (ROOT / "Dockerfile").read_text().replace("python:3.11-slim-bookworm", "python:latest")
+    told = subprocess.run([program, "-"], input=floating, capture_output=True, text=True, check=False)
+    assert "DL3007" in told.stdout
 
 
 def test_what_compose_runs_is_shut_in_and_reached_from_the_machine_alone() -> None:
