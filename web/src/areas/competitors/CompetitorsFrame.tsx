@@ -3,6 +3,7 @@ import { Link, useLocation } from "react-router";
 import { useAreas, useParts } from "../../study/areas";
 import { networkNamed, useBrand } from "../../study/brand";
 import { MinuteLine } from "../../study/line/MinuteLine";
+import { StepTo, useHasProfiles } from "../../study/NothingYet";
 import { useProfiles } from "../../study/queries";
 import { StudySentence } from "../../study/StudySentence";
 import { StudySet } from "../../study/StudySet";
@@ -10,6 +11,7 @@ import { carriedAll } from "../../study/study";
 import { useAddress } from "../../study/useAddress";
 import { Views } from "../../study/Views";
 import { Choice } from "../../ui/Choice";
+import { Empty } from "../../ui/States";
 import { usePeerSets, type Whom } from "./queries";
 
 /** Who is compared, as the address says it. */
@@ -23,6 +25,28 @@ export function useWhom(): Whom & { change: (name: "set" | "rows", value: string
   };
 }
 
+/** What will stand in a view, for who follows nobody yet. The table and the sets say so themselves. */
+const WHAT: Record<string, string> = {
+  benchmark: "Here stands where we are among the others, week by week, and what is usual for an audience of our size.",
+  axes: "Here everybody stands by two figures, with the way that each has gone.",
+  posts: "Here stand the others’ posts, those first that rise furthest above their own usual.",
+  presence: "Here stands who is on which network, and whether it is worth being there.",
+  works: "Here stands what works for the others: hashtags, formats, topics, hours, each with its interval.",
+  gap: "Here our interactions and theirs are taken apart: audience, how often, and how much each post brings.",
+};
+
+/** In place of all of them: the one step. */
+export function NobodyFollowed({ children }: { children: ReactNode }) {
+  return (
+    <Empty
+      title="No competitor is followed yet"
+      action={<StepTo step="sources?open=competitor" may="sources.follow" name="Follow a competitor’s profile" />}
+    >
+      {children} A handle or a web address is enough; only public figures are read.
+    </Empty>
+  );
+}
+
 type Props = {
   actions?: ReactNode;
   /** Whether the view can show each profile by itself. */
@@ -34,6 +58,8 @@ type Props = {
 export function CompetitorsFrame({ actions, hasRows, children }: Props) {
   const views = useAreas().find((area) => area.path === "competitors")?.views ?? [];
   const hasSentence = useParts() !== null;
+  const what = WHAT[useLocation().pathname.split("/")[3] ?? ""];
+  const hasOthers = useHasProfiles("competitor");
   return (
     <>
       <MinuteLine />
@@ -45,7 +71,7 @@ export function CompetitorsFrame({ actions, hasRows, children }: Props) {
       <Views label="Views of Competitors" base="competitors" views={views}>
         {actions}
       </Views>
-      {children}
+      {what && hasOthers === false ? <NobodyFollowed>{what}</NobodyFollowed> : children}
     </>
   );
 }

@@ -14,7 +14,7 @@ import { NetworkMark } from "../../ui/Marks";
 import { SetChoice } from "../../ui/SetChoice";
 import { SortHead } from "../../ui/SortHead";
 import { Empty, Failed, Loading } from "../../ui/States";
-import { CompetitorsFrame, useWhom } from "./CompetitorsFrame";
+import { CompetitorsFrame, NobodyFollowed, useWhom } from "./CompetitorsFrame";
 import { type Column, type Line, type Row, useTable } from "./queries";
 import { FIRST_COLUMNS, figureTitle, headline, placeText, sorted } from "./rules";
 
@@ -30,7 +30,7 @@ const BAR = 56;
 
 /** Everybody side by side by public figures alone: ours marked, a competitor's profiles as one row that opens. */
 export function TablePage() {
-  const { brand, can } = useBrand();
+  const { brand } = useBrand();
   const { study } = useStudy();
   const { params, set } = useAddress();
   const whom = useWhom();
@@ -82,18 +82,9 @@ export function TablePage() {
         ) : !found.data ? (
           <Loading what="Loading the profiles" />
         ) : !followed.some((p) => p.kind === "competitor") && !rows.some((row) => !row.is_own) ? (
-          <Empty
-            title="No competitor is followed yet"
-            action={
-              can("sources.follow") && (
-                <Link to={`/${brand.slug}/sources?open=competitor`} className="under font-semibold">
-                  Follow a competitor's profile
-                </Link>
-              )
-            }
-          >
-            A handle or a web address is enough; only public figures are read.
-          </Empty>
+          <NobodyFollowed>
+            Here stands everybody side by side: followers, how often, how much it brings, each with its place.
+          </NobodyFollowed>
         ) : rows.length === 0 ? (
           <Empty title="Nobody of this set is on these networks">Take a network out of the sentence above.</Empty>
         ) : (

@@ -6,6 +6,7 @@ import { SaveAs } from "../../figures/SaveAs";
 import { figure, percent, plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
 import { networkNamed, useBrand } from "../../study/brand";
+import { StepTo } from "../../study/NothingYet";
 import { carriedAll, useStudy } from "../../study/study";
 import { useAddress } from "../../study/useAddress";
 import { Choice } from "../../ui/Choice";
@@ -47,8 +48,12 @@ export function FunnelPage() {
       ) : !data ? (
         <Loading what="Loading the funnels" />
       ) : data.rows.length === 0 ? (
-        <Empty title="No post of these days carries a tracked link">
-          Put a tracked link into a post, or move the period on the line above.
+        <Empty
+          title="No post of these days carries a tracked link"
+          action={<StepTo step="links?new=1" may="links.make" name="Make a tracked link" />}
+        >
+          Here stands how many of those who saw a post clicked, came and did what you hope for. Put a tracked link into
+          a post, or move the period on the line above.
         </Empty>
       ) : (
         <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3" aria-labelledby="funnel-title">

@@ -7,12 +7,12 @@ import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { NetworkMark } from "../../ui/Marks";
-import { Empty, Failed, Loading, Notice } from "../../ui/States";
+import { Failed, Loading, Notice } from "../../ui/States";
 import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
 import { type Proposal, type Rhythm, type Rules, useFillSlots, useKeepRhythm, usePropose, useRhythms } from "./queries";
 import { clockName, gainWords, minuteName, STANDS_IN } from "./rules";
-import { TimingFrame } from "./TimingFrame";
+import { NoOwnProfile, TimingFrame } from "./TimingFrame";
 
 type AllRules = Required<Rules>;
 const USUAL: AllRules = {
@@ -37,7 +37,7 @@ export function RhythmPage() {
       ) : !rhythms.data ? (
         <Loading what="Loading the rhythms" />
       ) : rhythms.data.length === 0 ? (
-        <Empty title="There is no profile of our own yet">Connect one under Sources: then times can be proposed.</Empty>
+        <NoOwnProfile>Then times can be proposed, and kept as standing slots.</NoOwnProfile>
       ) : (
         <Rhythms rhythms={rhythms.data} />
       )}

@@ -1,5 +1,6 @@
 import { useRef } from "react";
 import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
+import { ProblemError } from "../../api/client";
 import { FigureValue } from "../../figures/FigureValue";
 import { SaveAs } from "../../figures/SaveAs";
 import { moment, nextHourOfWeek } from "../../lib/days";
@@ -7,6 +8,7 @@ import { figure, percent, plural } from "../../lib/format";
 import { useSize } from "../../lib/useSize";
 import { useBrand } from "../../study/brand";
 import { AskForIdea } from "../../study/KeepIdea";
+import { useHasProfiles } from "../../study/NothingYet";
 import { useAddress, useAsTable } from "../../study/useAddress";
 import { Choice } from "../../ui/Choice";
 import { Empty, Failed, Loading, While } from "../../ui/States";
@@ -36,7 +38,7 @@ import {
   stretchName,
   stretchWords,
 } from "./rules";
-import { TimingFrame } from "./TimingFrame";
+import { NoOwnProfile, TimingFrame } from "./TimingFrame";
 import { useDrag } from "./useDrag";
 
 /** When to publish: what each hour of the week is worth, how sure that is, whether it held, and where we miss it. */
@@ -44,9 +46,15 @@ export function TimingPage() {
   const { brand } = useBrand();
   const [params] = useSearchParams();
   const found = useWeek(brand.slug, questionIn(params));
+  const hasOwn = useHasProfiles("own");
+  const isNobody = found.error instanceof ProblemError && found.error.status === 404 && hasOwn === false;
   return (
     <TimingFrame actions={found.data && <Actions week={found.data} />}>
-      {found.error ? (
+      {isNobody ? (
+        <NoOwnProfile>
+          Then each hour of the week stands here: what it is worth, how sure that is, and where we miss it.
+        </NoOwnProfile>
+      ) : found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !found.data ? (
         <Loading what="Working out the week" lines={8} />
