@@ -49,9 +49,10 @@ zone_changed: Hook[[Brand], None] = Hook("a brand has another time zone")
 def add_brand(actor: Any, *, name: str, time_zone: str, first_weekday: int) -> Brand:
     """Make a brand; who makes it may change it. Raises ValidationError for an empty name or an unknown time zone.
 
-    Whoever may change the settings of some brand may make one.
+    Whoever may change the settings of some brand may make one; a demo, which everybody with it is an admin of, is none.
     """
-    if not Membership.objects.filter(user=actor, role__in=roles_with("brand.change")).exists():
+    admins = Membership.objects.filter(user=actor, role__in=roles_with("brand.change"), brand__is_demo=False)
+    if not admins.exists():
         raise field_errors({"name": "Your role lets you make no brands. Ask an admin of your team."})
     return _made(actor, _checked(name, time_zone), time_zone, first_weekday)
 

@@ -21,6 +21,7 @@ from dakika_server.demo.models import DemoBrand
 from dakika_server.jobs.asking import ask
 from dakika_server.shared import clock
 from dakika_server.shared.errors import Conflict
+from dakika_server.shared.locks import Lock, tried
 
 log = logging.getLogger(__name__)
 LASTS = timedelta(days=30)
@@ -68,27 +69,29 @@ def ask_for_demo(person: User) -> DemoBrand:
     return found
 
 
+class _TakenAway(Exception):
+    """It is not wanted any more."""
+
+
 def fill(brand_id: int) -> None:
-    """Fill a demo that was asked for: all of it or, where it breaks off, nothing, so that it can be tried again."""
-    asked = DemoBrand.objects.filter(pk=brand_id, state=State.WAITING).exists()
-    if not asked:
-        return
-    try:
-        archive = _archive()
-        with transaction.atomic():
-            found = DemoBrand.objects.select_for_update(skip_locked=True, of=("self",)).filter(
-                pk=brand_id, state=State.WAITING
-            )  # fmt: skip
-            demo = found.select_related("brand", "person").first()
-            # Somebody else is at it, or it was taken away meanwhile.
-            if demo is None:
-                return
-            load_beside(demo.person, demo.brand, archive)
-            demo.state = State.READY
-            demo.save(update_fields=["state"])
-    except Exception:
-        log.exception("the demo of brand %s could not be made", brand_id)
-        DemoBrand.objects.filter(pk=brand_id, state=State.WAITING).update(state=State.FAILED)
+    """Fill a demo that was asked for: all of it or, where it breaks off, nothing, so that it can be tried again.
+
+    Whoever takes it away meanwhile does not wait for it.
+    """
+    with tried(Lock.DEMO, brand_id) as is_ours:
+        waiting = DemoBrand.objects.filter(pk=brand_id, state=State.WAITING)
+        demo = waiting.select_related("brand", "person").first()
+        if not is_ours or demo is None:
+            return
+        try:
+            archive = _archive()
+            with transaction.atomic():
+                load_beside(demo.person, demo.brand, archive)
+                if not waiting.update(state=State.READY):
+                    raise _TakenAway
+        except Exception:
+            if waiting.update(state=State.FAILED):
+                log.exception("the demo of brand %s could not be made", brand_id)
 
 
 def _archive() -> dict[str, Any]:

@@ -28,6 +28,7 @@ class Lock(IntEnum):
     PROFILE_OUTLOOK = 9
     BEGINNING = 10
     PUSH_KEY = 11
+    DEMO = 12
 
 
 def key_of(lock: Lock, number: int) -> int:

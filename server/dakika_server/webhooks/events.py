@@ -87,5 +87,5 @@ def unname(person: User, name: str, instead: str) -> None:
     for event in HookEvent.objects.filter(kind=CHANGED, about__person__id=person.pk):
         detail = event.about["detail"]
         event.about["person"]["name"] = instead
-        event.about["detail"] = {key: instead if value == name else value for key, value in detail.items()}
+        event.about["detail"] = {key: instead if name and value == name else value for key, value in detail.items()}
         event.save(update_fields=["about"])

@@ -32,7 +32,7 @@ function Strip() {
     >
       <span role="status">
         {WORDS[data?.state ?? ""] ??
-          "Invented figures, to look around. You alone see them, and nothing of them goes out."}
+          "Invented figures, to look around. Whom you do not invite sees nothing of them, and nothing goes out by itself."}
         {data?.until && data.state === "ready" && ` Gone by itself on ${shortDay(dayOf(data.until, brand.time_zone))}.`}
       </span>
       <Button kind="quiet" onClick={() => setAsking(true)}>

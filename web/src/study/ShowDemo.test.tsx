@@ -36,7 +36,7 @@ describe("the demo beside one's own brands", () => {
       "GET //account/demo": demo("failed", "orrery-house-demo"),
       "POST //account/demo": new Refusal(409, "The last demo is just being taken away."),
     });
-    expect(await screen.findByText(/nothing of it is left/)).toBeTruthy();
+    expect(await screen.findByText(/it is still empty/)).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "Try the demo once more" }));
     expect(await screen.findByText("The last demo is just being taken away.")).toBeTruthy();
   });

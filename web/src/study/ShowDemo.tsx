@@ -31,11 +31,11 @@ export function ShowDemo() {
           {ask.error.message}
         </p>
       ) : (
-        state === "failed" && <p className="mt-1 text-down">The demo could not be made; nothing of it is left.</p>
+        state === "failed" && <p className="mt-1 text-down">The demo could not be made; it is still empty.</p>
       )}
       <p className="label mt-1">
-        Half a year of an invented museum of clocks, as a brand beside yours. You alone see it, nothing of it goes out,
-        and it is gone after a month.
+        Half a year of an invented museum of clocks, as a brand beside yours. You alone see it, nothing of it goes out
+        by itself, and it is gone after a month.
       </p>
     </div>
   );

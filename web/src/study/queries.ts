@@ -239,8 +239,9 @@ export function useDemo() {
     queryFn: async () => {
       const told = await unwrap(api.GET("/api/account/demo"));
       const known = client.getQueryData<Schemas["Demo"]>(DEMO);
-      // With it a brand comes or goes.
-      if (known && known.state !== told.state) await client.invalidateQueries({ queryKey: SESSION });
+      // With it a brand comes or goes, or is full of a sudden: whatever is open of it is asked again.
+      if (known && known.state !== told.state)
+        void client.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== DEMO[0] });
       return told;
     },
     refetchInterval: ({ state }) => (["waiting", "going"].includes(state.data?.state ?? "") ? moving(2000) : false),

@@ -111,7 +111,8 @@ def erase_person(person: User) -> None:
         # What was noted of just this names them as well; who has what was theirs stays.
         RowChange.objects.filter(table="accounts_user", row=number).delete()
         # By the name of just now alone: somebody else may be called so.
-        _rows_saying(name).filter(transaction=RawSQL(TRANSACTION, [])).delete()  # noqa: S611 (our own)
+        if name:
+            _rows_saying(name).filter(transaction=RawSQL(TRANSACTION, [])).delete()  # noqa: S611 (our own)
         _rows_saying(email).delete()
         audit.record(None, "erase_person", User(pk=number), brand_id=None)
 
@@ -148,7 +149,7 @@ def _forget_what_names(person: User, name: str) -> None:
     rows = RowChange.objects.filter(Q(before__user_id=person.pk) | Q(after__user_id=person.pk), table=_MEMBERS)
     theirs = [*rows.values_list("row", flat=True), *person.memberships.values_list("pk", flat=True)]
     named = Q(actor_id=person.pk) | Q(subject="Membership", subject_id__in=theirs)
-    for entry in AuditEntry.objects.filter(named, detail__icontains=name):
+    for entry in AuditEntry.objects.filter(named, detail__icontains=name) if name else ():
         AuditEntry.objects.create(
             at=entry.at, actor_id=entry.actor_id, brand_id=entry.brand_id, action=entry.action, subject=entry.subject,
             subject_id=entry.subject_id, address=entry.address, transaction=entry.transaction,

@@ -26,7 +26,7 @@ class BrandFile:
 
 
 # A person goes for good: within that transaction each area takes out what names them. Told of the person, the name that
-# they had, and what stands in its place.
+# they had (which may be empty, and then is no word to look for), and what stands in its place.
 person_going: Hook[[User, str, str], None] = Hook("a person goes for good")
 # Files of a brand, by its number; asked while its rows are still there.
 brand_files: Hook[[int], Iterable[BrandFile]] = Hook("files of a brand")

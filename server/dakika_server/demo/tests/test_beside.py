@@ -1,12 +1,16 @@
 """Promise: the demo beside one's own brands is whole or not there, is its asker's alone, and touches nothing outside."""
 
 from datetime import timedelta
+from threading import Thread
 from typing import Any
 
 import pytest
+from django.db import connection
 from django.test import Client
+from rest_framework.exceptions import ValidationError
 
 from dakika_server.accounts.models import User
+from dakika_server.brands.actions import add_brand
 from dakika_server.brands.everything import erase_person
 from dakika_server.brands.models import Brand
 from dakika_server.demo import beside
@@ -143,3 +147,36 @@ def test_where_the_world_is_not_there_it_says_so(editor: User, client_of: Any, m
     assert client.get(HERE).json()["is_offered"] is False
     answer = client.post(HERE)
     assert (answer.status_code, answer.json()["type"]) == (409, "urn:dakika:problem:no_demo")
+
+
+def test_whoever_is_an_admin_of_a_demo_alone_makes_no_brand(filled: Brand, editor: User, brand: Brand) -> None:
+    brand.memberships.filter(user=editor).update(role="viewer")
+    with pytest.raises(ValidationError):
+        add_brand(editor, name="Another", time_zone="UTC", first_weekday=0)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_whoever_takes_it_away_while_it_is_made_does_not_wait_and_nothing_is_left(
+    world: None, editor: User, brand: Brand, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    demo = beside.ask_for_demo(editor)
+
+    def take_away() -> None:
+        try:
+            beside.take_away(editor)
+        finally:
+            connection.close()
+
+    def nearly_done(*_: Any) -> None:
+        other = Thread(target=take_away)
+        other.start()
+        other.join(30)
+        assert not other.is_alive()
+
+    monkeypatch.setattr("dakika_server.demo.loading.make_reports", nearly_done)
+    beside.fill(demo.pk)
+    demo.refresh_from_db()
+    assert demo.state == "going"
+    assert not Post.objects.filter(brand=demo.brand).exists()
+    beside.erase(demo.pk)
+    assert list(Brand.objects.values_list("slug", flat=True)) == [brand.slug]
