@@ -32,6 +32,8 @@ UNSAID = {
     # The calendar tells of posts what it shows; each is told whole at its own address.
     "/plan?": {"planned", "drafts"},
     "/results/basis": {"over"}, "/results/metrics": {"metrics", "names"},
+    # Lists go on by cursor since, not by how many rows came before.
+    "/results/posts?": {"offset"},
 }  # fmt: skip
 FOLDER = Path(__file__).parent
 

@@ -31,8 +31,8 @@ NONE = (0, 0, 0)
 
 
 def _place_of(link: Any) -> tuple[int, int, int]:
-    """The most clicked of the period first, of equal ones the latest."""
-    return -link.clicks_in_period, -int(link.created_at.timestamp() * 1_000_000), -link.pk
+    """The most clicked of the period first, of equal ones the latest; those made at once as they were made."""
+    return -link.clicks_in_period, -int(link.created_at.timestamp() * 1_000_000), link.pk
 
 
 class LinksView(BrandView):
