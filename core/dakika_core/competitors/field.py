@@ -5,7 +5,7 @@ followers, posts and their reactions. Rates rest on the posts that were read at 
 posts, so that a post that nobody read makes a member neither better nor worse, only less certain.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, fields
 from typing import Any
 
@@ -62,21 +62,65 @@ _BY_RULE = ("days", "posts", "followers", "untold", "grown_from", "grown_to", "u
 _ADDED = tuple(f.name for f in fields(Sums) if f.name not in _BY_RULE)
 
 
-def together(profiles: Sequence[Sums]) -> Sums:
-    """A competitor's profiles as one member.
+@dataclass(frozen=True, kw_only=True)
+class ProfileSums:
+    """Sums of several profiles over consecutive parts of a period, each array of shape (profiles, parts).
 
-    Its days are the most that are known of any profile: a profile of which fewer are known brings its posts at its own
-    pace. Followers are those of the profiles that tell them, and how many do not is counted; growth is over those that
-    tell both ends, so that a profile that fell silent is no loss. Raises ValueError for no profile.
+    posts, days: as in Sums. added: what adds up over posts by its name there, each of PARTS of shape
+    (3, profiles, parts); what is missing is zero everywhere. start, end: followers, NaN unknown.
     """
-    days = max(one.days for one in profiles)
-    added = _added(profiles)
-    return Sums(
-        posts=sum(one.posts * days / one.days for one in profiles if one.days > 0), days=days,
-        followers=_known([one.followers for one in profiles]), untold=sum(one.untold for one in profiles),
-        grown_from=_known([one.grown_from for one in profiles]), grown_to=_known([one.grown_to for one in profiles]),
-        ungrown=sum(one.ungrown for one in profiles), **added,
-    )  # fmt: skip
+
+    posts: Array
+    days: Array
+    start: Array
+    end: Array
+    added: Mapping[str, Array]
+
+    def of(self, members: Sequence[Sequence[int]]) -> list[list[Sums]]:
+        """Members, each the places of its profiles, with the sums of every part of the period.
+
+        A member's days are the most that are known of any of its profiles: one of which fewer are known brings its
+        posts at its own pace. Followers are those of the profiles that tell them, and how many do not is counted;
+        growth is over those that tell both ends, so that a profile that fell silent is no loss. Raises ValueError for a
+        member without profiles.
+        """
+        if not all(members):
+            raise ValueError("A member has at least one profile.")
+        if not members:
+            return []
+        order = [row for member in members for row in member]
+        firsts = np.cumsum([0, *map(len, members[:-1])])
+        whose = np.repeat(np.arange(len(members)), [len(member) for member in members])
+
+        def added(values: NDArray[Any]) -> Array:
+            found: Array = np.add.reduceat(values, firsts, axis=-2)
+            return found
+
+        days, end, start = self.days[order], self.end[order], self.start[order]
+        most = np.maximum.reduceat(days, firsts, axis=0)
+        pace = np.divide(most[whose], days, out=np.zeros_like(days), where=days > 0)
+        is_told = ~np.isnan(end)
+        is_grown = is_told & ~np.isnan(start)
+
+        def known(values: Array, is_known: NDArray[np.bool_]) -> list[list[float | None]]:
+            totals = added(np.where(is_known, values, 0.0)).astype(object)
+            totals[added(is_known.astype(float)) == 0] = None
+            found: list[list[float | None]] = totals.tolist()
+            return found
+
+        columns: dict[str, list[list[Any]]] = {
+            "posts": added(self.posts[order] * pace).tolist(), "days": most.tolist(), "followers": known(end, is_told),
+            "untold": added(1.0 - is_told).astype(int).tolist(), "grown_from": known(start, is_grown),
+            "grown_to": known(end, is_grown), "ungrown": added(1.0 - is_grown).astype(int).tolist(),
+        }  # fmt: skip
+        for name, values in self.added.items():
+            if name in PARTS:
+                parts = np.moveaxis(added(values[:, order]), 0, -1).tolist()
+                columns[name] = [[tuple(part) for part in row] for row in parts]
+            else:
+                columns[name] = added(values[order]).tolist()
+        each = [zip(*(column[i] for column in columns.values()), strict=True) for i in range(len(members))]
+        return [[Sums(**dict(zip(columns, part, strict=True))) for part in row] for row in each]
 
 
 def _added(every: Sequence[Sums]) -> dict[str, Any]:
@@ -95,11 +139,6 @@ def in_a_row(parts: Sequence[Sums]) -> Sums:
         followers=parts[-1].followers, untold=parts[-1].untold, grown_from=parts[0].grown_from,
         grown_to=parts[-1].grown_to, ungrown=parts[-1].ungrown, **_added(parts),
     )  # fmt: skip
-
-
-def _known(values: Sequence[float | None]) -> float | None:
-    known = [value for value in values if value is not None]
-    return sum(known) if known else None
 
 
 def moments_per_post(sums: Sums) -> Moments:

@@ -63,60 +63,49 @@ def places(
     (M. Mogstad, J. P. Romano, A. Shaikh and D. Wilhelm 2024, "Inference for ranks with applications to mobility across
     neighbourhoods and academic achievement across countries", Review of Economic Studies 91, 476-518: from memory).
     """
-    values = np.array([np.nan if f.value is None else f.value for f in figures])
-    errors = log_errors(figures)
-    counts = np.array([max(0, f.n) for f in figures], dtype=float)
-    known = ~np.isnan(values)
-    found: list[Place | None] = []
-    for i in range(len(figures)):
-        if not known[i]:
-            found.append(None)
-            continue
-        others = known.copy()
-        others[i] = False
-        above, below = values[others] > values[i], values[others] < values[i]
-        sure_above, sure_below = above, below
-        if is_sampled:
-            apart = _apart(values, errors, counts, i, others, level)
-            sure_above, sure_below = above & apart, below & apart
-        among = int(others.sum())
-        rank = 1 + int(above.sum())
-        higher = values[others][above]
-        following = int(np.flatnonzero(others)[np.flatnonzero(above)[np.argmin(higher)]]) if len(higher) else None
-        equal = among - int(above.sum()) - int(below.sum())
-        best, worst = 1 + int(sure_above.sum()), 1 + among - int(sure_below.sum())
-        if not is_sampled:
-            worst = rank
-        found.append(
-            Place(
-                rank=rank, best=best, worst=worst, of=among + 1,
-                percentile=100 * (below.sum() + equal / 2) / among if among else None,
-                low=100 * sure_below.sum() / among if among else None,
-                high=100 * (among - sure_above.sum()) / among if among else None,
-                to_next=None if following is None else float(values[following] - values[i]),
-                next_name="" if following is None else names[following],
-            )
+    values = np.array([np.nan if f.value is None else f.value for f in figures], dtype=float)
+    known: list[int] = np.flatnonzero(~np.isnan(values)).tolist()
+    found: list[Place | None] = [None] * len(figures)
+    if not known:
+        return found
+    told = values[known]
+    above, below = told[None, :] > told[:, None], told[None, :] < told[:, None]
+    sure_above, sure_below = above, below
+    if is_sampled:
+        counts = np.array([max(0, figures[i].n) for i in known], dtype=np.float64)
+        apart = _apart(told, log_errors([figures[i] for i in known]), counts, level)
+        sure_above, sure_below = above & apart, below & apart
+    among = len(known) - 1
+    many = [side.sum(axis=1).tolist() for side in (above, below, sure_above, sure_below)]
+    # The lowest of those above; of equals the first.
+    following = np.argmin(np.where(above, told[None, :], np.inf), axis=1)
+    for i, (ups, downs, sure_ups, sure_downs) in enumerate(zip(*many, strict=True)):
+        ahead = known[following[i]] if ups else None
+        found[known[i]] = Place(
+            rank=1 + ups, best=1 + sure_ups, worst=1 + among - sure_downs if is_sampled else 1 + ups, of=among + 1,
+            percentile=100 * (downs + (among - ups - downs) / 2) / among if among else None,
+            low=100 * sure_downs / among if among else None,
+            high=100 * (among - sure_ups) / among if among else None,
+            to_next=None if ahead is None else float(values[ahead] - told[i]),
+            next_name="" if ahead is None else names[ahead],
         )  # fmt: skip
     return found
 
 
-def _apart(
-    values: Array, errors: Array, counts: Array, i: int, others: NDArray[np.bool_], level: float
-) -> NDArray[np.bool_]:
-    """Which others differ from a member for sure: shape (others,)."""
-    many = max(1, int(others.sum()))
-    if not values[i] > 0 or np.isnan(errors[i]):
-        return np.zeros(int(others.sum()), dtype=bool)
-    ours, theirs = errors[i] ** 2, errors[others] ** 2
+def _apart(values: Array, errors: Array, counts: Array, level: float) -> NDArray[np.bool_]:
+    """Which members differ from which for sure: shape (members, members), by row whose comparisons they are."""
+    many = max(1, len(values) - 1)
+    is_usable = (values > 0) & ~np.isnan(errors)
+    squares, free = errors**2, np.maximum(1.0, counts - 1)
+    both = squares[:, None] + squares[None, :]
     with np.errstate(divide="ignore", invalid="ignore"):
-        free = (ours + theirs) ** 2 / (
-            ours**2 / max(1.0, counts[i] - 1) + theirs**2 / np.maximum(1.0, counts[others] - 1)
-        )
-        distance = np.abs(np.log(values[others]) - np.log(values[i])) / np.sqrt(ours + theirs)
+        freedom = both**2 / (squares[:, None] ** 2 / free[:, None] + squares[None, :] ** 2 / free[None, :])
+        logs = np.log(values)
+        distance = np.abs(logs[None, :] - logs[:, None]) / np.sqrt(both)
     # Posts that are all alike on both sides have no spread: whatever differs then, differs.
-    bound = stdtrit(np.where(ours + theirs == 0, 1.0, free), 0.5 + level ** (1 / many) / 2)
+    bound = stdtrit(np.where(both == 0, 1.0, freedom), 0.5 + level ** (1 / many) / 2)
     found: NDArray[np.bool_] = np.nan_to_num(distance, nan=0.0, posinf=np.inf) > bound
-    return found
+    return found & is_usable[:, None]
 
 
 def percentile_interval(place: Place) -> Interval | None:

@@ -12,7 +12,7 @@ from scipy.cluster.hierarchy import fcluster, linkage
 
 Array = NDArray[np.float64]
 # Letters of any script, and marks within a word; addresses, mentions and hashtags are told apart from words.
-_WORD = re.compile(r"[^\W\d_](?:[^\W\d_]|['\u2019\u00b7-](?=[^\W\d_]))*")
+_WORD = re.compile(r"[^\W\d_]+(?:['\u2019\u00b7-][^\W\d_]+)*")
 _NO_WORDS = re.compile(r"https?://\S+|[#@]\w+")
 SHORTEST = 3
 FEWEST_POSTS = 5

@@ -56,16 +56,16 @@ def axes_of(study: Study, x: str, y: str, size: str, by: str = "owner") -> Axes:
     firsts = tuple(study.period.first - timedelta(days=days * (TRAIL - 1 - i)) for i in range(TRAIL))
     members = members_of(study, by)
     needs = {PUBLIC[key].needs for key in (x, y, size)}
-    parts = sums_by_bin(study, Bins(firsts=firsts, days=days), known_days(study), needs)
-    each = [of_members(members, {pk: row[b] for pk, row in parts.items()}) for b in range(TRAIL)]
+    sums = sums_by_bin(study, Bins(firsts=firsts, days=days), known_days(study), needs)
+    each = of_members(study, members, sums)
     of = {key: PUBLIC[key] for key in (x, y, size)}
     dots, left_out = [], []
     for i, member in enumerate(members):
-        now = {key: metric.of(each[-1][i]) for key, metric in of.items()}
+        now = {key: metric.of(each[i][-1]) for key, metric in of.items()}
         if now[x].value is None or now[y].value is None:
             left_out.append(member.name)
             continue
-        trail = [(of[x].of(row[i]).value, of[y].of(row[i]).value) for row in each[:-1]]
+        trail = [(of[x].of(part).value, of[y].of(part).value) for part in each[i][:-1]]
         dots.append(
             Dot(member=member, x=now[x], y=now[y], size=now[size],
                 trail=[(a, b) for a, b in trail if a is not None and b is not None])

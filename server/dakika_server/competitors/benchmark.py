@@ -47,16 +47,15 @@ def benchmark_of(study: Study, metric: PublicMetric, by: str = "owner") -> Bench
     """The benchmark of a study's members; a fixed number of queries."""
     standings = standings_of(study, by, [metric.key, "followers", RATE.key])
     bins, members = bins_of(study.period), members_of(study, by)
-    parts = sums_by_bin(study, bins, known_days(study), [metric.needs])
-    each = [of_members(members, {pk: row[b] for pk, row in parts.items()}) for b in range(len(bins.firsts))]
-    figures = [[metric.of(sums) for sums in row] for row in each]
+    sums = sums_by_bin(study, bins, known_days(study), [metric.needs])
+    figures = [[metric.of(part) for part in parts] for parts in of_members(study, members, sums)]
     is_own = [member.is_own for member in members]
     values = np.array(
         [[np.nan if f.value is None else f.value for f in row] for row in figures], dtype=float
-    ).reshape(len(bins.firsts), len(members)).T  # fmt: skip
+    ).reshape(len(members), len(bins.firsts))  # fmt: skip
     others = values[[i for i, own in enumerate(is_own) if not own]]
     at = is_own.index(True) if is_own.count(True) == 1 else None
-    ours = [row[at] if at is not None else Figure(value=None) for row in figures]
+    ours = figures[at] if at is not None else [Figure(value=None)] * len(bins.firsts)
     line, sizes = standings.ours, _sizes(standings)
     own = sum(one.member.is_own for one in standings.lines)
     place = line.place[metric.key] if line else None

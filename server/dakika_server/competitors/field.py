@@ -6,15 +6,17 @@ from datetime import date, timedelta
 from typing import Any
 
 import numpy as np
-from dakika_core.competitors.field import PARTS, Sums, together
+from dakika_core.competitors.field import PARTS, ProfileSums, Sums
 from dakika_core.values.period import Period, start_of_day
+from django.core.exceptions import EmptyResultSet
 from django.db import connection
-from django.db.models import Count, F, Func, IntegerField, Q, Sum, Value
+from django.db.models import Count, F, Func, IntegerField, Q, QuerySet, Sum, Value
 from numpy.typing import NDArray
 from rest_framework import serializers
 
 from dakika_server.brands.models import Brand
 from dakika_server.figures.study import LARGEST_KEY, Study
+from dakika_server.measures.models import ProfilePublished
 from dakika_server.results.queries import measures_in
 from dakika_server.shared.errors import field_errors
 from dakika_server.sources.models import PeerSet, Profile
@@ -119,12 +121,6 @@ class Known:
     first: date | None
     last: date | None
 
-    def days_in(self, period: Period, today: date) -> int:
-        """How many of a period's days are known: those to come are not."""
-        first = max(period.first, self.first) if self.first else period.first
-        last = min(period.last, today, self.last) if self.last else min(period.last, today)
-        return max(0, (last - first).days + 1)
-
 
 def known_days(study: Study) -> dict[int, Known]:
     """Since when and until when each profile's posts are known; one query.
@@ -196,58 +192,98 @@ def _square(name: str) -> Any:
 
 
 _BOTH = Q(interactions__isnull=False, followers__isnull=False, followers__gt=0)
-# By what a metric needs besides the number of posts.
-_SUMS: dict[str, dict[str, Any]] = {
-    "": {"posts": Count("pk")},
-    "measured": {"measured": Count("interactions"), "total": Sum("interactions"), "squares": _square("interactions")},
+# By what a metric needs besides the number of posts: name to the column that is kept by day, and to the sum of posts.
+_SUMS: dict[str, dict[str, tuple[str, Any]]] = {
+    "": {"posts": ("posts", Count("pk"))},
+    "measured": {
+        "measured": ("interactions_n", Count("interactions")), "interactions": ("interactions", Sum("interactions")),
+        "squares": ("interactions_squares", _square("interactions")),
+    },
     "paired": {
-        "paired": Count("pk", filter=_BOTH), "paired_interactions": Sum("interactions", filter=_BOTH),
-        "paired_squares": Sum(F("interactions") * F("interactions"), filter=_BOTH),
-        "followers_sum": Sum("followers", filter=_BOTH),
-        "followers_squares": Sum(F("followers") * F("followers"), filter=_BOTH),
-        "product": Sum(F("interactions") * F("followers"), filter=_BOTH),
+        "paired": ("audience_n", Count("pk", filter=_BOTH)),
+        "paired_interactions": ("audience_interactions", Sum("interactions", filter=_BOTH)),
+        "paired_squares": ("audience_interactions_squares", Sum(F("interactions") * F("interactions"), filter=_BOTH)),
+        "followers_sum": ("audience_followers", Sum("followers", filter=_BOTH)),
+        "followers_squares": ("audience_followers_squares", Sum(F("followers") * F("followers"), filter=_BOTH)),
+        "product": ("audience_product", Sum(F("interactions") * F("followers"), filter=_BOTH)),
     },
     **{
-        part: {f"{part}_n": Count(part), f"{part}_sum": Sum(part), f"{part}_squares": _square(part)} for part in PARTS
+        part: {f"{part}_n": (f"{part}_n", Count(part)), f"{part}_sum": (part, Sum(part)),
+               f"{part}_squares": (f"{part}_squares", _square(part))}
+        for part in PARTS
     },
 }  # fmt: skip
 
 
-def _asked(needs: Iterable[str]) -> dict[str, Any]:
-    return {name: made for need in {"", *needs} for name, made in _SUMS[need].items()}
+def _rows(study: Study, bins: "Bins", needs: Iterable[str]) -> tuple[list[str], list[tuple[Any, ...]]]:
+    """Sums by profile and part: their names, and rows that begin with both numbers. What was added up by day already
+    answers a study that asks for no more than profiles.
+    """
+    asked = {name: ways for need in dict.fromkeys(("", *needs)) for name, ways in _SUMS[need].items()}
+    whole = bins.whole(study.period.zone)
+    rows: Any
+    if study.is_narrow or study.formats:
+        begins = [start_of_day(first, whole.zone) for first in bins.firsts]
+        rows = measures_in(study, whole).annotate(part=_PlaceOf(F("published_at"), Value(begins), kind="timestamptz"))
+        sums = {f"of_{name}": made for name, (_, made) in asked.items()}
+    else:
+        rows = ProfilePublished.objects.filter(
+            profile__in=study.profile_ids, age_hours=study.age_hours, day__gte=whole.first, day__lte=whole.last
+        ).annotate(part=_PlaceOf(F("day"), Value(list(bins.firsts)), kind="date"))
+        sums = {f"of_{name}": Sum(column) for name, (column, _) in asked.items()}
+    wanted: QuerySet[Any] = rows.values("profile_id", "part").annotate(**sums).values_list("profile_id", "part", *sums)
+    try:
+        sql, parameters = wanted.query.sql_with_params()
+    except EmptyResultSet:  # no profile
+        return list(asked), []
+    with connection.cursor() as cursor:
+        # Ten thousand rows of plain numbers: read as they come.
+        cursor.execute(sql, parameters)
+        return list(asked), cursor.fetchall()
 
 
-_PLAIN = ("measured", "squares", "paired", "paired_interactions", "paired_squares", "followers_sum",
-          "followers_squares", "product")  # fmt: skip
-
-
-def _as_sums(row: Mapping[str, Any], days: float, followers: Array) -> Sums:
-    values: dict[str, Any] = {name: float(row[name] or 0) for name in _PLAIN if name in row}
+def _sums(
+    study: Study, bins: "Bins", known: Mapping[int, Known], needs: Iterable[str], followers: tuple[Array, Array]
+) -> ProfileSums:
+    names, rows = _rows(study, bins, needs)
+    shape = (len(study.profile_ids), len(bins.firsts))
+    found = {name: np.zeros(shape) for name in names}
+    if rows:
+        place = {pk: i for i, pk in enumerate(study.profile_ids)}
+        at = [place[row[0]] for row in rows], [row[1] for row in rows]
+        values = np.nan_to_num(np.array([row[2:] for row in rows], dtype=float))
+        for name, column in zip(names, values.T, strict=True):
+            found[name][at] = column
+    added = {name: values for name, values in found.items() if name != "posts" and name.split("_")[0] not in PARTS}
     for part in PARTS:
-        if f"{part}_n" in row:
-            values[part] = tuple(float(row[f"{part}_{what}"] or 0) for what in ("n", "sum", "squares"))
-    start, end = (None if np.isnan(count) else float(count) for count in followers)
-    is_grown = start is not None and end is not None
-    return Sums(
-        posts=float(row.get("posts") or 0), days=days, interactions=float(row.get("total") or 0), **values,
-        followers=end, untold=int(end is None), grown_from=start if is_grown else None,
-        grown_to=end if is_grown else None, ungrown=int(not is_grown),
-    )  # fmt: skip
+        if f"{part}_n" in found:
+            added[part] = np.array([found[f"{part}_{what}"] for what in ("n", "sum", "squares")])
+    start, end = followers
+    return ProfileSums(posts=found["posts"], days=_days_in(study, bins, known), start=start, end=end, added=added)
+
+
+def _days_in(study: Study, bins: "Bins", known: Mapping[int, Known]) -> Array:
+    """How many days of each part are known of each profile: those to come are not. Shape (profiles, parts)."""
+    each = [known[pk] for pk in study.profile_ids]
+    since = np.array([one.first.toordinal() if one.first else 0 for one in each])
+    until = np.array([(one.last or date.max).toordinal() for one in each])
+    firsts = np.array([first.toordinal() for first in bins.firsts])
+    lasts = np.minimum(firsts + bins.days - 1, study.today.toordinal())
+    days = np.minimum(lasts, until[:, None]) - np.maximum(firsts, since[:, None]) + 1
+    found: Array = np.maximum(days, 0).astype(np.float64)
+    return found
 
 
 def sums_in(
     study: Study, period: Period, known: Mapping[int, Known], needs: Iterable[str] = tuple(_SUMS)
-) -> dict[int, Sums]:
+) -> ProfileSums:
     """What is known of each profile's posts and followers over a period; three queries, whatever the number.
 
     needs: what is added up, as metrics say; all of it without.
     """
-    rows = {row["profile_id"]: row for row in measures_in(study, period).values("profile_id").annotate(**_asked(needs))}
     followers = _followers_of(study.profile_ids, period, study.today)
-    return {
-        pk: _as_sums(rows.get(pk, {}), known[pk].days_in(period, study.today), followers[i])
-        for i, pk in enumerate(study.profile_ids)
-    }
+    whole = Bins(firsts=(period.first,), days=period.days)
+    return _sums(study, whole, known, needs, (followers[:, :1], followers[:, 1:]))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -257,9 +293,9 @@ class Bins:
     firsts: tuple[date, ...]
     days: int
 
-    def period(self, i: int, zone: Any) -> Period:
-        """One of them."""
-        return Period(first=self.firsts[i], last=self.firsts[i] + timedelta(days=self.days - 1), zone=zone)
+    def whole(self, zone: Any) -> Period:
+        """All of them."""
+        return Period(first=self.firsts[0], last=self.firsts[-1] + timedelta(days=self.days - 1), zone=zone)
 
 
 MOST_BINS, FEWEST_BINS = 60, 12
@@ -278,43 +314,29 @@ def bins_of(period: Period) -> Bins:
 
 
 class _PlaceOf(Func):
-    """The number of the part that an instant lies in: the instant, and the first instants of all parts."""
+    """The number of the part that a day or an instant lies in: itself, and the first of all parts."""
 
     function = "width_bucket"
-    template = "(%(function)s(%(expressions)s::timestamptz[]) - 1)"
+    template = "(%(function)s(%(expressions)s::%(kind)s[]) - 1)"
     output_field = IntegerField()
 
 
 def sums_by_bin(
     study: Study, bins: Bins, known: Mapping[int, Known], needs: Iterable[str] = tuple(_SUMS)
-) -> dict[int, list[Sums]]:
-    """The same for each part of a period: profile to its parts in order; two queries."""
-    whole = Period(first=bins.firsts[0], last=bins.firsts[-1] + timedelta(days=bins.days - 1), zone=study.period.zone)
-    begins = [start_of_day(first, whole.zone) for first in bins.firsts]
-    found = (
-        measures_in(study, whole).annotate(bin=_PlaceOf(F("published_at"), Value(begins)))
-        .values("profile_id", "bin").annotate(**_asked(needs))
-    )  # fmt: skip
-    rows = {(row["profile_id"], row["bin"]): row for row in found}
+) -> ProfileSums:
+    """The same for each part of a period, in order; two queries."""
     starts = [first - timedelta(days=1) for first in bins.firsts]
-    ends = [min(first + timedelta(days=bins.days - 1), study.today) for first in bins.firsts]
-    followers = followers_on(study.profile_ids, [*starts, ends[-1]])
-    parts = [bins.period(b, whole.zone) for b in range(len(starts))]
-    none: dict[str, Any] = {}
-    return {
-        pk: [
-            _as_sums(rows.get((pk, b), none), known[pk].days_in(part, study.today), followers[i, b : b + 2])
-            for b, part in enumerate(parts)
-        ]
-        for i, pk in enumerate(study.profile_ids)
-    }
+    last = min(bins.firsts[-1] + timedelta(days=bins.days - 1), study.today)
+    followers = followers_on(study.profile_ids, [*starts, last])
+    return _sums(study, bins, known, needs, (followers[:, :-1], followers[:, 1:]))
 
 
-def of_members(members: Iterable[Member], by_profile: Mapping[int, Sums]) -> list[Sums]:
-    """The sums of each member."""
-    return [
-        together([by_profile[profile.pk] for profile in member.profiles])
-        if len(member.profiles) > 1
-        else by_profile[member.profiles[0].pk]
-        for member in members
-    ]
+def of_members(study: Study, members: Iterable[Member], sums: ProfileSums) -> list[list[Sums]]:
+    """Each member's sums in each part."""
+    place = {pk: i for i, pk in enumerate(study.profile_ids)}
+    return sums.of([[place[profile.pk] for profile in member.profiles] for member in members])
+
+
+def of_whole(study: Study, members: Iterable[Member], sums: ProfileSums) -> list[Sums]:
+    """The same where the period is one part."""
+    return [one for (one,) in of_members(study, members, sums)]

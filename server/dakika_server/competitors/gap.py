@@ -6,7 +6,16 @@ from datetime import timedelta
 from dakika_core.competitors.field import Sums, in_a_row
 from dakika_core.competitors.gap import FACTORS, Gap, Product, gap_between, middle_of, product_of
 
-from dakika_server.competitors.field import Bins, Member, known_days, members_of, of_members, sums_by_bin, sums_in
+from dakika_server.competitors.field import (
+    Bins,
+    Member,
+    known_days,
+    members_of,
+    of_members,
+    of_whole,
+    sums_by_bin,
+    sums_in,
+)
 from dakika_server.figures.study import Study
 from dakika_server.shared.errors import field_errors
 
@@ -39,7 +48,7 @@ def gap_of(study: Study, against: str = MIDDLE) -> GapAgainst:
     """Split the gap. Raises a field error for somebody who is not in the set; a fixed number of queries."""
     members = members_of(study)
     known = known_days(study)
-    every = of_members(members, sums_in(study, study.period, known, ["paired"]))
+    every = of_whole(study, members, sums_in(study, study.period, known, ["paired"]))
     products = [(member, product_of(sums)) for member, sums in zip(members, every, strict=True)]
     us = next((i for i, m in enumerate(members) if m.is_own), None)
     them = next((i for i, m in enumerate(members) if m.key == against and not m.is_own), None)
@@ -78,8 +87,8 @@ def _best_quarter(study: Study, us: Member) -> dict[str, float]:
     own = replace(study, profiles=us.profiles)
     end = study.period.last + timedelta(days=1)
     firsts = tuple(end - timedelta(weeks=LOOKED_BACK_WEEKS - i) for i in range(LOOKED_BACK_WEEKS))
-    parts = sums_by_bin(own, Bins(firsts=firsts, days=7), known_days(own), ["paired"])
-    weeks = [of_members([us], {pk: row[b] for pk, row in parts.items()})[0] for b in range(LOOKED_BACK_WEEKS)]
+    sums = sums_by_bin(own, Bins(firsts=firsts, days=7), known_days(own), ["paired"])
+    (weeks,) = of_members(own, [us], sums)
     best: dict[str, float] = {}
     for i in range(LOOKED_BACK_WEEKS - QUARTER_WEEKS + 1):
         window = weeks[i : i + QUARTER_WEEKS]

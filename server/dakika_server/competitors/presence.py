@@ -4,15 +4,15 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 import numpy as np
-from dakika_core.competitors.field import PUBLIC, Sums, together
+from dakika_core.competitors.field import PUBLIC, ProfileSums, Sums
 from dakika_core.values.figure import Figure
 from django.db.models import Max, Min
 
-from dakika_server.competitors.field import Member, known_days, members_of, of_members, one_of, sums_in
+from dakika_server.competitors.field import Member, known_days, members_of, of_whole, sums_in
 from dakika_server.competitors.standings import total_of
 from dakika_server.figures.study import Study
 from dakika_server.networks.definitions import all_networks, is_in_reach, network_name
-from dakika_server.sources.models import Post, Profile
+from dakika_server.sources.models import Post
 
 # Who has published nothing for so long has left, as far as one can see.
 SILENT = timedelta(days=60)
@@ -63,26 +63,24 @@ def presence_of(study: Study) -> list[Network]:
         for pk, first, last in Post.objects.filter(profile__in=study.profile_ids)
         .values_list("profile_id").annotate(Min("published_at"), Max("published_at"))
     }  # fmt: skip
-    found = []
+    found, everybody = [], members_of(study)
     for key in dict.fromkeys(p.network for p in study.profiles):
-        here = [p for p in study.profiles if p.network == key]
-        members = [_narrow(member, here) for member in members_of(study) if any(p in here for p in member.profiles)]
-        rows = of_members(members, sums)
+        members = [_narrow(member, key) for member in everybody if key in member.networks]
+        rows = of_whole(study, members, sums)
         totals = np.array([total_of(row)[0] for row in rows])
         whole = float(np.nansum(totals))
         there = [
             _there(study, member, row, None if np.isnan(total) or not whole else float(total) / whole, ends)
             for member, row, total in zip(members, rows, totals, strict=True)
         ]  # fmt: skip
-        found.append(_network(key, there))
+        found.append(_network(key, there, _of_others(study, key, sums)))
     return sorted(found, key=lambda n: (-(n.figures["interactions_per_week"].value or 0.0), n.name))
 
 
-def _narrow(member: Member, here: list[Profile]) -> Member:
-    inner = tuple(p for p in member.profiles if p in here)
-    alone = one_of(inner[0])
-    return Member(key=f"{member.key}@{alone.profiles[0].network}", name=member.name, is_own=member.is_own,
-                  profiles=inner, competitor=member.competitor)  # fmt: skip
+def _narrow(member: Member, network: str) -> Member:
+    inner = tuple(p for p in member.profiles if p.network == network)
+    return Member(key=f"{member.key}@{network}", name=member.name, is_own=member.is_own, profiles=inner,
+                  competitor=member.competitor)  # fmt: skip
 
 
 def _there(
@@ -102,10 +100,15 @@ def _there(
     )  # fmt: skip
 
 
-def _network(key: str, there: list[There]) -> Network:
+def _of_others(study: Study, network: str, sums: ProfileSums) -> Sums:
+    """All profiles of others on a network as one."""
+    others = [i for i, p in enumerate(study.profiles) if p.network == network and p.kind != "own"]
+    return sums.of([others])[0][0] if others else Sums(posts=0, days=0)
+
+
+def _network(key: str, there: list[There], whole: Sums) -> Network:
     others = [one for one in there if not one.member.is_own]
     own = [one for one in there if one.member.is_own]
-    whole = together([one.sums for one in others]) if others else Sums(posts=0, days=0)
     pace = PUBLIC["posts_per_week"].of(whole).value
     return Network(
         key=key, name=network_name(key), members=sorted(there, key=lambda o: -(o.share or 0.0)), others=len(others),

@@ -4,14 +4,14 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from dakika_core.competitors.field import PUBLIC, PublicMetric, Sums, moments_per_post
+from dakika_core.competitors.field import PUBLIC, ProfileSums, PublicMetric, Sums, moments_per_post
 from dakika_core.competitors.ranks import Place, places
 from dakika_core.competitors.shares import Concentration, concentration, share_of
 from dakika_core.metrics.metric import Unit
 from dakika_core.metrics.rates import ratio_from_moments
 from dakika_core.values.figure import Figure
 
-from dakika_server.competitors.field import Member, known_days, members_of, of_members, one_of, sums_in
+from dakika_server.competitors.field import Member, known_days, members_of, of_whole, one_of, sums_in
 from dakika_server.figures.study import Study
 
 
@@ -67,10 +67,10 @@ def standings_of(study: Study, by: str = "owner", columns: Iterable[str] | None 
     wanted = list(COLUMNS) if columns is None else list(dict.fromkeys(columns))
     needs = {COLUMNS[key].needs for key in wanted} | ({"measured"} if SHARE.key in wanted else set())
     now = sums_in(study, study.period, known, needs)
-    before = sums_in(study, study.compared, known, needs) if columns is None else {}
-    lines = _lines(members, now, before, wanted)
-    if columns is None and by == "owner":
-        lines = [_opened(line, now, before, wanted) for line in lines]
+    before = sums_in(study, study.compared, known, needs) if columns is None else None
+    lines = _lines(study, members, now, before, wanted)
+    if before is not None and by == "owner":
+        lines = _opened(study, lines, now, before, wanted)
     amounts = [total for total in (total_of(line.sums)[0] for line in lines) if not np.isnan(total)]
     return Standings(lines=lines, spread=concentration(amounts) if amounts else None)
 
@@ -82,18 +82,21 @@ def placed_by(metric: PublicMetric, figures: Sequence[Figure], names: Sequence[s
     return places([Figure(value=None) if f.missing else f for f in figures], names, is_sampled=False)
 
 
-def _opened(line: Line, now: dict[int, Sums], before: dict[int, Sums], wanted: list[str]) -> Line:
-    members = [one_of(profile) for profile in line.member.profiles]
+def _opened(study: Study, lines: list[Line], now: ProfileSums, before: ProfileSums, wanted: list[str]) -> list[Line]:
+    """Lines with those of their profiles."""
     plain = [key for key in wanted if key != SHARE.key]
-    return replace(line, profiles=tuple(_lines(members, now, before, plain, has_places=False)))
+    members = [one_of(profile) for line in lines for profile in line.member.profiles]
+    inner = iter(_lines(study, members, now, before, plain, has_places=False))
+    return [replace(line, profiles=tuple(next(inner) for _ in line.member.profiles)) for line in lines]
 
 
 def _lines(
-    members: list[Member], now: dict[int, Sums], before: dict[int, Sums], wanted: list[str], *, has_places: bool = True
-) -> list[Line]:
-    sums = of_members(members, now)
+    study: Study, members: list[Member], now: ProfileSums, before: ProfileSums | None, wanted: list[str], *,
+    has_places: bool = True,
+) -> list[Line]:  # fmt: skip
+    sums = of_whole(study, members, now)
     figures = _figures(sums, wanted)
-    earlier = _figures(of_members(members, before), wanted) if before else [{} for _ in members]
+    earlier = _figures(of_whole(study, members, before), wanted) if before is not None else [{} for _ in members]
     placed: dict[str, list[Place | None]] = {}
     names = [member.name for member in members]
     for key in wanted if has_places else ():

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
+from datetime import timedelta
 from typing import NamedTuple
 
 import numpy as np
@@ -9,11 +10,14 @@ from dakika_core.competitors.terms import Topic, topics_of, words_of
 from dakika_core.metrics.catalogue import CATALOGUE
 from dakika_core.results.groups import GroupResult, Moments, compare_moments, indicators
 from django.db import connection
+from django.db.models import QuerySet
 from numpy.typing import NDArray
 
 from dakika_server.figures.study import Study
+from dakika_server.measures.models import PostMeasure
 from dakika_server.results.groups import compare
 from dakika_server.results.queries import measures_in
+from dakika_server.results.tables import counted
 
 GROUPINGS = ("hashtag", "format", "topic", "length", "link", "weekday")
 # Texts are read for topics in the server: so many of the newest, and it says so.
@@ -80,10 +84,21 @@ class _Text(NamedTuple):
 def _texts(study: Study) -> list[_Text]:
     """The newest posts, as far as they are read."""
     rows = (
-        measures_in(study, study.period).order_by("-published_at")
+        _newest(study).order_by("-published_at")
         .values_list("profile_id", "format", "post__text", "post__language", "profile_index")[:MOST_TEXTS]
     )  # fmt: skip
     return [_Text(*row) for row in rows]
+
+
+def _newest(study: Study) -> QuerySet[PostMeasure]:
+    """Measures of the newest posts of a period: of so many days that there are enough, counted by the index alone."""
+    found, days = measures_in(study, study.period), study.period.days // 16
+    while 0 < days < study.period.days:
+        newest = measures_in(study, replace(study.period, first=study.period.last - timedelta(days=days - 1)))
+        if newest.count() >= MOST_TEXTS:
+            return newest
+        days *= 2
+    return found
 
 
 # Words of the language alone, as PostgreSQL's own dictionaries list them: a stop word has no lexeme there.
@@ -118,7 +133,7 @@ def _topics(others: Study, own: Study) -> Works:
         stop_words=stop_words_in({row.language for row in rows}),
     )[:MOST_TOPICS]  # fmt: skip
     judged = _judged(rows, topics) if topics else []
-    total = measures_in(others, others.period).count() if len(rows) == MOST_TEXTS else len(rows)
+    total = counted(others, measures_in(others, others.period), "")["total"]
     words = [set(words_of(row.text)) for row in ours]
     return Works(
         by="topic", posts=total, left_out=sum(not row.profile_index for row in rows), ours_of=len(ours),

@@ -43,14 +43,37 @@ UNION ALL SELECT %(brand)s, %(profile)s, day, '', SUM(published), SUM(placed),
     {", ".join(f"SUM({k})" for k in (*BY_DAY, *_PAIRED))}
 FROM by_format GROUP BY day
 """
-_PUBLISHED = """
+_AUDIENCE = "interactions IS NOT NULL AND followers > 0"
+# What is told of everybody, with the squares that its interval needs.
+_PUBLIC = {
+    "interactions_squares": "SUM(interactions * interactions)",
+    "audience_n": f"COUNT(*) FILTER (WHERE {_AUDIENCE})",
+    **{
+        f"audience_{name}": f"SUM({value}) FILTER (WHERE {_AUDIENCE})"
+        for name, value in {
+            "interactions": "interactions", "interactions_squares": "interactions * interactions",
+            "followers": "followers", "followers_squares": "followers * followers",
+            "product": "interactions * followers",
+        }.items()
+    },
+    **{
+        name: value
+        for part in ("reactions", "comments", "shares")
+        for name, value in {
+            f"{part}_n": f"COUNT({part})", part: f"SUM({part})", f"{part}_squares": f"SUM({part} * {part})",
+        }.items()
+    },
+}  # fmt: skip
+_PUBLISHED = f"""
 INSERT INTO measures_profilepublished (brand_id, profile_id, age_hours, day, posts, taken_at, interactions_n,
-    interactions, pair_n, interactions_with_followers, followers_with_interactions, index_n, index_log)
+    interactions, pair_n, interactions_with_followers, followers_with_interactions, index_n, index_log,
+    {", ".join(_PUBLIC)})
 SELECT %(brand)s, %(profile)s, age_hours, (published_at AT TIME ZONE %(zone)s)::date, COUNT(*), MAX(taken_at),
     COUNT(interactions), SUM(interactions), COUNT(*) FILTER (WHERE interactions IS NOT NULL AND followers IS NOT NULL),
     SUM(interactions) FILTER (WHERE followers IS NOT NULL), SUM(followers) FILTER (WHERE interactions IS NOT NULL),
-    COUNT(*) FILTER (WHERE index > 0), SUM(LN(index)) FILTER (WHERE index > 0)
-FROM measures_postmeasure WHERE profile_id = %(profile)s AND age_hours = ANY(%(studied)s) {published}
+    COUNT(*) FILTER (WHERE index > 0), SUM(LN(index)) FILTER (WHERE index > 0),
+    {", ".join(_PUBLIC.values())}
+FROM measures_postmeasure WHERE profile_id = %(profile)s AND age_hours = ANY(%(studied)s) {{published}}
 GROUP BY age_hours, 4
 """
 # The days between the first and the last by the index, and of those the ones that are asked for.

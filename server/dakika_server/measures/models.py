@@ -138,7 +138,8 @@ class ProfilePublished(models.Model):
     """The posts that a profile published on a day, at one age: sums of PostMeasure for what every summary shows.
 
     The pair holds interactions and followers of the posts that have both; index_log is the sum of the
-    logs of their indices. taken_at is the latest reading of them.
+    logs of their indices. taken_at is the latest reading of them. What ends with _squares is a sum of squares, from
+    which an interval follows; the audience is the pair of those posts whose profile had followers at all.
     """
 
     brand = _owner(Brand)
@@ -154,6 +155,22 @@ class ProfilePublished(models.Model):
     followers_with_interactions = models.FloatField(null=True)
     index_n = models.IntegerField(default=0)
     index_log = models.FloatField(null=True)
+    interactions_squares = models.FloatField(null=True)
+    audience_n = models.IntegerField(default=0, db_default=0)
+    audience_interactions = models.FloatField(null=True)
+    audience_interactions_squares = models.FloatField(null=True)
+    audience_followers = models.FloatField(null=True)
+    audience_followers_squares = models.FloatField(null=True)
+    audience_product = models.FloatField(null=True)
+    reactions_n = models.IntegerField(default=0, db_default=0)
+    reactions = models.FloatField(null=True)
+    reactions_squares = models.FloatField(null=True)
+    comments_n = models.IntegerField(default=0, db_default=0)
+    comments = models.FloatField(null=True)
+    comments_squares = models.FloatField(null=True)
+    shares_n = models.IntegerField(default=0, db_default=0)
+    shares = models.FloatField(null=True)
+    shares_squares = models.FloatField(null=True)
 
     class Meta:
         constraints = [

@@ -17,7 +17,7 @@ from dakika_server.figures.study import Study
 from dakika_server.measures.models import PostMeasure
 from dakika_server.results.models import Tag
 from dakika_server.results.queries import measures_in, value_of
-from dakika_server.results.tables import WEEKDAYS
+from dakika_server.results.tables import WEEKDAYS, counted
 
 Array = NDArray[np.float64]
 Index = NDArray[np.int64]
@@ -71,7 +71,7 @@ def compare(study: Study, by: str, metric: Metric) -> Comparison:
     # Where every post is in one group, the groups make the whole; else it is asked for apart.
     every = list(_in_cells(usable)) if by in OVERLAPPING else [row[2:] for row in rows]
     cells = sorted({(row[0], row[1]) for row in every})
-    total = measures.count()
+    total = counted(study, measures, "")["total"]
     if not cells:
         return Comparison(groups=[], held=_held(by), posts=total, left_out=total)
     place = {cell: i for i, cell in enumerate(cells)}
@@ -179,7 +179,9 @@ def _grouped(usable: QuerySet[PostMeasure], study: Study, by: str) -> QuerySet[A
     match by:
         case "hashtag":
             words = Func(F("post__hashtags"), function="unnest", output_field=TextField())
-            inner = usable.annotate(word=Lower(Cast(words, TextField()))).order_by()
+            # Posts without any are left out before they are joined.
+            some = usable.exclude(post__hashtags=[])
+            inner = some.annotate(word=Lower(Cast(words, TextField()))).order_by()
             return inner.annotate(group_key=F("word"), group_name=F("word"))
         case "campaign":
             return usable.annotate(group_key=F("post__campaign_id"), group_name=F("post__campaign__name"))

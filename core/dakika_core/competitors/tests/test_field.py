@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dakika_core.competitors.field import PUBLIC, Sums, together
+from dakika_core.competitors.field import PUBLIC, ProfileSums, Sums
 
 
 def sums_of(interactions: list[float], followers: list[float], days: float = 28, **more: float | None) -> Sums:
@@ -18,6 +18,20 @@ def sums_of(interactions: list[float], followers: list[float], days: float = 28,
         followers_squares=(f * f).sum(), product=(i * f).sum(),
         followers=more.get("end"), grown_from=more.get("start"), grown_to=more.get("end"),
     )  # fmt: skip
+
+
+def together(*profiles: Sums) -> Sums:
+    """Some profiles as one member, over one part of time."""
+
+    def column(name: str) -> np.ndarray:
+        return np.array([[np.nan if (v := getattr(one, name)) is None else v] for one in profiles], dtype=float)
+
+    found = ProfileSums(
+        posts=column("posts"), days=column("days"), start=column("grown_from"), end=column("followers"),
+        added={name: column(name) for name in ("measured", "interactions", "squares")},
+    )  # fmt: skip
+    ((whole,),) = found.of([range(len(profiles))])
+    return whole
 
 
 def test_figures_of_a_member_by_hand() -> None:
@@ -57,17 +71,17 @@ def test_days_of_which_nothing_is_known_change_no_pace(days: float) -> None:
 def test_profiles_add_up_and_one_that_tells_no_followers_is_counted_and_neither_a_loss_nor_a_gain() -> None:
     one = sums_of([10, 20, 30], [100, 100, 100], start=90.0, end=110.0)
     other = sums_of([1, 2, 3], [50, 50, 50], start=40.0, end=60.0)
-    both = together([one, other])
+    both = together(one, other)
     assert (both.posts, both.interactions, both.followers) == (6, 66, 170)
     silent = replace(other, followers=None, untold=1, grown_from=None, grown_to=None, ungrown=1)
-    told = {key: PUBLIC[key].of(together([one, silent])) for key in ("followers", "growth", "gained")}
+    told = {key: PUBLIC[key].of(together(one, silent)) for key in ("followers", "growth", "gained")}
     assert [(f.value, f.missing) for f in told.values()] == [(110, 1), (pytest.approx(20 / 90), 1), (20, 1)]
-    assert PUBLIC["followers"].of(together([silent, silent])).value is None
+    assert PUBLIC["followers"].of(together(silent, silent)).value is None
 
 
 def test_a_profile_known_for_half_the_days_counts_at_its_own_pace() -> None:
     whole, half = sums_of([1.0] * 8, [10.0] * 8), sums_of([1.0] * 4, [10.0] * 4, days=14)
-    assert PUBLIC["posts_per_week"].of(together([whole, half])).value == pytest.approx(2 + 2)
+    assert PUBLIC["posts_per_week"].of(together(whole, half)).value == pytest.approx(2 + 2)
 
 
 def test_nothing_known_is_missing_and_no_posts_are_none() -> None:

@@ -1,13 +1,16 @@
 """Promise: own and others' profiles stand side by side by the same public figures, each as one reckons it by hand."""
 
+import random
 from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.db import connection
 from django.test import Client
 
 from dakika_server.brands.models import Brand
 from dakika_server.competitors.testing import HOME, QUERY, a_set, field_of, other_brand, rival
+from dakika_server.measures.days import sum_up_days
 from dakika_server.measures.models import PostMeasure
 from dakika_server.measures.testing import START, fill, make_profile
 from dakika_server.sources.intake import take_profile_days
@@ -160,10 +163,44 @@ def test_a_hole_in_what_was_read_makes_nobody_better_or_worse(client: Client, br
     PostMeasure.objects.filter(profile=them, published_at__lt=START + timedelta(days=10)).update(
         interactions=None, reactions=None
     )
+    with connection.cursor() as cursor:
+        sum_up_days(cursor, them)
     after = figures(client)["Halfmoon"]
     for column in ("posts_per_week", "interactions_per_week", "interactions_per_post"):
         assert after[column]["value"] == pytest.approx(before[column]["value"]), column
     assert after["interactions_per_post"]["missing"] == 10
+
+
+def test_sums_that_are_kept_say_what_the_posts_themselves_say(client: Client, brand: Brand) -> None:
+    """A study of all formats by name adds up posts; one of none reads what was added up by day."""
+    us, them = fill(make_profile(brand, name="Us"), 30), fill(rival(brand), 30)
+    draw = random.Random(7)
+    for measure in PostMeasure.objects.all():
+        measure.interactions = draw.choice([None, draw.uniform(0, 900)])
+        measure.followers = draw.choice([None, 0.0, draw.uniform(10, 9000)])
+        measure.reactions, measure.comments, measure.shares = (draw.choice([None, draw.uniform(0, 90)]) for _ in "rcs")
+        measure.save()
+    with connection.cursor() as cursor:
+        for profile in (us, them):
+            sum_up_days(cursor, profile)
+    formats = PostMeasure.objects.values_list("format", flat=True).distinct()
+    named = "&format=" + ",".join(sorted(formats))
+    for path in ("", "/benchmark", "/axes", "/presence", "/gap"):
+        asked = f"{HOME}{path}?{QUERY}"
+        kept, whole = client.get(asked).json(), client.get(asked + named).json()
+        assert differing(kept, whole) == [], path
+
+
+def differing(one: Any, other: Any, at: str = "") -> list[str]:
+    """Where two answers differ by more than the order of adding up."""
+    if isinstance(one, dict) and isinstance(other, dict) and one.keys() == other.keys():
+        return [found for key in one for found in differing(one[key], other[key], f"{at}.{key}")]
+    if isinstance(one, list) and isinstance(other, list) and len(one) == len(other):
+        return [
+            found for i, pair in enumerate(zip(one, other, strict=True)) for found in differing(*pair, f"{at}[{i}]")
+        ]
+    is_close = isinstance(one, float) and isinstance(other, float) and one == pytest.approx(other, rel=1e-6, abs=1e-6)
+    return [] if one == other or is_close else [f"{at}: {one} and {other}"]
 
 
 def test_what_is_not_known_of_the_last_days_slows_nobody_down(client: Client, brand: Brand) -> None:
