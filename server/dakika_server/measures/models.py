@@ -174,10 +174,14 @@ class ProfilePublished(models.Model):
 
     class Meta:
         constraints = [
-            # What the minute line sums up of a large brand stands in the index itself.
+            # What the minute line and a set of two hundred profiles sum up stands in the index itself.
             models.UniqueConstraint(
                 fields=["profile", "age_hours", "day"], name="published_once",
-                include=["posts", "interactions_n", "interactions"],
+                include=[
+                    "posts", "interactions_n", "interactions", "interactions_squares", "audience_n",
+                    "audience_interactions", "audience_interactions_squares", "audience_followers",
+                    "audience_followers_squares", "audience_product",
+                ],
             )
         ]  # fmt: skip
 

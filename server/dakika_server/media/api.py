@@ -50,20 +50,13 @@ from dakika_server.media.serializers import (
     UploadSerializer,
     UsesSerializer,
 )
+from dakika_server.media.serving import ONLY_SHOWN
 from dakika_server.media.uploads import LARGEST_PART, begin_upload, finish, take_part
 from dakika_server.shared.paging import paged
 from dakika_server.shared.parsers import JSONParser, read, uploads_up_to
 
 PAGE = 60
 ORIGINAL = "original"
-KEPT_SECONDS = 7 * 24 * 3600
-# Whatever the bytes are, a browser only shows them: it runs nothing, loads nothing, and guesses no other type.
-_ONLY_SHOWN = {
-    "Content-Security-Policy": "default-src 'none'; img-src 'self'; media-src 'self'; sandbox",
-    "X-Content-Type-Options": "nosniff",
-    "Cross-Origin-Resource-Policy": "same-origin",
-    "Cache-Control": f"private, max-age={KEPT_SECONDS}, immutable",
-}
 
 
 def _with_renditions(rows: QuerySet[Asset]) -> QuerySet[Asset]:
@@ -324,7 +317,7 @@ class LentView(APIView):
             content = storage.opened(asset.file)
         except FileNotFoundError:
             raise Http404 from None
-        return FileResponse(content, as_attachment=True, content_type=asset.media_type, headers=_ONLY_SHOWN)
+        return FileResponse(content, as_attachment=True, content_type=asset.media_type, headers=ONLY_SHOWN)
 
 
 class AssetContentView(BrandView):
@@ -346,7 +339,7 @@ class AssetContentView(BrandView):
             raise Http404 from None
         return FileResponse(
             content, as_attachment=is_kept, filename=asset.name if is_kept else "",
-            content_type="application/octet-stream" if is_kept else media_type, headers=_ONLY_SHOWN,
+            content_type="application/octet-stream" if is_kept else media_type, headers=ONLY_SHOWN,
         )  # fmt: skip
 
 

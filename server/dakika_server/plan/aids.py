@@ -1,15 +1,20 @@
-"""What helps while one writes: options of the network, pages behind links, emoji by name."""
+"""What helps while one writes: options of the network, pages behind links, emoji by name, whom a mention means."""
 
 import unicodedata
+from collections.abc import Iterable, Mapping
 from functools import lru_cache
 from typing import Any
 from urllib.parse import urlsplit
 
 import regex
+from dakika_core.networks.text_rules import Problem
+from dakika_core.plan.mentions import Known, mentions_elsewhere
 from django.core.cache import cache
 
+from dakika_server.brands.models import Brand
 from dakika_server.networks.connectors.base import NetworkError, Target
 from dakika_server.networks.connectors.registry import connected
+from dakika_server.networks.definitions import network_name
 from dakika_server.networks.fetcher import FetchError, fetch, place_for_people
 from dakika_server.plan.content import rules_of
 from dakika_server.plan.pages import PageSays, page_says, with_embed
@@ -108,3 +113,26 @@ def emoji(text: str) -> list[dict[str, str]]:
     found = [(one, name) for one, name in _names() if words and all(word in name for word in words)]
     found.sort(key=lambda pair: (not pair[1].startswith(words[0]), len(pair[1]), pair[1]))
     return [{"character": one, "name": name} for one, name in found[:MOST_EMOJI]]
+
+
+def known_profiles(brand: Brand) -> list[Known]:
+    """Everybody whose handles are known: profiles that are followed, our own among them."""
+    rows = Profile.objects.filter(brand=brand, is_followed=True).order_by("pk")
+    return [
+        Known(network=network, handle=handle.removeprefix("@"), owner=owner or brand.name)
+        for network, handle, owner in rows.values_list("network", "handle", "competitor__name")
+    ]
+
+
+def called_otherwise(profile: Profile, values: Mapping[str, Any], known: Iterable[Known]) -> list[Problem]:
+    """What is to be said of those whom a version names by a handle of another network: advice, for it stops nothing."""
+    here = network_name(profile.network)
+    parts = {"text": values.get("text", ""), "first_comment": values.get("first_comment", "")}
+    found = []
+    for part, text in parts.items():
+        for one in mentions_elsewhere([text], profile.network, known):
+            message = f"@{one.handle} is {one.owner} elsewhere: " + (
+                f"on {here} they are @{one.here}." if one.here else f"nobody of that name is known on {here}."
+            )
+            found.append(Problem(code="called_otherwise", message=message, is_blocking=False, part=part))
+    return found

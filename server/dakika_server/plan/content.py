@@ -112,7 +112,8 @@ def rules_of(profile: Profile) -> NetworkDefinition:
         media = MediaRule(
             need=Need.PICTURE if said.needs_picture else Need.NOTHING, most_pictures=said.most_pictures,
             takes_videos=said.takes_videos, longest_seconds=said.longest_seconds, takes_documents=said.takes_documents,
-            largest_picture_mb=HEAVIEST_MB, largest_video_mb=HEAVIEST_MB,
+            narrowest=said.narrowest, widest=said.widest, largest_picture_mb=said.largest_picture_mb or HEAVIEST_MB,
+            largest_video_mb=said.largest_video_mb or HEAVIEST_MB,
         )  # fmt: skip
     return NetworkDefinition(
         key=profile.network, name=network_name(profile.network), monogram="", half_life_hours=24.0, text=text,

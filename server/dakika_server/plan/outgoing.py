@@ -13,6 +13,7 @@ from dakika_server.media.models import Asset
 from dakika_server.media.pictures import fitted
 from dakika_server.networks.connectors.base import LinkCard, MediaOut, PostOut
 from dakika_server.networks.definitions import network
+from dakika_server.plan.content import rules_of
 from dakika_server.plan.models import Version
 
 # Options of a version that say what stands on the card of its link.
@@ -47,9 +48,17 @@ def _card(version: Version) -> LinkCard | None:
 def media_out(version: Version) -> tuple[MediaOut, ...]:
     """Its files in their order. The same asset gives the same bytes each time. Raises MediaGone."""
     found = _assets(version.media)
-    rule = network(version.profile.network).media
+    rule = rules_of(version.profile).media
     has_video = any(asset.kind == Asset.Kind.VIDEO for asset in found.values())
     return tuple(_out(found[number], rule, is_still=has_video) for number in version.media)
+
+
+def file_out(version: Version, place: int) -> MediaOut:
+    """One of its files, as its network or channel takes it: cut to a shape, made lighter. Raises MediaGone."""
+    try:
+        return media_out(version)[place]
+    except IndexError:
+        raise MediaGone("This post has no such file any more.") from None
 
 
 def _assets(numbers: Sequence[int]) -> dict[int, Asset]:

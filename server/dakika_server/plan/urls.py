@@ -32,6 +32,7 @@ urlpatterns = [
     path(f"{HOME}/calendars/<int:pk>", calendar.CalendarView.as_view()),
     path(f"{HOME}/versions/<int:pk>/settle", calendar.SettleView.as_view()),
     path(f"{HOME}/versions/<int:pk>/by-hand", posts.ByHandView.as_view()),
+    path(f"{HOME}/versions/<int:pk>/files/<int:place>", posts.VersionFileView.as_view()),
     path(f"{HOME}/channels", posts.ChannelsView.as_view()),
     path(f"{HOME}/channels/<int:pk>", posts.ChannelView.as_view()),
     path(f"{HOME}/ideas", ideas.IdeasView.as_view()),

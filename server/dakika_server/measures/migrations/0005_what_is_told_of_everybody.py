@@ -120,4 +120,16 @@ class Migration(migrations.Migration):
             field=models.FloatField(null=True),
         ),
         migrations.RunSQL(FILL, migrations.RunSQL.noop),
+        migrations.RemoveConstraint(model_name='profilepublished', name='published_once'),
+        migrations.AddConstraint(
+            model_name='profilepublished',
+            constraint=models.UniqueConstraint(
+                fields=('profile', 'age_hours', 'day'), name='published_once',
+                include=(
+                    'posts', 'interactions_n', 'interactions', 'interactions_squares', 'audience_n',
+                    'audience_interactions', 'audience_interactions_squares', 'audience_followers',
+                    'audience_followers_squares', 'audience_product',
+                ),
+            ),
+        ),
     ]

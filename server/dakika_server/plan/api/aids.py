@@ -44,7 +44,7 @@ class CheckView(BrandView):
         links = TrackedLink.objects.filter(brand=self.brand).in_bulk([one.link_id for one in versions if one.link_id])
         media = {number for one in versions for number in (*common.media, *(one.media or ()))}
         assets = Asset.objects.filter(brand=self.brand).prefetch_related("renditions").in_bulk(media)
-        checks = []
+        checks, known = [], aids.known_profiles(self.brand)
         for one in versions:
             profile = profiles.get(one.profile_id)
             if profile is None:
@@ -54,7 +54,7 @@ class CheckView(BrandView):
             checks.append({
                 "profile_id": profile.pk, "text": values["text"], "count": found.count, "limit": found.limit,
                 "title_limit": rules.text.title_limit, "has_first_comment": rules.offer.has_first_comment,
-                "problems": found.problems,
+                "problems": [*found.problems, *aids.called_otherwise(profile, values, known)],
             })  # fmt: skip
         return Response(CheckSerializer(checks, many=True).data)
 

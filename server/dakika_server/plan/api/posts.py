@@ -3,12 +3,14 @@
 from datetime import timedelta
 from typing import Any
 
-from django.http import Http404
+from django.http import Http404, HttpResponseBase
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dakika_server.brands.views import BrandView
+from dakika_server.media.serving import to_keep
 from dakika_server.plan.actions import (
     delete_planned_post,
     fill_slots,
@@ -22,6 +24,7 @@ from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.copying import write_again
 from dakika_server.plan.handing import brands_for, hand_to
 from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.plan.outgoing import MediaGone, file_out
 from dakika_server.plan.queries import planned_posts
 from dakika_server.plan.serializers.channels import (
     ByHandSerializer,
@@ -40,6 +43,7 @@ from dakika_server.plan.serializers.posts import (
     ScheduleSerializer,
     WritableBrandSerializer,
 )
+from dakika_server.shared.errors import Conflict
 from dakika_server.shared.parsers import read
 
 
@@ -178,6 +182,24 @@ class ByHandView(BrandView):
             raise Http404
         asked = read(ByHandSerializer, request.data)
         return Response(shown(is_out(request.user, version, address=asked["address"], at=asked["at"]).planned_post))
+
+
+class VersionFileView(BrandView):
+    """A file of a version, to take along."""
+
+    reads = "plan.read"
+
+    @extend_schema(operation_id="read_version_file", responses={(200, "application/octet-stream"): OpenApiTypes.BINARY})
+    def get(self, request: Request, brand: str, pk: int, place: int) -> HttpResponseBase:
+        """As its network or channel takes it: cut to its shape and as light as it must be. From 0 in their order."""
+        found = Version.objects.filter(planned_post__brand=self.brand, pk=pk).select_related("profile").first()
+        if found is None:
+            raise Http404
+        try:
+            file = file_out(found, place)
+            return to_keep(file.content(), file.name, file.media_type)
+        except MediaGone as gone:
+            raise Conflict("file_gone", str(gone)) from None
 
 
 class ChannelsView(BrandView):

@@ -180,6 +180,10 @@ class ChannelRules(models.Model):
     takes_videos = models.BooleanField(default=False)
     longest_seconds = models.PositiveIntegerField(null=True)
     takes_documents = models.BooleanField(default=False)
+    narrowest = models.FloatField(null=True, help_text="width divided by height of its pictures and videos, at least")
+    widest = models.FloatField(null=True)
+    largest_picture_mb = models.FloatField(null=True)
+    largest_video_mb = models.FloatField(null=True)
 
     def __str__(self) -> str:
         return f"rules of {self.profile_id}"

@@ -14,7 +14,9 @@ class ByHandSerializer(serializers.Serializer[Any]):
 
 
 class ChannelRulesSerializer(serializers.Serializer[Any]):
-    """What a channel without a connection takes; lengths in characters, 0 titles are none."""
+    """What a channel without a connection takes; lengths in characters, 0 titles are none. Shapes are width divided by
+    height; a picture of another is cut to the nearest, one that is too heavy made lighter.
+    """
 
     text_limit = serializers.IntegerField(min_value=1, max_value=20_000)
     title_limit = serializers.IntegerField(min_value=0, max_value=300, default=0)
@@ -26,11 +28,18 @@ class ChannelRulesSerializer(serializers.Serializer[Any]):
     takes_videos = serializers.BooleanField(default=False)
     longest_seconds = serializers.IntegerField(min_value=1, max_value=86_400, allow_null=True, default=None)
     takes_documents = serializers.BooleanField(default=False)
+    narrowest = serializers.FloatField(min_value=0.1, max_value=10, allow_null=True, default=None)
+    widest = serializers.FloatField(min_value=0.1, max_value=10, allow_null=True, default=None)
+    largest_picture_mb = serializers.FloatField(min_value=0.05, max_value=1000, allow_null=True, default=None)
+    largest_video_mb = serializers.FloatField(min_value=0.1, max_value=100_000, allow_null=True, default=None)
 
     def validate(self, given: dict[str, Any]) -> dict[str, Any]:
         """What is required is taken."""
         if given["needs_picture"] and not given["most_pictures"]:
             raise serializers.ValidationError({"most_pictures": "It wants a picture: say how many it takes."})
+        narrowest, widest = given["narrowest"], given["widest"]
+        if narrowest is not None and widest is not None and narrowest > widest:
+            raise serializers.ValidationError({"widest": "This is narrower than the narrowest shape it takes."})
         return given
 
 

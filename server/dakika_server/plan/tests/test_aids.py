@@ -1,11 +1,13 @@
 """Promise: what helps while one writes is one's own brand's, guarded, and says when it does not know."""
 
 from datetime import timedelta
+from io import BytesIO
 from typing import Any
 
 import pytest
 from django.core.cache import cache
 from django.test import Client
+from PIL import Image
 
 from dakika_server.brands.models import Brand, Membership
 from dakika_server.links.actions import Draft, make_link
@@ -17,7 +19,7 @@ from dakika_server.plan.content import Common, VersionInput
 from dakika_server.plan.models import PlannedPost, Writing
 from dakika_server.plan.pages import page_says, with_embed
 from dakika_server.shared import clock
-from dakika_server.sources.models import AudienceReading
+from dakika_server.sources.models import AudienceReading, Competitor, Profile
 
 pytestmark = [pytest.mark.django_db, pytest.mark.usefixtures("media_folder")]
 BASE = "/api/brands/orrery-house/plan"
@@ -195,6 +197,55 @@ def test_what_is_taken_by_a_channel_without_a_connection_is_said_and_then_checke
     assert [one["name"] for one in client.get(f"{BASE}/channels").json()] == ["Window"]
     known = make_profile(brand, "commons")
     assert client.put(f"{BASE}/channels/{known.pk}", {"rules": None}, JSON).status_code == 404
+
+
+def test_a_channel_says_its_shapes_and_weights_and_files_are_taken_along_so(
+    client: Client, brand: Brand, editor: Any, stranger: Any, client_of: Any
+) -> None:
+    rules = {"text_limit": 90, "most_pictures": 2, "narrowest": 1, "widest": 1.5, "largest_picture_mb": 0.05}
+    wrong = {"name": "Door", "rules": {**rules, "widest": 0.5}}
+    refused = client.post(f"{BASE}/channels", wrong, JSON)
+    assert (refused.status_code, "narrower than" in refused.content.decode()) == (400, True)
+    channel = client.post(f"{BASE}/channels", {"name": "Door", "rules": rules}, JSON).json()
+    assert channel["rules"] == {**rules, **{k: channel["rules"][k] for k in channel["rules"].keys() - rules.keys()}}
+    content = BytesIO()
+    Image.effect_noise((600, 1200), 90).convert("RGB").save(content, "PNG")
+    tall = brought(editor, brand, content.getvalue(), name="tall.png")
+    asked = {"versions": [{"profile_id": channel["id"], "text": "Open", "media": [tall.pk]}]}
+    (told,) = client.post(f"{BASE}/check", asked, JSON).json()
+    assert {one["code"] for one in told["problems"]} >= {"is_cut", "is_lightened"}
+    made = client.post(BASE, {**asked, "common": None}, JSON).json()
+    version = made["versions"][0]["id"]
+    answer = client.get(f"{BASE}/versions/{version}/files/0")
+    taken = answer.getvalue()
+    assert len(taken) <= 50_000
+    with Image.open(BytesIO(taken)) as picture:
+        assert picture.width == picture.height
+    assert answer["Content-Disposition"] == 'attachment; filename="tall.jpg"'
+    assert answer["Content-Type"] == "application/octet-stream"
+    for path, status in ((f"{BASE}/versions/{version}/files/1", 409), (f"{BASE}/versions/{version + 99}/files/0", 404)):
+        assert client.get(path).status_code == status
+    elsewhere = f"/api/brands/lantern-line/plan/versions/{version}/files/0"
+    assert client_of(stranger).get(elsewhere).status_code == 404
+
+
+def test_whoever_is_named_by_a_handle_of_another_network_is_told(client: Client, brand: Brand) -> None:
+    us = make_profile(brand, "brevi")
+    owner = Competitor.objects.create(brand=brand, name="Halfmoon")
+    for network, handle in (("brevi", "halfmoonpl"), ("commons", "halfmoon")):
+        one = make_profile(brand, network, owner.name)
+        Profile.objects.filter(pk=one.pk).update(kind="competitor", competitor=owner, handle=handle)
+
+    def said(text: str, **more: Any) -> list[tuple[str, str, bool]]:
+        asked = {"versions": [{"profile_id": us.pk, "text": text, **more}]}
+        (told,) = client.post(f"{BASE}/check", asked, JSON).json()
+        found = [one for one in told["problems"] if one["code"] == "called_otherwise"]
+        return [(one["message"], one["part"], one["is_blocking"]) for one in found]
+
+    wanted = "@halfmoon is Halfmoon elsewhere: on Brevi they are @halfmoonpl."
+    assert said("With @halfmoon") == [(wanted, "text", False)]
+    assert said("Tonight", first_comment="by @halfmoon") == [(wanted, "first_comment", False)]
+    assert said("With @halfmoonpl and @somebody") == []
 
 
 def test_the_picture_of_a_card_is_one_of_the_brands_files(client: Client, brand: Brand, editor: Any) -> None:

@@ -1336,6 +1336,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brands/{brand}/plan/versions/{id}/files/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description As its network or channel takes it: cut to its shape and as light as it must be. From 0 in their order. */
+        get: operations["read_version_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brands/{brand}/plan/versions/{id}/settle": {
         parameters: {
             query?: never;
@@ -1872,7 +1889,10 @@ export interface components {
             name: string;
             rules?: components["schemas"]["ChannelRulesRequest"] | null;
         };
-        /** @description What a channel without a connection takes; lengths in characters, 0 titles are none. */
+        /**
+         * @description What a channel without a connection takes; lengths in characters, 0 titles are none. Shapes are width divided by
+         *     height; a picture of another is cut to the nearest, one that is too heavy made lighter.
+         */
         ChannelRules: {
             text_limit: number;
             /** @default 0 */
@@ -1891,12 +1911,23 @@ export interface components {
             longest_seconds?: number | null;
             /** @default false */
             takes_documents: boolean;
+            /** Format: double */
+            narrowest?: number | null;
+            /** Format: double */
+            widest?: number | null;
+            /** Format: double */
+            largest_picture_mb?: number | null;
+            /** Format: double */
+            largest_video_mb?: number | null;
         };
         /** @description The rules of a channel; null forgets them. */
         ChannelRulesInputRequest: {
             rules: components["schemas"]["ChannelRulesRequest"] | null;
         };
-        /** @description What a channel without a connection takes; lengths in characters, 0 titles are none. */
+        /**
+         * @description What a channel without a connection takes; lengths in characters, 0 titles are none. Shapes are width divided by
+         *     height; a picture of another is cut to the nearest, one that is too heavy made lighter.
+         */
         ChannelRulesRequest: {
             text_limit: number;
             /** @default 0 */
@@ -1915,6 +1946,14 @@ export interface components {
             longest_seconds?: number | null;
             /** @default false */
             takes_documents: boolean;
+            /** Format: double */
+            narrowest?: number | null;
+            /** Format: double */
+            widest?: number | null;
+            /** Format: double */
+            largest_picture_mb?: number | null;
+            /** Format: double */
+            largest_video_mb?: number | null;
         };
         /** @description A version held against its network's rules. text: as it would be sent, with its link in it. */
         Check: {
@@ -7189,6 +7228,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlannedPost"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_version_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brand: string;
+                id: number;
+                place: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -22,7 +22,22 @@ const USUAL: Required<ChannelRules> = {
   takes_videos: false,
   longest_seconds: null,
   takes_documents: false,
+  narrowest: null,
+  widest: null,
+  largest_picture_mb: null,
+  largest_video_mb: null,
 };
+// Shapes as people say them, the tallest first.
+const SHAPES: [string, number][] = [
+  ["9:16", 9 / 16],
+  ["2:3", 2 / 3],
+  ["4:5", 4 / 5],
+  ["1:1", 1],
+  ["5:4", 5 / 4],
+  ["3:2", 3 / 2],
+  ["16:9", 16 / 9],
+  ["2:1", 2],
+];
 
 /** Channels that a person publishes to: what each of them takes, and another. */
 export function ChannelsSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
@@ -80,12 +95,30 @@ export function wordsOf(rules: Channel["rules"]): string {
     rules.title_limit ? `a title of ${rules.title_limit}` : "",
     pictures,
     videos,
+    shapesOf(rules),
+    weightsOf(rules),
     rules.takes_documents ? "a document" : "",
     rules.has_links ? "" : "no addresses",
     rules.most_hashtags != null ? `${rules.most_hashtags} hashtags at most` : "",
   ]
     .filter(Boolean)
     .join(", ");
+}
+
+const shapeName = (shape: number) =>
+  SHAPES.find(([, value]) => Math.abs(value - shape) < 0.005)?.[0] ?? `${shape.toFixed(2)}:1`;
+
+function shapesOf({ narrowest, widest }: ChannelRules): string {
+  if (narrowest == null && widest == null) return "";
+  if (narrowest != null && narrowest === widest) return `of ${shapeName(narrowest)}`;
+  if (narrowest == null) return `no wider than ${shapeName(widest ?? 0)}`;
+  return widest == null ? `no taller than ${shapeName(narrowest)}` : `${shapeName(narrowest)} to ${shapeName(widest)}`;
+}
+
+function weightsOf(rules: ChannelRules): string {
+  const picture = rules.largest_picture_mb != null ? `pictures to ${rules.largest_picture_mb} MB` : "";
+  const video = rules.takes_videos && rules.largest_video_mb != null ? `videos to ${rules.largest_video_mb} MB` : "";
+  return [picture, video].filter(Boolean).join(", ");
 }
 
 function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () => void }) {
@@ -169,12 +202,37 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
             It takes a video
           </Check>
           {rules.takes_videos && (
-            <Amount
-              label="Seconds of video at most"
-              help="Empty: any length"
-              value={rules.longest_seconds}
-              onValue={(n) => put({ longest_seconds: n || null })}
-            />
+            <div className="grid grid-cols-2 gap-3">
+              <Amount
+                label="Seconds of video at most"
+                help="Empty: any length"
+                value={rules.longest_seconds}
+                onValue={(n) => put({ longest_seconds: n || null })}
+              />
+              <Weight
+                label="Megabytes of a video at most"
+                value={rules.largest_video_mb}
+                onValue={(n) => put({ largest_video_mb: n })}
+              />
+            </div>
+          )}
+          {(rules.most_pictures > 0 || rules.takes_videos) && (
+            <div className="grid grid-cols-2 gap-3">
+              <Shape
+                label="Tallest shape"
+                help="Pictures are cut to it around their focus"
+                value={rules.narrowest}
+                onValue={(narrowest) => put({ narrowest })}
+              />
+              <Shape label="Widest shape" value={rules.widest} onValue={(widest) => put({ widest })} />
+              {rules.most_pictures > 0 && (
+                <Weight
+                  label="Megabytes of a picture at most"
+                  value={rules.largest_picture_mb}
+                  onValue={(n) => put({ largest_picture_mb: n })}
+                />
+              )}
+            </div>
           )}
         </>
       )}
@@ -212,6 +270,60 @@ function Amount({ label, help, value, onValue }: AmountProps) {
           onChange={(event) => {
             const digits = event.target.value.replace(/\D/g, "");
             onValue(digits ? Number(digits) : null);
+          }}
+        />
+      )}
+    </Field>
+  );
+}
+
+type ShapeProps = { label: string; help?: string; value: number | null; onValue: (value: number | null) => void };
+
+function Shape({ label, help, value, onValue }: ShapeProps) {
+  const known = value === null || SHAPES.some(([, shape]) => Math.abs(shape - value) < 0.005);
+  return (
+    <Field label={label} help={help}>
+      {(props) => (
+        <select
+          {...props}
+          value={value === null ? "" : shapeName(value)}
+          onChange={(event) => onValue(SHAPES.find(([name]) => name === event.target.value)?.[1] ?? null)}
+        >
+          <option value="">any</option>
+          {!known && <option value={shapeName(value)}>{shapeName(value)}</option>}
+          {SHAPES.map(([name]) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+/** A weight in megabytes, written with a point or a comma. */
+function Weight({
+  label,
+  value,
+  onValue,
+}: {
+  label: string;
+  value: number | null;
+  onValue: (n: number | null) => void;
+}) {
+  const [written, setWritten] = useState(value === null ? "" : String(value));
+  return (
+    <Field label={label} help="Empty: any weight">
+      {(props) => (
+        <input
+          {...props}
+          inputMode="decimal"
+          maxLength={8}
+          value={written}
+          onChange={(event) => {
+            const kept = event.target.value.replace(/[^\d.,]/g, "");
+            const number = Number(kept.replace(",", "."));
+            setWritten(kept);
+            onValue(kept && number > 0 ? number : null);
           }}
         />
       )}

@@ -6,7 +6,6 @@ import { Button } from "../../ui/Button";
 import { CopyButton } from "../../ui/CopyButton";
 import { inputLook } from "../../ui/Field";
 import { StateWord } from "../../ui/Marks";
-import { contentOf } from "../media";
 import { type Planned, useByHand, useSchedulePost, useSettle, useTakeBack } from "./queries";
 import { STATE_WORDS } from "./rules";
 
@@ -148,7 +147,12 @@ function ByHand({ version }: { version: Version }) {
           </span>
         )}
         {version.media.map((id, i) => (
-          <a key={id} className="under hover:text-berry" href={contentOf(brand.slug, id, "original")} download>
+          <a
+            key={id}
+            className="under hover:text-berry"
+            href={`/api/brands/${brand.slug}/plan/versions/${version.id}/files/${i}`}
+            download
+          >
             file {i + 1}
           </a>
         ))}

@@ -1,10 +1,13 @@
 import { FileText, Hash, Link2, Smile, Users } from "lucide-react";
 import { Popover } from "radix-ui";
-import { type ReactNode, type RefObject, useDeferredValue, useId, useRef, useState } from "react";
-import { useBrand } from "../../study/brand";
+import { type KeyboardEvent, type ReactNode, type RefObject, useDeferredValue, useId, useRef, useState } from "react";
+import type { Schemas } from "../../api/client";
+import { networkNamed, useBrand } from "../../study/brand";
 import { useProfiles } from "../../study/queries";
 import { inputLook } from "../../ui/Field";
+import { NetworkMark } from "../../ui/Marks";
 import { FillTemplate, type FromTemplate } from "./ideas/FillTemplate";
+import { begunAt, matching } from "./mentions";
 import { useEmoji } from "./queries";
 
 type Props = {
@@ -14,6 +17,8 @@ type Props = {
   isEditable: boolean;
   isInvalid?: boolean;
   describedBy?: string;
+  /** Where it goes to: whoever is mentioned is to be there. */
+  network?: string;
   onText: (text: string) => void;
   onLink?: () => void;
   onFiles?: (files: File[]) => void;
@@ -32,6 +37,7 @@ export function Words({
   isEditable,
   isInvalid,
   describedBy,
+  network,
   onText,
   onLink,
   onFiles,
@@ -42,15 +48,18 @@ export function Words({
   const { brand } = useBrand();
   const id = useId();
   const field = useRef<HTMLTextAreaElement>(null);
-  const put = (words: string) => {
-    const area = field.current;
-    const [from, to] = [area?.selectionStart ?? text.length, area?.selectionEnd ?? text.length];
+  const putAt = (words: string, from: number, to: number) => {
     onText(text.slice(0, from) + words + text.slice(to));
     requestAnimationFrame(() => {
-      area?.focus();
-      area?.setSelectionRange(from + words.length, from + words.length);
+      field.current?.focus();
+      field.current?.setSelectionRange(from + words.length, from + words.length);
     });
   };
+  const put = (words: string) => {
+    const area = field.current;
+    putAt(words, area?.selectionStart ?? text.length, area?.selectionEnd ?? text.length);
+  };
+  const mention = useMention(text, network, putAt);
   return (
     <div>
       <div className="flex items-end gap-3">
@@ -59,25 +68,32 @@ export function Words({
         </label>
         {children}
       </div>
-      <textarea
-        ref={field}
-        id={id}
-        aria-describedby={describedBy}
-        aria-invalid={isInvalid || undefined}
-        value={text}
-        readOnly={!isEditable}
-        spellCheck
-        rows={rows}
-        onChange={(event) => onText(event.target.value)}
-        onPaste={(event) => {
-          const files = [...event.clipboardData.files];
-          if (files.length && onFiles) {
-            event.preventDefault();
-            onFiles(files);
-          }
-        }}
-        className="mt-1 block w-full resize-y rounded-[2px] border border-rule-strong bg-panel px-2.5 py-2 text-[15px] leading-[21px] aria-invalid:border-down"
-      />
+      <div className="relative">
+        <textarea
+          ref={field}
+          id={id}
+          {...mention.props}
+          aria-describedby={describedBy}
+          aria-invalid={isInvalid || undefined}
+          value={text}
+          readOnly={!isEditable}
+          spellCheck
+          rows={rows}
+          onChange={(event) => {
+            mention.look(event.target.value, event.target.selectionStart);
+            onText(event.target.value);
+          }}
+          onPaste={(event) => {
+            const files = [...event.clipboardData.files];
+            if (files.length && onFiles) {
+              event.preventDefault();
+              onFiles(files);
+            }
+          }}
+          className="mt-1 block w-full resize-y rounded-[2px] border border-rule-strong bg-panel px-2.5 py-2 text-[15px] leading-[21px] aria-invalid:border-down"
+        />
+        {isEditable && mention.list}
+      </div>
       {isEditable && (
         <div className="flex flex-wrap items-center gap-1 border-x border-b border-rule px-1 py-0.5">
           <Emoji slug={brand.slug} onChosen={put} />
@@ -98,7 +114,7 @@ export function Words({
               )}
             </Tool>
           )}
-          <Mentions onChosen={(handle) => put(`@${handle} `)} />
+          <Mentions network={network} onChosen={(handle) => put(`@${handle} `)} />
           {onLink && (
             <button type="button" onClick={onLink} className={TOOL}>
               <Link2 size={15} aria-hidden="true" /> tracked link
@@ -171,12 +187,82 @@ function Emoji({ slug, onChosen }: { slug: string; onChosen: (character: string)
   );
 }
 
-function Mentions({ onChosen }: { onChosen: (handle: string) => void }) {
+/** Who may be meant while a handle is being written: arrows choose, Enter puts it in, Escape leaves it as it is. */
+function useMention(
+  text: string,
+  network: string | undefined,
+  putAt: (words: string, from: number, to: number) => void,
+) {
+  const { brand, networks } = useBrand();
+  const id = useId();
+  const [begun, setBegun] = useState<{ from: number; letters: string } | null>(null);
+  const [at, setAt] = useState(0);
+  const profiles = useProfiles(brand.slug).data?.profiles ?? [];
+  const found = begun ? matching(profiles, begun.letters, network) : [];
+  const chosen = found[Math.min(at, found.length - 1)];
+  const choose = (one: Schemas["Profile"]) => {
+    if (!begun) return;
+    const to = begun.from + 1 + begun.letters.length;
+    putAt(`@${one.handle}${/^\s/.test(text.slice(to)) ? "" : " "}`, begun.from, to);
+    setBegun(null);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!chosen || event.nativeEvent.isComposing) return;
+    const move = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (move) setAt((Math.min(at, found.length - 1) + move + found.length) % found.length);
+    else if (event.key === "Enter" || event.key === "Tab") choose(chosen);
+    else if (event.key === "Escape") setBegun(null);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return {
+    look: (value: string, caret: number) => {
+      setBegun(begunAt(value, caret));
+      setAt(0);
+    },
+    props: {
+      "aria-autocomplete": "list" as const,
+      "aria-controls": chosen && id,
+      "aria-activedescendant": chosen && `${id}-${chosen.id}`,
+      onKeyDown,
+      onBlur: () => setBegun(null),
+    },
+    list: chosen && (
+      <div
+        role="listbox"
+        id={id}
+        aria-label="Who is meant"
+        className="absolute inset-x-0 top-full z-40 max-w-[420px] border border-rule-strong bg-panel p-1 shadow-2xl"
+      >
+        {found.map((one) => (
+          <div
+            key={one.id}
+            id={`${id}-${one.id}`}
+            role="option"
+            tabIndex={-1}
+            aria-selected={one === chosen}
+            className={`flex cursor-pointer items-baseline gap-2 px-1.5 py-1 ${one === chosen ? "bg-wash" : "hover:bg-wash"}`}
+            // Pressing would take the focus from what is written before it is a click.
+            onPointerDown={(event) => {
+              event.preventDefault();
+              choose(one);
+            }}
+          >
+            <NetworkMark network={networkNamed(networks, one.network)} />
+            <b className="truncate font-semibold">{one.name}</b> <span className="label truncate">@{one.handle}</span>
+          </div>
+        ))}
+      </div>
+    ),
+  };
+}
+
+function Mentions({ network, onChosen }: { network?: string; onChosen: (handle: string) => void }) {
   const { brand } = useBrand();
   const [text, setText] = useState("");
   const profiles = useProfiles(brand.slug).data?.profiles ?? [];
-  const asked = text.toLowerCase();
-  const found = profiles.filter((one) => `${one.name} ${one.handle}`.toLowerCase().includes(asked)).slice(0, 30);
+  const found = matching(profiles, text, network, 30);
   return (
     <Tool name="mention" icon={<Users size={15} aria-hidden="true" />}>
       {(close) => (

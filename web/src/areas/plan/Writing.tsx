@@ -61,6 +61,7 @@ export function Writing({ draft, scope, profiles, check, isEditable, change, onP
           isEditable={isEditable}
           isInvalid={check ? check.count > check.limit : undefined}
           describedBy="text-count"
+          network={scope?.network}
           onText={(value) => onPart("text", value)}
           onLink={isEditable ? onLink : undefined}
           onFiles={(files) => void bringing.go(files)}
@@ -118,6 +119,7 @@ export function Writing({ draft, scope, profiles, check, isEditable, change, onP
           text={part("comment")}
           rows={2}
           isEditable={isEditable}
+          network={scope?.network}
           onHashtags={onHashtags}
           onText={(value) => onPart("comment", value)}
         >
