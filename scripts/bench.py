@@ -37,6 +37,14 @@ SCROLL = """async () => {
     }
     return 1000 * frames / (performance.now() - begun);
 }"""
+# Counts frames from now on, into what the page is asked for in the end.
+COUNT_FRAMES = """() => {
+    window.drawn = { frames: 0, begun: performance.now() };
+    const count = () => { window.drawn.frames += 1; requestAnimationFrame(count); };
+    requestAnimationFrame(count);
+}"""
+FRAMES_A_SECOND = "() => 1000 * window.drawn.frames / (performance.now() - window.drawn.begun)"
+DRAG_FRAMES_LIMIT, DRAG_SECONDS = 60.0, 6.0
 REDIRECT_SHARE = 0.4
 START_SECONDS = 15.0
 STEADY_RATE = 300
@@ -257,6 +265,9 @@ def measure_plan(stack: Stack) -> None:
     stack.start("worker")
     try:
         measure_inside("scripts.bench_plan", stack)
+        frames = measure_dragging(stack)
+        limit = DRAG_FRAMES_LIMIT
+        row("frames while dragging in a full month", f"{frames:.0f} a second", f"{limit:.0f} a second", limit / frames)
     finally:
         worker = stack.processes.pop("worker")
         worker.terminate()
@@ -286,6 +297,31 @@ def measure_scrolling(stack: Stack) -> float:
         page.get_by_role("rowgroup").wait_for()
         page.wait_for_timeout(1500)
         return float(page.evaluate(SCROLL))
+
+
+def measure_dragging(stack: Stack) -> float:
+    """Frames a second while a post of a month with 600 is dragged over its days."""
+    with browser() as opened:
+        page = signed_in(opened, stack.address)
+        page.goto(f"{stack.address}/bench-plan/plan?view=month&day=2026-11-15")
+        held = page.locator("main a[draggable=true]").nth(30)
+        held.wait_for()
+        page.wait_for_timeout(1500)
+        box = held.bounding_box()
+        if box is None:
+            raise SystemExit("There is no post in the month that could be dragged.")
+        page.mouse.move(box["x"] + 5, box["y"] + 5)
+        page.mouse.down()
+        page.evaluate(COUNT_FRAMES)
+        begun = time.monotonic()
+        while time.monotonic() - begun < DRAG_SECONDS:
+            for x, y in ((300, 250), (1100, 300), (1100, 700), (300, 650)):
+                page.mouse.move(x, y, steps=20)
+        frames = float(page.evaluate(FRAMES_A_SECOND))
+        # Let go beside the month: nothing is moved.
+        page.mouse.move(5, 5)
+        page.mouse.up()
+        return frames
 
 
 def measure_start(stack: Stack) -> None:
