@@ -83,10 +83,11 @@ SELECT %(brand)s, 'Written', '', 'draft', 1, %(now)s, '', planned_post_id FROM i
 """
 _TABLE = """
 WITH made AS (
-    INSERT INTO plan_batch (brand_id, name, state, header, columns, choices, left_out, made_at)
+    INSERT INTO plan_batch (brand_id, name, state, header, columns, choices, left_out, made_at,
+        pictures)
     VALUES (%(brand)s, 'bench.csv', 'checked', ARRAY['Date', 'Network', 'Text'], '{"at": 0, "profiles": 1, "text": 2}',
         '{"order": "ymd", "times": "given", "first": null, "minutes": 60, "profiles": [], "links": true, "becomes": "draft"}',
-        0, %(now)s) RETURNING id)
+        0, %(now)s, '{}') RETURNING id)
 INSERT INTO plan_batchrow (batch_id, number, cells, mended, problem)
 SELECT made.id, i + 1, jsonb_build_array(to_char(%(now)s::timestamptz + make_interval(hours => i), 'YYYY-MM-DD HH24:MI'),
     '@p0; @p1; @p2', 'Row ' || i || ' of a table: the house stays open until midnight. #night'), '{}', ''

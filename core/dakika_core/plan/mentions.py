@@ -8,7 +8,7 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-_MENTION = re.compile(r"(?<![\w@/.])@(\w[\w.\-]*(?:@[\w\-]+(?:\.[\w\-]+)+)?)")
+_MENTION = re.compile(r"(?<![\w@/.])@(\w[\w.\-]*(?:@[\w\-]+(?:\.[\w\-]+)+(?::\d+)?)?)")
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -1,4 +1,4 @@
-import { type DragEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type DragEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { at, dayOf, shortDay, timeOf, WEEKDAYS, weekday } from "../../lib/days";
@@ -32,7 +32,10 @@ export function DayGrid({ days, planned, slots, plan, expected, moving, onDay: o
   const navigate = useNavigate();
   const say = useToast();
   const scroll = useRef<HTMLDivElement>(null);
-  const [over, setOver] = useState<{ day: string; minutes: number } | null>(null);
+  const lines = useRef<Lines>(new Map());
+  const show = (day: string | null, minutes = 0) => {
+    for (const [of, put] of lines.current) put(of === day ? minutes : null);
+  };
   useEffect(() => {
     if (scroll.current) scroll.current.scrollTop = 7.5 * HOUR;
   }, []);
@@ -51,7 +54,7 @@ export function DayGrid({ days, planned, slots, plan, expected, moving, onDay: o
   };
   const drop = (event: DragEvent, day: string) => {
     event.preventDefault();
-    setOver(null);
+    show(null);
     const time = timeAt(minutesAt(event));
     const files = filesIn(event.dataTransfer);
     if (files.length) {
@@ -128,20 +131,12 @@ export function DayGrid({ days, planned, slots, plan, expected, moving, onDay: o
             onClick={(event) => event.target === event.currentTarget && start(day, minutesAt(event))}
             onDragOver={(event) => {
               event.preventDefault();
-              const minutes = Math.floor(minutesAt(event) / STEP) * STEP;
-              if (over?.day !== day || over.minutes !== minutes) setOver({ day, minutes });
+              show(day, Math.floor(minutesAt(event) / STEP) * STEP);
             }}
-            onDragLeave={(event) => event.currentTarget === event.target && setOver(null)}
+            onDragLeave={(event) => event.currentTarget === event.target && show(null)}
             onDrop={(event) => drop(event, day)}
           >
-            {over?.day === day && (
-              <span
-                className="pointer-events-none absolute inset-x-0 z-[6] border-t-2 border-berry text-[12px] text-berry"
-                style={{ top: (over.minutes / 60) * HOUR }}
-              >
-                {timeAt(over.minutes)}
-              </span>
-            )}
+            <DropLine day={day} lines={lines} name={timeAt} />
             {day === today && dayOf(now.toISOString(), zone) === day && (
               <div
                 className="pointer-events-none absolute inset-x-0 z-[5] border-t-2 border-berry"
@@ -185,3 +180,26 @@ export function DayGrid({ days, planned, slots, plan, expected, moving, onDay: o
 }
 
 const hoursOf = (time: string) => Number(time.slice(0, 2)) + Number(time.slice(3)) / 60;
+
+type Lines = Map<string, (minutes: number | null) => void>;
+type LineProps = { day: string; lines: RefObject<Lines>; name: (minutes: number) => string };
+
+/** Where what is held would be dropped. It is drawn by itself: drawing all days anew with it would make it stutter. */
+function DropLine({ day, lines, name }: LineProps) {
+  const [minutes, setMinutes] = useState<number | null>(null);
+  useEffect(() => {
+    const all = lines.current;
+    all.set(day, setMinutes);
+    return () => void all.delete(day);
+  }, [day, lines]);
+  return (
+    minutes !== null && (
+      <span
+        className="pointer-events-none absolute inset-x-0 z-[6] border-t-2 border-berry text-[12px] text-berry"
+        style={{ top: (minutes / 60) * HOUR }}
+      >
+        {name(minutes)}
+      </span>
+    )
+  );
+}

@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useMemo, useRef } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { at, WEEKDAYS, weekday } from "../../lib/days";
@@ -27,7 +27,14 @@ type Props = {
 export function MonthView({ days, anchor, planned, plan, expected, moving, onDay: open }: Props) {
   const { brand, today, can, now } = useBrand();
   const zone = brand.time_zone;
-  const [over, setOver] = useState<string | null>(null);
+  // The day above which something is held is marked where it stands: drawing a full month anew would make it stutter.
+  const over = useRef<HTMLElement | null>(null);
+  const mark = (day: HTMLElement | null) => {
+    if (over.current === day) return;
+    over.current?.removeAttribute("data-over");
+    day?.setAttribute("data-over", "");
+    over.current = day;
+  };
   const [measure, { height }] = useSize<HTMLDivElement>();
   // As many posts as a day has room for; the rest is one click away.
   const cell = Math.max(LEAST_HEIGHT, (height - 22) / (days.length / 7));
@@ -79,15 +86,15 @@ export function MonthView({ days, anchor, planned, plan, expected, moving, onDay
             // biome-ignore lint/a11y/noStaticElementInteractions: each post can be moved by the arrow keys
             <div
               key={day}
-              className={`group min-w-0 overflow-hidden border-b border-rule ${isOther || day < today ? "bg-panel/50" : ""} ${over === day ? "bg-wash" : ""}`}
+              className={`group min-w-0 overflow-hidden border-b border-rule data-over:bg-wash ${isOther || day < today ? "bg-panel/50" : ""}`}
               onDragOver={(event) => {
                 event.preventDefault();
-                if (over !== day) setOver(day);
+                mark(event.currentTarget);
               }}
-              onDragLeave={(event) => event.currentTarget === event.target && setOver(null)}
+              onDragLeave={(event) => event.currentTarget === event.target && mark(null)}
               onDrop={(event) => {
                 event.preventDefault();
-                setOver(null);
+                mark(null);
                 const what = moving.let();
                 if (what && "entry" in what) void moving.to(what.entry, day);
                 else if (what) void moving.day(planned, what.day, day);

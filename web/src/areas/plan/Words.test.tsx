@@ -37,7 +37,7 @@ describe("words being written", () => {
       within(await screen.findByRole("listbox", { name: "Who is meant" }))
         .getAllByRole("option")
         .map((one) => one.textContent),
-    ).toEqual(["CoHalfmoon Planetarium @halfmoon", "BrHalfmoon Planetarium @halfmoonpl"]);
+    ).toEqual(["Halfmoon Planetarium @halfmoonCo", "Halfmoon Planetarium @halfmoonplBr"]);
     await user.keyboard("{ArrowDown}{Enter}");
     expect(field.value).toBe("Seen by @halfmoonpl ");
     expect(screen.queryByRole("listbox")).toBeNull();

@@ -1,13 +1,12 @@
 import { FileText, Hash, Link2, Smile, Users } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, type ReactNode, type RefObject, useDeferredValue, useId, useRef, useState } from "react";
-import type { Schemas } from "../../api/client";
 import { networkNamed, useBrand } from "../../study/brand";
 import { useProfiles } from "../../study/queries";
 import { inputLook } from "../../ui/Field";
 import { NetworkMark } from "../../ui/Marks";
 import { FillTemplate, type FromTemplate } from "./ideas/FillTemplate";
-import { begunAt, matching } from "./mentions";
+import { begunAt, type Meant, matching } from "./mentions";
 import { useEmoji } from "./queries";
 
 type Props = {
@@ -200,7 +199,7 @@ function useMention(
   const profiles = useProfiles(brand.slug).data?.profiles ?? [];
   const found = begun ? matching(profiles, begun.letters, network) : [];
   const chosen = found[Math.min(at, found.length - 1)];
-  const choose = (one: Schemas["Profile"]) => {
+  const choose = (one: Meant) => {
     if (!begun) return;
     const to = begun.from + 1 + begun.letters.length;
     putAt(`@${one.handle}${/^\s/.test(text.slice(to)) ? "" : " "}`, begun.from, to);
@@ -249,8 +248,11 @@ function useMention(
               choose(one);
             }}
           >
-            <NetworkMark network={networkNamed(networks, one.network)} />
-            <b className="truncate font-semibold">{one.name}</b> <span className="label truncate">@{one.handle}</span>
+            <b className="truncate font-semibold">{one.name}</b>{" "}
+            <span className="label min-w-0 flex-1 truncate">@{one.handle}</span>
+            {one.networks.map((key) => (
+              <NetworkMark key={key} network={networkNamed(networks, key)} />
+            ))}
           </div>
         ))}
       </div>
@@ -259,7 +261,7 @@ function useMention(
 }
 
 function Mentions({ network, onChosen }: { network?: string; onChosen: (handle: string) => void }) {
-  const { brand } = useBrand();
+  const { brand, networks } = useBrand();
   const [text, setText] = useState("");
   const profiles = useProfiles(brand.slug).data?.profiles ?? [];
   const found = matching(profiles, text, network, 30);
@@ -288,7 +290,7 @@ function Mentions({ network, onChosen }: { network?: string; onChosen: (handle: 
                 >
                   {one.name}{" "}
                   <span className="label">
-                    @{one.handle}, {one.network}
+                    @{one.handle}, {one.networks.map((key) => networkNamed(networks, key).name).join(", ")}
                   </span>
                 </button>
               </li>

@@ -9,6 +9,7 @@ const PROFILES = [
   profile(2, "Halfmoon Planetarium", "halfmoon", "commons"),
   profile(3, "Halfmoon Planetarium", "halfmoonpl", "brevi"),
   profile(4, "Tide Hall", "the.moon", "brevi"),
+  profile(5, "Halfmoon Planetarium", "halfmoonpl", "pictor"),
 ];
 
 describe("whom one can mean", () => {
@@ -22,7 +23,8 @@ describe("whom one can mean", () => {
   });
 
   it("promises those who begin so first, and on a network only those who are there", () => {
-    expect(matching(PROFILES, "moon").map((one) => one.id)).toEqual([2, 3, 4]);
+    expect(matching(PROFILES, "moon").map((one) => one.id)).toEqual([3, 2, 4]);
+    expect(matching(PROFILES, "moonpl")[0]?.networks).toEqual(["brevi", "pictor"]);
     expect(matching(PROFILES, "HALF", "brevi").map((one) => one.id)).toEqual([3]);
     expect(matching(PROFILES, "", "commons").map((one) => one.id)).toEqual([2]);
     expect(matching(PROFILES, "zz")).toEqual([]);

@@ -12,16 +12,26 @@ export function begunAt(text: string, caret: number): { from: number; letters: s
   return letters === undefined ? null : { from: caret - letters.length - 1, letters };
 }
 
-/** Profiles whose name or handle holds the letters, those that begin so first; on a network only those that are there. */
-export function matching(profiles: Profile[], letters: string, network?: string, most = MOST): Profile[] {
+/** Somebody by one handle, and the networks on which they are called so. */
+export type Meant = { id: number; name: string; handle: string; networks: string[] };
+
+/** Those whose name or handle holds the letters: who begins so first, then who is called so on most networks. On a network
+ * only those who are there. */
+export function matching(profiles: Profile[], letters: string, network?: string, most = MOST): Meant[] {
   const asked = letters.toLowerCase();
-  const rank = (one: Profile) => {
+  const rank = (one: Meant | Profile) => {
     const [name, handle] = [one.name.toLowerCase(), one.handle.toLowerCase()];
     if (handle.startsWith(asked) || name.startsWith(asked)) return 0;
     return handle.includes(asked) || name.includes(asked) ? 1 : 2;
   };
-  return profiles
-    .filter((one) => (network === undefined || one.network === network) && rank(one) < 2)
-    .sort((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name))
+  const found = new Map<string, Meant>();
+  for (const one of profiles) {
+    if ((network !== undefined && one.network !== network) || rank(one) > 1) continue;
+    const key = `${one.competitor_id} ${one.name} ${one.handle}`;
+    const meant = found.get(key) ?? { id: one.id, name: one.name, handle: one.handle, networks: [] };
+    found.set(key, { ...meant, networks: [...meant.networks, one.network] });
+  }
+  return [...found.values()]
+    .sort((a, b) => rank(a) - rank(b) || b.networks.length - a.networks.length || a.name.localeCompare(b.name))
     .slice(0, most);
 }
