@@ -98,8 +98,7 @@ def write(page: Page, stack: Stack, network: str, number: int) -> None:
     if network == "Corkboard":
         version(page, network)
         page.get_by_label("Board", exact=True).select_option(label="From the workshop")
-    # What is not looked into yet cannot go out.
-    until(lambda: state_of(f"media_asset WHERE name = '{name}'", stack) == "ready")
+    # What is not looked into yet cannot go out: the button waits.
     page.get_by_role("button", name=re.compile("^Schedule")).first.click()
     until(lambda: state_of(f"plan_plannedpost WHERE id = {number}", stack) == "scheduled")
 

@@ -11,6 +11,7 @@ import { Sheet } from "../../ui/Sheet";
 import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { MakeLinkForm, type TrackedLink, useMakeLinks } from "../links";
+import { useAssetsOf } from "../media";
 import { Actions } from "./Actions";
 import { Differences } from "./Differences";
 import { asNow, placeOf } from "./drafts";
@@ -88,7 +89,10 @@ export function Composer({ planned, begin, given, profiles }: Props) {
     submit.error ??
     takeBack.error ??
     remove.error) as ProblemError | null;
-  const isBlocked = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
+  // A file that is not looked into yet cannot go out: that is waited for, and said.
+  const files = useAssetsOf(brand.slug, [...new Set(ids.flatMap((id) => partOf(draft, id, "media")))]);
+  const waitsFor = files.find((one) => one?.state === "checking");
+  const isRefused = checks.data?.some((c) => c.problems.some((p) => p.is_blocking)) ?? false;
   const when = draft.day && draft.time ? instantOf(draft.day, draft.time) : null;
   const isPast = when !== null && Date.parse(when) < Date.now() - 60_000 && now.getTime() > Date.parse(when);
   const keep = async (withTime: boolean) => {
@@ -266,7 +270,7 @@ export function Composer({ planned, begin, given, profiles }: Props) {
             canPublish={canPublish}
             asksFirst={asksFirst}
             isAsked={needsYes && planned?.state === "in_review"}
-            isBlocked={isBlocked}
+            isBlocked={isRefused || waitsFor !== undefined}
             isPast={isPast}
             hasProfiles={chosen.length > 0}
             isSaving={save.isPending}
@@ -324,6 +328,11 @@ export function Composer({ planned, begin, given, profiles }: Props) {
               })
             }
           >
+            {waitsFor && isEditable && (
+              <p role="status" className="label w-full">
+                Waits until “{waitsFor.name}” is looked into.
+              </p>
+            )}
             {isTouched && isEditable && (
               <p className={kept.isKept ? "label w-full" : "w-full text-down"}>
                 {kept.isKept

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from "vitest";
-import { sample, screen, screenAt, within } from "../../testing";
+import { sample, screen, screenAt, waitFor, within } from "../../testing";
 
 const ANSWERS = {
   "GET //networks": [
@@ -53,5 +53,22 @@ describe("words being written", () => {
     const field = (await screen.findByLabelText("Text for all")) as HTMLTextAreaElement;
     await user.type(field, "mira@half{Enter}@zz{Enter}.");
     expect(field.value).toBe("mira@half\n@zz\n.");
+  });
+});
+
+describe("a file that is not looked into yet", () => {
+  it("promises that it is waited for, and that the post can go out then", async () => {
+    let state: "checking" | "ready" = "checking";
+    const { user } = screenAt("plan/new?media=7", {
+      ...ANSWERS,
+      "GET /media/7": () => sample("Asset", { id: 7, name: "strike.png", state, kind: "picture" }),
+    });
+    await user.type(await screen.findByLabelText("Text for all"), "It strikes");
+    expect(await screen.findByText("Waits until \u201cstrike.png\u201d is looked into.")).toBeTruthy();
+    const button = screen.getByRole("button", { name: /^Schedule/ }) as HTMLButtonElement;
+    expect(button.disabled).toBe(true);
+    state = "ready";
+    await waitFor(() => expect(button.disabled).toBe(false), { timeout: 5000 });
+    expect(screen.queryByText(/^Waits until/)).toBeNull();
   });
 });
