@@ -1,8 +1,7 @@
 """Long lists as they are sent, for a third of what the framework takes: what is as it travels is taken as it is."""
 
-from collections.abc import Callable, Hashable, Mapping
+from collections.abc import Callable, Mapping
 from datetime import date
-from functools import lru_cache
 from operator import attrgetter, itemgetter
 from typing import Any
 
@@ -33,10 +32,15 @@ class PlainSerializer(serializers.Serializer[Any]):
         return [(field.field_name or "", _way(field)) for field in self._readable_fields]
 
 
-@lru_cache(maxsize=256)
-def _is_mapping(kind: Hashable) -> bool:
+_MAPPINGS: dict[type, bool] = {}
+
+
+def _is_mapping(kind: type) -> bool:
     """Whether rows of a type are asked by key: worked out once for each type, not for each value."""
-    return isinstance(kind, type) and issubclass(kind, Mapping)
+    found = _MAPPINGS.get(kind)
+    if found is None:
+        found = _MAPPINGS[kind] = issubclass(kind, Mapping)
+    return found
 
 
 def _way(field: Any) -> Give:

@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useRef } from "react";
 import { addDays, at, dayOf, daysBetween, moment, timeOf } from "../../lib/days";
 import { useBrand } from "../../study/brand";
 import { useToast } from "../../ui/Toast";
@@ -15,7 +15,6 @@ export function useMoving() {
   const say = useToast();
   const zone = brand.time_zone;
   const dragged = useRef<Dragged | null>(null);
-  const [isDragging, setDragging] = useState(false);
   return useMemo(() => {
     const to = async (entry: Entry, day: string, time?: string) => {
       // What has no time yet goes to the hour it is dropped on, or to noon.
@@ -52,16 +51,13 @@ export function useMoving() {
       },
       grab: (what: Dragged) => {
         dragged.current = what;
-        setDragging(true);
       },
       let: () => {
         const what = dragged.current;
         dragged.current = null;
-        setDragging(false);
         return what;
       },
       held: () => dragged.current,
-      isDragging,
     };
-  }, [move.mutateAsync, say, zone, can, isDragging]);
+  }, [move.mutateAsync, say, zone, can]);
 }
