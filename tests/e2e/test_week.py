@@ -91,7 +91,7 @@ def write(page: Page, stack: Stack, network: str, number: int) -> None:
     if network in FILMS:
         bring(page, name, "video/mp4", video(frames=100 + EIGHT.index(network), width=90))
     else:
-        bring(page, name, "image/png", picture(900 + EIGHT.index(network), 1200, "PNG"))
+        bring(page, name, "image/png", picture(760 + EIGHT.index(network), 1000, "PNG"))
     title = page.get_by_label("Title", exact=True)
     if network in ("Corkboard", "Longplay"):
         title.fill(f"{network} of this week")
