@@ -1,7 +1,7 @@
 """A version as a connector takes it: words, files in the shape and weight that the network wants, options."""
 
 import io
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import IO, Any
 
 from dakika_core.networks.definition import MediaRule
@@ -47,18 +47,24 @@ def _card(version: Version) -> LinkCard | None:
 
 def media_out(version: Version) -> tuple[MediaOut, ...]:
     """Its files in their order. The same asset gives the same bytes each time. Raises MediaGone."""
-    found = _assets(version.media)
-    rule = rules_of(version.profile).media
-    has_video = any(asset.kind == Asset.Kind.VIDEO for asset in found.values())
-    return tuple(_out(found[number], rule, is_still=has_video) for number in version.media)
+    return tuple(_each_out(version, version.media))
 
 
 def file_out(version: Version, place: int) -> MediaOut:
     """One of its files, as its network or channel takes it: cut to a shape, made lighter. Raises MediaGone."""
-    try:
-        return media_out(version)[place]
-    except IndexError:
-        raise MediaGone("This post has no such file any more.") from None
+    if place >= len(version.media):
+        raise MediaGone("This post has no such file any more.")
+    # The others are not worked on for it.
+    (found,) = _each_out(version, [version.media[place]])
+    return found
+
+
+def _each_out(version: Version, wanted: Sequence[int]) -> Iterator[MediaOut]:
+    found = _assets(version.media)
+    rule = rules_of(version.profile).media
+    has_video = any(asset.kind == Asset.Kind.VIDEO for asset in found.values())
+    for number in wanted:
+        yield _out(found[number], rule, is_still=has_video)
 
 
 def _assets(numbers: Sequence[int]) -> dict[int, Asset]:

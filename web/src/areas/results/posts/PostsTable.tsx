@@ -232,15 +232,14 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
       </span>
       <span role="cell" className="flex min-w-0 items-center gap-2">
         <NetworkMark network={network} />
-        <Cut className={`min-w-32 ${post.is_removed ? "line-through" : ""}`}>{post.text || "without text"}</Cut>
+        <Cut className={`min-w-16 ${post.is_removed ? "line-through" : ""}`}>{post.text || "without text"}</Cut>
         <HiddenMark hidden={post.hidden} />
         {post.is_boosted && <span className="label shrink-0">boosted</span>}
-        <span className="flex min-w-0 gap-2 overflow-hidden">
-          {post.tags.slice(0, 2).map((id) => {
-            const tag = tagsById.get(id);
-            return tag && <TagMark key={id} name={tag.name} colour={tag.colour} isSmall />;
-          })}
-        </span>
+        {/* Where a young post says what it heads for, its words come before its tags. */}
+        {post.tags.slice(0, post.present_hours === null ? 2 : post.is_boosted ? 0 : 1).map((id) => {
+          const tag = tagsById.get(id);
+          return tag && <TagMark key={id} name={tag.name} colour={tag.colour} isSmall />;
+        })}
         {post.present_hours !== null && (
           <span
             className="label ml-auto shrink-0"
