@@ -7,3 +7,4 @@ compile() { "$uv" pip compile "$@" --python-version 3.11 --generate-hashes --no-
 compile requirements/run.in -o requirements/run.lock
 compile requirements/standins.in -c requirements/run.lock -o requirements/demo.lock
 compile requirements/test.in -c requirements/demo.lock -o requirements/test.lock
+compile requirements/data.in --no-deps --no-annotate >>requirements/test.lock

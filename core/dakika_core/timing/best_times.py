@@ -43,6 +43,9 @@ _DAILY = (0.1, 0.3, 0.6)
 _CLASSES = (0.1, 0.35)
 _DAYS = (0.0, 0.2)
 _HOURLY, _HOURLY_REACH = 0.07, 0.12
+# Looked at too where the strongest daily curve is the likeliest, and taken where the data say so clearly (log odds):
+# hours that matter more than everything else does.
+_STRONG_DAILY, _STRONG_CLASSES, _STRONG_ODDS = (1.5, 3.0), (0.35, 1.0), 5.0
 # What profiles have of their own, and what one has that goes its own way altogether: amplitudes in units of the noise.
 _OWN = (0.0, 0.3, 0.9)
 _OWN_WAY = (0.2, 0.5)
@@ -125,15 +128,19 @@ class _Prior:
     """A point of the grid: factors C with C C' the covariance, in units of the noise variance. (168, q) each.
 
     own and own_way have amplitude one: what a profile has beside what is shared, and instead of it.
+    daily: amplitude of the curve that all days share.
     """
 
     shared: Array
     own: Array
     own_way: Array
+    daily: float
 
 
-@lru_cache(maxsize=1)
-def _priors() -> list[_Prior]:
+@lru_cache(maxsize=2)
+def _priors(*, is_strong: bool = False) -> list[_Prior]:
+    """The grid, or what is looked at beyond its strongest end."""
+    amplitudes = (_STRONG_DAILY, _STRONG_CLASSES) if is_strong else (_DAILY, _CLASSES)
     hours = np.arange(HOURS_PER_WEEK)
     apart = np.subtract.outer(hours, hours)
     day = hours // 24
@@ -144,11 +151,11 @@ def _priors() -> list[_Prior]:
     for reach in _REACHES:
         unit = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2) * (0.5 + 1.0 * same_class)
         owns[reach] = _factor(unit), _factor(unit + hourly)
-    for reach, daily, of_class, of_day in product(_REACHES, _DAILY, _CLASSES, _DAYS):
+    for reach, daily, of_class, of_day in product(_REACHES, *amplitudes, _DAYS):
         curve = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2)
         smooth = daily**2 * curve + of_class**2 * curve * same_class
         shared = _factor(smooth + of_day**2 * same_day + hourly)
-        found.append(_Prior(shared=shared, own=owns[reach][0], own_way=owns[reach][1]))
+        found.append(_Prior(shared=shared, own=owns[reach][0], own_way=owns[reach][1], daily=daily))
     return found
 
 
@@ -488,6 +495,12 @@ def _fitted(data: _Data) -> HourModel:
     # Weights settle at the best point of what is shared alone; then the whole grid is gone through.
     sums = _sums(data, np.ones(len(data.y)))
     best = max((_fit(sums, scale, point) for point in shared_alone), key=lambda fit: fit.log_evidence)
+    if best.point.prior is not None and best.point.prior.daily == _DAILY[-1]:
+        beyond = [_fit(sums, scale, _Point(prior=prior)) for prior in _priors(is_strong=True)]
+        strongest = max(beyond, key=lambda fit: fit.log_evidence)
+        if strongest.log_evidence > best.log_evidence + _STRONG_ODDS:
+            shared_alone += [fit.point for fit in beyond]
+            best = strongest
     for _ in range(ROUNDS):
         weights = _weights(data, best)
         sums = _sums(data, weights)
@@ -502,7 +515,7 @@ def _fitted(data: _Data) -> HourModel:
     null = _fit(_sums(without, weights), _nuisance_scale(without), _Point(prior=None))
     scores = np.array([fit.log_evidence for fit in fits])
     shares = np.exp(scores - scores.max())
-    size = len(_priors()) * (len(_OWN) if len(data.names) > 1 else 1)
+    size = len(shared_alone) * (len(_OWN) if len(data.names) > 1 else 1)
     odds = float(np.exp(np.clip(scores.max() + np.log(shares.sum() / size) - null.log_evidence, -50, 50)))
     # What weighs next to nothing is let go of.
     kept = [i for i, share in enumerate(shares / shares.sum()) if share >= _NOTHING]
