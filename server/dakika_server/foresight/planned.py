@@ -111,7 +111,10 @@ def planned_weeks(
     zone = brand.zone
     own = list(Profile.objects.filter(brand=brand, kind="own").values_list("pk", flat=True))
     planned = planned_between(own, start_of_day(first, zone), start_of_day(last + timedelta(days=1), zone))
-    thoughts = [Thought(profile_id=p.profile_id, at=p.at, format=p.format, campaign_id=p.campaign_id) for p in planned]
+    thoughts = [
+        Thought(profile_id=p.profile_id, at=p.at, format=p.format, campaign_id=p.campaign_id, tags=p.tags)
+        for p in planned
+    ]
     each, _ = expect(brand, thoughts)
     by_post: dict[int, list[tuple[int, ExpectedPost]]] = {}
     for one, found in zip(planned, each, strict=True):

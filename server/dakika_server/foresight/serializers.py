@@ -86,6 +86,9 @@ class ThoughtSerializer(serializers.Serializer[Any]):
     at = serializers.DateTimeField()
     format = serializers.ChoiceField(choices=FORMATS, default="text")
     campaign = serializers.IntegerField(required=False, allow_null=True, min_value=1, max_value=2**63 - 1)
+    tags = serializers.ListField(
+        child=serializers.IntegerField(min_value=1, max_value=2**63 - 1), required=False, max_length=50
+    )
 
 
 class ExpectSerializer(serializers.Serializer[Any]):

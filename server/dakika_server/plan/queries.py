@@ -55,6 +55,7 @@ def planned_of(profiles: Sequence[int], start: datetime, end: datetime) -> list[
             id=version.planned_post_id, profile_id=version.profile_id, at=version.due_at,
             title=(version.planned_post.title or version.text)[:80], edition=version.planned_post.edition,
             state=version.planned_post.state, campaign_id=version.planned_post.campaign_id,
+            tags=frozenset(version.planned_post.tags),
             format=format_of(
                 version.profile.network, [kinds[number] for number in version.media if number in kinds],
                 has_link=version.link_id is not None or "http" in version.text,

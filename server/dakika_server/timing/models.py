@@ -81,7 +81,8 @@ class Trial(models.Model):
     """A planned comparison of two publishing times, or two rhythms: minutes of the week at each. See
     core/timing/trials.
 
-    starts: a Monday. outcome: the last look, as it was told. was_kept: its end was made the profiles' rhythm.
+    first, second: times that all its profiles share; empty where each has a rhythm of its own. starts: a Monday.
+    outcome: the last look, as it was told. was_kept: its end was made the profiles' rhythm.
     """
 
     class State(models.TextChoices):
@@ -116,14 +117,24 @@ class Trial(models.Model):
 
 
 class TrialProfile(models.Model):
-    """A profile in a trial, with the seed by which its weeks were drawn."""
+    """A profile in a trial, with the seed by which its weeks were drawn.
+
+    first, second: its own two rhythms, where the trial is of rhythms.
+    """
 
     trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="members", db_index=False)
     profile = models.ForeignKey(Profile, on_delete=models.CASCADE)
     seed = models.BigIntegerField()
+    first = ArrayField(models.PositiveSmallIntegerField(), default=list)
+    second = ArrayField(models.PositiveSmallIntegerField(), default=list)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["trial", "profile"], name="profile_once_in_trial")]
 
     def __str__(self) -> str:
         return f"{self.profile_id} in {self.trial_id}"
+
+    def minutes(self, *, is_second: bool) -> list[int]:
+        """Its times of the week in the weeks of one of the two."""
+        own, shared = (self.second, self.trial.second) if is_second else (self.first, self.trial.first)
+        return own or shared

@@ -11,7 +11,10 @@ from dakika_server.sources.models import Profile
 
 @dataclass(frozen=True, kw_only=True)
 class Planned:
-    """A planned post on a profile: its number, when, in words, the edition that was read, and its state."""
+    """A planned post on a profile: its number, when, in words, the edition that was read, and its state.
+
+    tags: numbers of those that it is to have.
+    """
 
     id: int
     profile_id: int
@@ -21,6 +24,7 @@ class Planned:
     state: str
     format: str
     campaign_id: int | None
+    tags: frozenset[int] = frozenset()
 
 
 times_taken: Hook[[Profile, datetime], list[datetime]] = Hook("instants at which something is planned")

@@ -207,7 +207,7 @@ def _weeks_of_trials(brand: Brand, profiles: Sequence[int]) -> dict[tuple[int, d
             if member.profile_id not in profiles:
                 continue
             for number, is_second in enumerate(draw_weeks(member.seed, trial.pairs)):
-                minutes = list(trial.second if is_second else trial.first)
+                minutes = member.minutes(is_second=is_second)
                 week = trial.starts + timedelta(weeks=number)
                 found[member.profile_id, week] = (trial.name, minutes, ZoneInfo(trial.zone))
     return found

@@ -296,20 +296,29 @@ class LengthSerializer(serializers.Serializer[Any]):
 class MinutesField(serializers.ListField):
     """Times of the week: minutes from Monday 00:00."""
 
-    def __init__(self) -> None:
+    def __init__(self, **more: Any) -> None:
         child = serializers.IntegerField(min_value=0, max_value=WEEK_MINUTES - 1)
-        super().__init__(child=child, min_length=1, max_length=14)
+        super().__init__(child=child, min_length=1, max_length=14, **more)
+
+
+class TwoRhythmsSerializer(serializers.Serializer[Any]):
+    """The two rhythms of a profile that are held against one another."""
+
+    profile = serializers.IntegerField(min_value=1, max_value=2**63 - 1)
+    first = MinutesField()
+    second = MinutesField()
 
 
 class StartTrialSerializer(serializers.Serializer[Any]):
-    """A trial to be started."""
+    """A trial to be started: of two times that all its profiles share, or of two rhythms of each."""
 
     name = serializers.CharField(max_length=120)
     profiles = serializers.ListField(
         child=serializers.IntegerField(min_value=1, max_value=2**63 - 1), min_length=1, max_length=12
     )
-    first = MinutesField()
-    second = MinutesField()
+    first = MinutesField(required=False)
+    second = MinutesField(required=False)
+    rhythms = TwoRhythmsSerializer(many=True, required=False, max_length=12)  # type: ignore[call-arg]
     starts = serializers.DateField()
     pairs = serializers.IntegerField(min_value=2, max_value=MOST_PAIRS)
     worth = serializers.FloatField(min_value=1.05, max_value=3)
@@ -330,11 +339,13 @@ class TrialWeekSerializer(serializers.Serializer[Any]):
 
 
 class TrialProfileSerializer(serializers.Serializer[Any]):
-    """A profile of a trial with its weeks."""
+    """A profile of a trial with its weeks; first and second are its times in the weeks of one and of the other."""
 
     profile = serializers.IntegerField()
     name = serializers.CharField()
     network = serializers.CharField()
+    first = serializers.ListField(child=serializers.IntegerField())
+    second = serializers.ListField(child=serializers.IntegerField())
     weeks = TrialWeekSerializer(many=True)
 
 
@@ -354,6 +365,7 @@ class TrialSerializer(serializers.Serializer[Any]):
 
     id = serializers.IntegerField()
     name = serializers.CharField()
+    of_rhythms = serializers.BooleanField(help_text="each profile has two rhythms of its own")
     first = serializers.ListField(child=serializers.IntegerField())
     second = serializers.ListField(child=serializers.IntegerField())
     zone = serializers.CharField()

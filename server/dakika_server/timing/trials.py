@@ -1,7 +1,7 @@
-"""Trials of two publishing times: started, looked at, ended."""
+"""Trials of two publishing times, or of two rhythms: started, looked at, ended."""
 
 import secrets
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -37,16 +37,24 @@ def plan_length(brand: Brand, profiles: Sequence[int], slots: int, worth: float,
 
 
 def start_trial(
-    actor: Any, brand: Brand, *, name: str, profiles: Sequence[int], first: Sequence[int], second: Sequence[int],
+    actor: Any, brand: Brand, *, name: str, profiles: Sequence[int], first: Sequence[int] = (),
+    second: Sequence[int] = (), rhythms: Mapping[int, tuple[Sequence[int], Sequence[int]]] | None = None,
     starts: date, pairs: int, worth: float, error: float,
 ) -> Trial:  # fmt: skip
     """Start a trial; the weeks of each profile are drawn now. Raises field errors for what makes no trial.
 
-    One profile is in one running trial at a time.
+    Either of two times that all profiles share, first and second, or of two rhythms of each profile, by its id. One
+    profile is in one running trial at a time.
     """
     require(actor, brand, "timing.trial")
-    _check(brand, first, second, starts, pairs)
+    if rhythms:
+        first = second = ()
+        _check_rhythms(rhythms, profiles)
+    else:
+        _check_times(first, second)
+    _check_weeks(brand, starts, pairs)
     found = own_profiles(brand, profiles)
+    of_each = {pk: (sorted(set(one)), sorted(set(other))) for pk, (one, other) in (rhythms or {}).items()}
     with transaction.atomic():
         list(Profile.objects.select_for_update().filter(pk__in=[p.pk for p in found]).order_by("pk"))
         busy = TrialProfile.objects.filter(profile__in=found, trial__state=Trial.State.RUNNING).select_related(
@@ -59,13 +67,30 @@ def start_trial(
             starts=starts, pairs=pairs, worth=worth, error=error, made_at=clock.now(), made_by=actor,
         )  # fmt: skip
         TrialProfile.objects.bulk_create(
-            TrialProfile(trial=trial, profile=profile, seed=secrets.randbelow(2**53)) for profile in found
-        )
+            TrialProfile(
+                trial=trial, profile=profile, seed=secrets.randbelow(2**53), first=of_each.get(profile.pk, ([], []))[0],
+                second=of_each.get(profile.pk, ([], []))[1],
+            )
+            for profile in found
+        )  # fmt: skip
         audit.record(actor, "start_trial", trial, brand_id=brand.pk, pairs=pairs)
     return trial
 
 
-def _check(brand: Brand, first: Sequence[int], second: Sequence[int], starts: date, pairs: int) -> None:
+def _check_rhythms(rhythms: Mapping[int, tuple[Sequence[int], Sequence[int]]], profiles: Sequence[int]) -> None:
+    """A week is one rhythm's or the other's, so that they may share times; but they are two."""
+    if set(rhythms) != set(profiles):
+        raise field_errors({"rhythms": "Say two rhythms for each of the profiles."})
+    for first, second in rhythms.values():
+        if any(not 0 <= minute < WEEK_MINUTES for minute in (*first, *second)) or not first or not second:
+            raise field_errors({"rhythms": "Each rhythm has at least one time of the week."})
+        if len(set(first)) != len(set(second)):
+            raise field_errors({"rhythms": "Both rhythms of a profile have the same number of times a week."})
+        if all(min(_apart(a, b) for a in first) < 2 * NEAR_MINUTES for b in second):
+            raise field_errors({"rhythms": "The two rhythms of a profile are the same within two hours."})
+
+
+def _check_times(first: Sequence[int], second: Sequence[int]) -> None:
     for field, minutes in (("first", first), ("second", second)):
         if not minutes or any(not 0 <= minute < WEEK_MINUTES for minute in minutes):
             raise field_errors({field: "Choose at least one time of the week."})
@@ -73,6 +98,9 @@ def _check(brand: Brand, first: Sequence[int], second: Sequence[int], starts: da
         raise field_errors({"second": "Both have the same number of times a week, so that weeks can be compared."})
     if any(_apart(a, b) < 2 * NEAR_MINUTES for a in first for b in second):
         raise field_errors({"second": "The two lie at least two hours apart, or a post would count for both."})
+
+
+def _check_weeks(brand: Brand, starts: date, pairs: int) -> None:
     if starts.weekday() != 0:
         raise field_errors({"starts": "A trial begins on a Monday."})
     if starts <= clock.now().astimezone(brand.zone).date():
@@ -119,7 +147,7 @@ def _difference(
         is_second = draw_weeks(member.seed, trial.pairs)[number]
         start = start_of_day(trial.starts + timedelta(weeks=number), zone)
         end = start_of_day(trial.starts + timedelta(weeks=number + 1), zone)
-        minutes = trial.second if is_second else trial.first
+        minutes = member.minutes(is_second=is_second)
         logs = [
             np.log1p(count) - np.log1p(typical) for profile, at, count, typical in rows
             if profile == member.profile_id and start <= at < end and _is_near(at, minutes, zone)
@@ -178,8 +206,8 @@ def stop_trial(actor: Any, brand: Brand, pk: int, *, keep: str = "") -> Trial:
         if keep:
             if trial.was_kept:
                 raise Conflict("kept_already", "This trial's outcome is the profiles' rhythm already.")
-            minutes = trial.second if keep == "second" else trial.first
             for member in trial.members.select_related("profile"):
+                minutes = member.minutes(is_second=keep == "second")
                 rhythm = getattr(member.profile, "rhythm", None)
                 keep_rhythm(
                     actor, brand, member.profile_id, [(minute, False) for minute in minutes],

@@ -104,6 +104,7 @@ const MADE_OF = {
   slots: ["rhythms", "trials", "plan"],
   trials: ["trials", "posts"],
   "trial length": [],
+  proposed: [],
   "under way": ["posts"],
   outlook: ["posts"],
   expected: [],

@@ -31,9 +31,12 @@ class ExpectView(BrandView):
     def post(self, request: Request, brand: str) -> Response:
         """What each will bring by seven days, and all together."""
         thoughts = [
-            Thought(profile_id=p["profile"], at=p["at"], format=p["format"], campaign_id=p.get("campaign"))
+            Thought(
+                profile_id=p["profile"], at=p["at"], format=p["format"], campaign_id=p.get("campaign"),
+                tags=frozenset(p.get("tags", ())),
+            )
             for p in read(ExpectSerializer, request.data)["posts"]
-        ]
+        ]  # fmt: skip
         each, together = expect(self.brand, thoughts)
         posts = [_expected(t.profile_id, one) for t, one in zip(thoughts, each, strict=True)]
         return Response(ExpectedSerializer({"posts": posts, "together": _metrics(together)}).data)

@@ -13,8 +13,9 @@ from dakika_server.foresight.looking import look_ahead
 from dakika_server.foresight.models import Projection
 from dakika_server.foresight.testing import grow, half_a_year, share
 from dakika_server.measures.testing import make_profile
+from dakika_server.results.models import PostTag, Tag
 from dakika_server.shared import clock
-from dakika_server.sources.models import Profile
+from dakika_server.sources.models import Post, Profile
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/foresight"
@@ -49,6 +50,24 @@ def test_a_post_that_is_thought_of_is_told_with_its_interval(client: Client, pro
     assert one["high"] > 1.3 * one["value"]
     assert told["posts"][0]["expected"]["reach"] is None, "the network reports none"
     assert told["posts"][0]["posts"] == 130
+
+
+def test_a_tag_that_did_well_is_expected_to_do_so_again(client: Client, brand: Brand) -> None:
+    """Every third post has a tag and brings twice as much; a planned post with it is expected to, too."""
+    plain = half_a_year()
+    profile = grow(make_profile(brand), [(at, final * (2 if n % 3 == 0 else 1)) for n, (at, final) in enumerate(plain)])
+    tag = Tag.objects.create(brand=brand, name="workshop")
+    tagged = {at for at, _ in plain[::3]}
+    PostTag.objects.bulk_create(
+        PostTag(post=post, tag=tag) for post in Post.objects.filter(profile=profile) if post.published_at in tagged
+    )
+    look_ahead(profile)
+    without, with_it, strange = (
+        expect(client, {"profile": profile.pk, "at": tomorrow(), **more}).json()["posts"][0]["expected"]["interactions"]
+        for more in ({}, {"tags": [tag.pk]}, {"tags": [tag.pk + 1000]})
+    )
+    assert 1.5 < with_it["value"] / without["value"] < 2.3
+    assert strange["value"] == pytest.approx(without["value"], rel=0.001), "a tag that no post had says nothing"
 
 
 def test_several_are_surer_together(client: Client, profile: Profile) -> None:

@@ -11,8 +11,9 @@ from dakika_server.foresight.looking import look_ahead
 from dakika_server.foresight.testing import grow, half_a_year
 from dakika_server.measures.testing import make_profile
 from dakika_server.plan.models import PlannedPost, Version
+from dakika_server.results.models import PostTag, Tag
 from dakika_server.shared import clock
-from dakika_server.sources.models import Profile
+from dakika_server.sources.models import Post, Profile
 
 pytestmark = pytest.mark.django_db
 HOME = "/api/brands/orrery-house/foresight"
@@ -47,6 +48,29 @@ def test_a_planned_week_is_summed_and_stands_against_the_one_before(
     assert all(week["told"] == week["posts"] for week in told["weeks"])
     assert all(week["together"]["interactions"]["low"] > 0 for week in told["weeks"])
     assert client.get(f"{HOME}/planned?first={last}&last={first}").status_code == 400
+
+
+def test_tags_that_a_planned_post_is_to_have_count_before_it_is_out(client: Client, brand: Brand) -> None:
+    history = half_a_year()
+    profile = grow(
+        make_profile(brand), [(at, final * (2 if n % 3 == 0 else 1)) for n, (at, final) in enumerate(history)]
+    )
+    tag = Tag.objects.create(brand=brand, name="workshop")
+    tagged = {at for at, _ in history[::3]}
+    PostTag.objects.bulk_create(
+        PostTag(post=post, tag=tag) for post in Post.objects.filter(profile=profile) if post.published_at in tagged
+    )
+    look_ahead(profile)
+    at = clock.now() + timedelta(days=2)
+    for tags in ([], [tag.pk]):
+        planned = PlannedPost.objects.create(
+            brand=brand, created_at=clock.now(), scheduled_at=at, state="draft", tags=tags
+        )
+        Version.objects.create(planned_post=planned, profile=profile, text="x", due_at=at)
+    day = at.astimezone(brand.zone).date()
+    plain, with_it = client.get(f"{HOME}/planned?first={day}&last={day}").json()["posts"]
+    first, second = (one["profiles"][0]["expected"]["interactions"]["value"] for one in (plain, with_it))
+    assert 1.5 < second / first < 2.3
 
 
 def a_draft(brand: Brand, **more: Any) -> PlannedPost:

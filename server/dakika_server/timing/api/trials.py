@@ -40,7 +40,9 @@ class TrialsView(BrandView):
     @extend_schema(operation_id="start_trial", request=StartTrialSerializer, responses={201: TrialSerializer})
     def post(self, request: Request, brand: str) -> Response:
         """Start one; its weeks are drawn now."""
-        made = start_trial(request.user, self.brand, **read(StartTrialSerializer, request.data))
+        values = read(StartTrialSerializer, request.data)
+        rhythms = {one["profile"]: (one["first"], one["second"]) for one in values.pop("rhythms", [])}
+        made = start_trial(request.user, self.brand, **values, rhythms=rhythms)
         return Response(TrialSerializer(_values(made)).data, status=201)
 
 
@@ -74,7 +76,8 @@ class StopTrialView(BrandView):
 def _values(trial: Trial) -> dict[str, Any]:
     is_running = trial.state == Trial.State.RUNNING
     return {
-        "id": trial.pk, "name": trial.name, "first": trial.first, "second": trial.second, "zone": trial.zone,
+        "id": trial.pk, "name": trial.name, "of_rhythms": not trial.first, "first": trial.first,
+        "second": trial.second, "zone": trial.zone,
         "starts": trial.starts, "ends": trial.starts + timedelta(weeks=2 * trial.pairs) - timedelta(days=1),
         "pairs": trial.pairs, "worth": trial.worth, "error": trial.error, "state": trial.state,
         "was_kept": trial.was_kept, "made_at": trial.made_at, "ended_at": trial.ended_at,
@@ -82,6 +85,7 @@ def _values(trial: Trial) -> dict[str, Any]:
         "profiles": [
             {
                 "profile": member.profile_id, "name": member.profile.name, "network": member.profile.network,
+                "first": member.first or trial.first, "second": member.second or trial.second,
                 "weeks": [
                     {"monday": trial.starts + timedelta(weeks=number), "is_second": is_second}
                     for number, is_second in enumerate(draw_weeks(member.seed, trial.pairs))

@@ -79,6 +79,63 @@ def test_it_is_started_with_its_weeks_drawn_and_the_plan_knows_them(client: Clie
     assert {slot.trial for slot in due} == {"Noon or evening"}
 
 
+def test_two_rhythms_of_each_profile_are_tried_week_by_week(client: Client, brand: Brand) -> None:
+    one, other = make_profile(brand), make_profile(brand, name="Other")
+    kept, proposed = [NOON, 4 * 1440 + 600], [NOON, 5 * 1440 + 1140]
+    rhythms = [
+        {"profile": one.pk, "first": kept, "second": proposed},
+        {"profile": other.pk, "first": [EVENING], "second": [60]},
+    ]
+    body = {"name": "As kept or as proposed", "profiles": [one.pk, other.pk], "rhythms": rhythms, "pairs": 3,
+            "starts": next_monday().isoformat(), "worth": 1.2, "error": 0.05}  # fmt: skip
+    answer = client.post(BASE, body, content_type="application/json")
+    assert answer.status_code == 201, answer.json()
+    told = client.get(BASE).json()["trials"][0]
+    assert told["of_rhythms"]
+    by_profile = {member["profile"]: member for member in told["profiles"]}
+    assert (by_profile[one.pk]["first"], by_profile[one.pk]["second"]) == (kept, proposed)
+    begins = start_of_day(next_monday(), brand.zone)
+    due = slots_between(brand, [one.pk, other.pk], begins, begins + timedelta(weeks=7))
+    assert len(due) == 6 * 3
+    for number, week in enumerate(by_profile[other.pk]["weeks"]):
+        starts = start_of_day(next_monday() + timedelta(weeks=number), brand.zone)
+        (slot,) = [s for s in due if s.profile_id == other.pk and starts <= s.at < starts + timedelta(weeks=1)]
+        assert slot.at - starts == timedelta(minutes=60 if week["is_second"] else EVENING)
+    stopped = client.post(f"{BASE}/{told['id']}/stop", {"keep": "second"}, content_type="application/json")
+    assert stopped.json()["was_kept"]
+    assert [slot.minute for slot in Rhythm.objects.get(profile=one).slots.order_by("minute")] == proposed
+    assert [slot.minute for slot in Rhythm.objects.get(profile=other).slots.all()] == [60]
+
+
+def test_a_time_that_both_rhythms_have_counts_for_the_week_it_was_in(brand: Brand) -> None:
+    """A week is one rhythm's alone, so that a shared time spoils nothing and what differs shows."""
+    profile = make_profile(brand)
+    trial = past_trial(brand, profile, 8)
+    Trial.objects.filter(pk=trial.pk).update(first=[], second=[])
+    TrialProfile.objects.filter(trial=trial).update(first=[600, NOON], second=[600, EVENING])
+    trial.refresh_from_db()
+    publish(brand, trial, profile, better=2.0)
+    assert np.mean(differences_of(trial, clock.now())) == pytest.approx(np.log(2), abs=0.15)
+
+
+@pytest.mark.parametrize(
+    ("first", "second"),
+    [([NOON], [NOON + 30]), ([NOON, EVENING], [60]), ([NOON], [])],
+    ids=["the same", "more times", "none"],
+)
+def test_what_makes_no_two_rhythms_is_refused(
+    client: Client, brand: Brand, first: list[int], second: list[int]
+) -> None:
+    profile = make_profile(brand).pk
+    rhythms = [{"profile": profile, "first": first, "second": second}]
+    refused = start(client, [profile], rhythms=rhythms)
+    assert refused.status_code == 400
+    assert "rhythms" in str(refused.json()["errors"])
+    other = make_profile(brand, name="Other").pk
+    missing = start(client, [profile, other], rhythms=[{"profile": profile, "first": [NOON], "second": [60]}])
+    assert missing.status_code == 400, "one of the two has no rhythms"
+
+
 @pytest.mark.parametrize(
     ("more", "field"),
     [

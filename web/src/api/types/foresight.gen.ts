@@ -268,6 +268,7 @@ export interface components {
             format: components["schemas"]["FormatEnum"];
             /** Format: int64 */
             campaign?: number | null;
+            tags?: number[];
         };
         /** @description A young post and how it is doing: interactions at the age it has. */
         UnderWay: {

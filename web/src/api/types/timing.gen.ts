@@ -438,12 +438,13 @@ export interface components {
          * @enum {string}
          */
         StandsByEnum: "posts" | "others" | "presence" | "network" | "nothing";
-        /** @description A trial to be started. */
+        /** @description A trial to be started: of two times that all its profiles share, or of two rhythms of each. */
         StartTrialRequest: {
             name: string;
             profiles: number[];
-            first: number[];
-            second: number[];
+            first?: number[];
+            second?: number[];
+            rhythms?: components["schemas"]["TwoRhythmsRequest"][];
             /** Format: date */
             starts: string;
             pairs: number;
@@ -556,6 +557,8 @@ export interface components {
         Trial: {
             id: number;
             name: string;
+            /** @description each profile has two rhythms of its own */
+            of_rhythms: boolean;
             first: number[];
             second: number[];
             zone: string;
@@ -577,11 +580,13 @@ export interface components {
             profiles: components["schemas"]["TrialProfile"][];
             outcome: components["schemas"]["Outcome"];
         };
-        /** @description A profile of a trial with its weeks. */
+        /** @description A profile of a trial with its weeks; first and second are its times in the weeks of one and of the other. */
         TrialProfile: {
             profile: number;
             name: string;
             network: string;
+            first: number[];
+            second: number[];
             weeks: components["schemas"]["TrialWeek"][];
         };
         /**
@@ -600,6 +605,13 @@ export interface components {
         /** @description All trials of a brand, the newest first. */
         Trials: {
             trials: components["schemas"]["Trial"][];
+        };
+        /** @description The two rhythms of a profile that are held against one another. */
+        TwoRhythmsRequest: {
+            /** Format: int64 */
+            profile: number;
+            first: number[];
+            second: number[];
         };
         /** @description What an hour can be good for. */
         Wanted: {

@@ -15,19 +15,22 @@ type Props = {
   /** What kinds of files go with it on each profile. */
   kinds: Record<number, string[]>;
   campaign: number | undefined;
+  /** Tags that it is to have when it is out. */
+  tags: number[];
   /** The instant that is chosen. */
   when: string | null;
   onWhen?: (at: string) => void;
 };
 
 /** Beside the field of time: each profile's hours of that day, what the post will bring then, and hours that are free. */
-export function Hours({ profiles, texts, kinds, campaign, when, onWhen }: Props) {
+export function Hours({ profiles, texts, kinds, campaign, tags, when, onWhen }: Props) {
   const { brand } = useBrand();
   const posts = profiles.map((p) => ({
     profile: p.id,
     at: when ?? "",
     format: formatOf(p.network, kinds[p.id] ?? [], /https?:/.test(texts[p.id] ?? "")),
     campaign: campaign ?? null,
+    tags,
   }));
   const expected = useExpected(brand.slug, useDeferredValue(when ? posts : []));
   const slots = useSlots(

@@ -78,6 +78,7 @@ export function When({ draft, scope, profiles, when, isEditable, error, change }
         texts={Object.fromEntries(profiles.map((p) => [p.id, textFor(draft, p.id)]))}
         kinds={Object.fromEntries(profiles.map((p) => [p.id, partOf(draft, p.id, "media").flatMap(kindOf)]))}
         campaign={draft.campaign}
+        tags={draft.tags ?? []}
         when={when}
         onWhen={isEditable ? (at) => put({ day: dayOf(at, zone), time: timeOf(at, zone) }) : undefined}
       />

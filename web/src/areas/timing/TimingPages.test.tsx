@@ -192,6 +192,37 @@ describe("trials", () => {
     expect(new Date(`${sent.starts}T12:00Z`).getUTCDay()).toBe(1);
   });
 
+  it("promises that a kept rhythm is held against what would be proposed, profile by profile", async () => {
+    const rhythm = (profile: number, minutes: number[]) =>
+      sample("Rhythm", {
+        profile,
+        name: `Profile ${profile}`,
+        network: "commons",
+        slots: minutes.map((minute) => sample("Slot", { minute })),
+        rules: null,
+      } as never);
+    const proposed = sample("RhythmProposal", {
+      profiles: [sample("ProposedProfile", { profile: 1, slots: [sample("ProposedSlot", { minute: 2640 })] } as never)],
+    } as never);
+    const { user, server } = at("timing/trials", {
+      ...ANSWERS,
+      "GET /timing/rhythms": [rhythm(1, [2160]), rhythm(2, [])],
+      "POST /timing/rhythms/propose": proposed,
+    });
+    await user.click(await screen.findByRole("radio", { name: /kept rhythm/ }));
+    expect(screen.getByText(/^1 profile without one is left out/)).toBeTruthy();
+    await user.click(screen.getByRole("checkbox", { name: /Profile 1/ }));
+    expect(await screen.findByText("Second, as proposed: Tue 20:00")).toBeTruthy();
+    await user.click(await screen.findByRole("button", { name: /^Start on/ }));
+    const sent = server.sent("POST /timing/trials").at(-1)?.body as Record<string, unknown>;
+    expect(sent).toMatchObject({
+      name: "As kept or as proposed",
+      profiles: [1],
+      rhythms: [{ profile: 1, first: [2160], second: [2640] }],
+    });
+    expect(sent.first).toBeUndefined();
+  });
+
   it("promises that nothing starts before it is known how long it takes", async () => {
     at("timing/trials", ANSWERS);
     const start = (await screen.findByRole("button", { name: "Start" })) as HTMLButtonElement;
@@ -208,7 +239,8 @@ describe("trials", () => {
       pairs: 4,
       starts: "2026-11-30",
       ends: "2027-01-24",
-      profiles: [{ profile: 1, name: "Orrery House", network: "commons", weeks: [] }],
+      profiles: [{ profile: 1, name: "Orrery House", network: "commons", first: [720], second: [1200], weeks: [] }],
+      of_rhythms: false,
       outcome: { pairs: 0, ratio: null, low: null, high: null, spent: 0, verdict: "running" },
     } as never);
     const answers = { ...ANSWERS, "GET /timing/trials": { trials: [trial] }, "POST /timing/trials/3/stop": trial };

@@ -1,4 +1,5 @@
 import { useDeferredValue, useState } from "react";
+import { Link } from "react-router";
 import { SaveAs } from "../../figures/SaveAs";
 import { addDays, mondayOf, shortDay, spanText, WEEKDAYS } from "../../lib/days";
 import { plural } from "../../lib/format";
@@ -14,6 +15,7 @@ import {
   type Rhythm,
   type Trial,
   useFillSlots,
+  useProposed,
   useRhythms,
   useStartTrial,
   useStopTrial,
@@ -22,9 +24,9 @@ import {
 } from "./queries";
 import { clockName, minuteName } from "./rules";
 import { TimingFrame } from "./TimingFrame";
-import { lengthWords, outcomeWords } from "./trials";
+import { lengthWords, names, outcomeWords, rhythmsOf, type TwoRhythms } from "./trials";
 
-/** Two times held against one another in weeks drawn by chance, and what came of it. */
+/** Two times, or two rhythms, held against one another in weeks drawn by chance, and what came of it. */
 export function TrialsPage() {
   const { brand, can } = useBrand();
   const trials = useTrials(brand.slug);
@@ -42,11 +44,13 @@ export function TrialsPage() {
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,3fr)_minmax(320px,2fr)]">
           <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="trials-title">
             <h1 id="trials-title" className="text-[18px] leading-6">
-              {trials.data.trials.length ? plural(trials.data.trials.length, "trial") : "Trials of two times"}
+              {trials.data.trials.length
+                ? plural(trials.data.trials.length, "trial")
+                : "Trials of two times or rhythms"}
             </h1>
             <p className="label">
-              Weeks come in pairs; chance decides which of the two takes which time. So a difference is one of the
-              times, and looking at it early does not spoil it.
+              Weeks come in pairs; chance decides which of the two takes which time or rhythm. So a difference is one of
+              these, and looking at it early does not spoil it.
             </p>
             {trials.data.trials.length === 0 && (
               <Empty title="None yet">
@@ -82,7 +86,8 @@ function OneTrial({ trial, canChange }: { trial: Trial; canChange: boolean }) {
   const fill = useFillSlots(brand.slug);
   const end = (keep: "" | "first" | "second", words: string) =>
     stop.mutate({ id: trial.id, keep }, { onSuccess: () => say(words), onError: (e) => say(e.message, "wrong") });
-  const names = (minutes: number[]) => minutes.map(minuteName).join(", ");
+  const ofRhythms = trial.of_rhythms;
+  const what = ofRhythms ? "rhythm" : "time";
   return (
     <article className="mt-3 border-t border-rule pt-2" aria-label={trial.name}>
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -90,10 +95,21 @@ function OneTrial({ trial, canChange }: { trial: Trial; canChange: boolean }) {
         <StateWord tone={STATES[trial.state]}>{trial.state}</StateWord>
         <span className="label">{spanText(trial.starts, trial.ends)}</span>
       </div>
-      <p>
-        <b>{names(trial.first)}</b> against <b>{names(trial.second)}</b>,{" "}
-        {trial.profiles.map((p) => `${p.name} on ${networkNamed(networks, p.network).name}`).join("; ")}
-      </p>
+      {ofRhythms ? (
+        <ul>
+          {trial.profiles.map((p) => (
+            <li key={p.profile}>
+              <NetworkMark network={networkNamed(networks, p.network)} /> <b>{names(p.first)}</b> against{" "}
+              <b>{names(p.second)}</b>
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <p>
+          <b>{names(trial.first)}</b> against <b>{names(trial.second)}</b>,{" "}
+          {trial.profiles.map((p) => `${p.name} on ${networkNamed(networks, p.network).name}`).join("; ")}
+        </p>
+      )}
       <p className="mt-1 font-semibold">{outcomeWords(trial)}</p>
       <Weeks trial={trial} today={today} />
       {canChange && (
@@ -122,11 +138,11 @@ function OneTrial({ trial, canChange }: { trial: Trial; canChange: boolean }) {
           )}
           {!trial.was_kept && (
             <>
-              <Button kind="quiet" onClick={() => end("first", "The first time is the rhythm now.")}>
-                Keep {names(trial.first)} as the rhythm
+              <Button kind="quiet" onClick={() => end("first", `The first ${what} is the rhythm now.`)}>
+                Keep {ofRhythms ? "the first" : names(trial.first)} as the rhythm
               </Button>
-              <Button kind="quiet" onClick={() => end("second", "The second time is the rhythm now.")}>
-                Keep {names(trial.second)}
+              <Button kind="quiet" onClick={() => end("second", `The second ${what} is the rhythm now.`)}>
+                Keep {ofRhythms ? "the second" : names(trial.second)}
               </Button>
             </>
           )}
@@ -178,13 +194,22 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
   const [profiles, setProfiles] = useState<number[]>([]);
   const [first, setFirst] = useState<When[]>([{ day: 1, time: "12:00" }]);
   const [second, setSecond] = useState<When[]>([{ day: 1, time: "20:00" }]);
+  const [isOfRhythms, setOfRhythms] = useState(false);
   const [worth, setWorth] = useState(1.25);
   const [error, setError] = useState(0.05);
-  const asked = profiles.length ? { profiles, slots: first.length, worth, error: error as 0.05 } : null;
+  const [without, kept] = [rhythms.filter((r) => r.slots.length === 0), rhythms.filter((r) => r.slots.length > 0)];
+  const tried = kept.filter((r) => profiles.includes(r.profile));
+  const wishes = tried.map((r) => ({ profile: r.profile, times: r.slots.length }));
+  const rules = tried.find((r) => r.rules)?.rules ?? undefined;
+  const proposed = useProposed(brand.slug, isOfRhythms && wishes.length ? { wishes, rules } : null);
+  const pairsOfRhythms = isOfRhythms && proposed.data ? rhythmsOf(tried, proposed.data.profiles) : [];
+  const chosen = isOfRhythms ? pairsOfRhythms.map((two) => two.profile) : profiles;
+  const slots = isOfRhythms ? Math.min(...pairsOfRhythms.map((two) => two.first.length)) : first.length;
+  const asked = chosen.length ? { profiles: chosen, slots, worth, error: error as 0.05 } : null;
   const length = useTrialLength(brand.slug, useDeferredValue(asked));
   const pairs = length.data?.pairs ?? length.data?.most ?? null;
   const starts = addDays(mondayOf(today), 7);
-  const kept = rhythms.find((r) => r.profile === profiles[0])?.slots;
+  const keptOfFirst = rhythms.find((r) => r.profile === profiles[0])?.slots;
   const wrong = start.error as { message: string; fields?: Record<string, string> } | null;
   return (
     <form
@@ -194,10 +219,15 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
         if (!pairs) return;
         start.mutate(
           {
-            name: name || `${minuteName(minuteOf(first[0] as When))} or ${minuteName(minuteOf(second[0] as When))}`,
-            profiles,
-            first: first.map(minuteOf),
-            second: second.map(minuteOf),
+            ...(isOfRhythms
+              ? { name: name || "As kept or as proposed", rhythms: pairsOfRhythms }
+              : {
+                  name:
+                    name || `${minuteName(minuteOf(first[0] as When))} or ${minuteName(minuteOf(second[0] as When))}`,
+                  first: first.map(minuteOf),
+                  second: second.map(minuteOf),
+                }),
+            profiles: chosen,
             starts,
             pairs,
             worth,
@@ -212,8 +242,35 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
         {(props) => <input {...props} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />}
       </Field>
       <fieldset>
+        <legend className="text-[13px] font-semibold">What is held against what</legend>
+        {[
+          { of: false, words: "Two times, the same for all profiles" },
+          { of: true, words: "Each profile's kept rhythm and what would be proposed now" },
+        ].map(({ of, words }) => (
+          <label key={words} className="flex min-h-7 items-center gap-2">
+            <input
+              type="radio"
+              checked={isOfRhythms === of}
+              onChange={() => setOfRhythms(of)}
+              className="accent-(--berry)"
+            />
+            {words}
+          </label>
+        ))}
+      </fieldset>
+      <fieldset>
         <legend className="text-[13px] font-semibold">Profiles</legend>
-        {rhythms.map((r) => (
+        {isOfRhythms && without.length > 0 && (
+          <p className="label">
+            {kept.length === 0
+              ? "No profile keeps a rhythm yet. "
+              : `${plural(without.length, "profile")} without one ${without.length === 1 ? "is" : "are"} left out. `}
+            <Link to={`/${brand.slug}/timing/rhythm`} className="under hover:text-berry">
+              Keep a rhythm
+            </Link>
+          </p>
+        )}
+        {(isOfRhythms ? kept : rhythms).map((r) => (
           <div key={r.profile} className="flex min-h-7 items-center">
             <Check
               isOn={profiles.includes(r.profile)}
@@ -225,13 +282,28 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
         ))}
         {wrong?.fields?.profiles && <span className="text-down">{wrong.fields.profiles}</span>}
       </fieldset>
-      <Times label="The first time" value={first} onChange={setFirst} error={wrong?.fields?.first} />
-      {kept && kept.length > 0 && (
-        <Button kind="quiet" className="self-start" onClick={() => setFirst(kept.map((slot) => whenOf(slot.minute)))}>
-          Take the kept rhythm as the first
-        </Button>
+      {isOfRhythms ? (
+        <Against
+          rhythms={tried}
+          two={pairsOfRhythms}
+          isWaiting={proposed.isFetching}
+          error={proposed.error?.message ?? wrong?.fields?.rhythms}
+        />
+      ) : (
+        <>
+          <Times label="The first time" value={first} onChange={setFirst} error={wrong?.fields?.first} />
+          {keptOfFirst && keptOfFirst.length > 0 && (
+            <Button
+              kind="quiet"
+              className="self-start"
+              onClick={() => setFirst(keptOfFirst.map((slot) => whenOf(slot.minute)))}
+            >
+              Take the kept rhythm as the first
+            </Button>
+          )}
+          <Times label="The second time" value={second} onChange={setSecond} error={wrong?.fields?.second} />
+        </>
       )}
-      <Times label="The second time" value={second} onChange={setSecond} error={wrong?.fields?.second} />
       <div className="grid grid-cols-2 gap-3">
         <Field label="Smallest difference worth knowing">
           {(props) => (
@@ -265,10 +337,38 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
               ? length.error.message
               : "Working out how long it takes"}
       </p>
-      <Button kind="main" type="submit" disabled={!pairs || profiles.length === 0} isBusy={start.isPending}>
+      <Button kind="main" type="submit" disabled={!pairs || chosen.length === 0} isBusy={start.isPending}>
         {pairs ? `Start on ${shortDay(starts)}, ${plural(2 * pairs, "week")}` : "Start"}
       </Button>
     </form>
+  );
+}
+
+type AgainstProps = { rhythms: Rhythm[]; two: TwoRhythms[]; isWaiting: boolean; error?: string };
+
+/** What is kept of each chosen profile, and what would be proposed for it under the same rules. */
+function Against({ rhythms, two, isWaiting, error }: AgainstProps) {
+  const { networks } = useBrand();
+  return (
+    <div aria-busy={isWaiting || undefined}>
+      {rhythms.map((r) => {
+        const found = two.find((one) => one.profile === r.profile);
+        return (
+          <div key={r.profile} className="rowline py-1.5">
+            <NetworkMark network={networkNamed(networks, r.network)} /> {r.name}
+            <span className="label block">First, as kept: {names(r.slots.map((slot) => slot.minute))}</span>
+            <span className="label block">
+              {isWaiting
+                ? "Working out what would be proposed"
+                : found
+                  ? `Second, as proposed: ${names(found.second)}`
+                  : "What would be proposed is what is kept; it is left out."}
+            </span>
+          </div>
+        );
+      })}
+      {error && <span className="block text-down">{error}</span>}
+    </div>
   );
 }
 

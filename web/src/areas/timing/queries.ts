@@ -58,6 +58,22 @@ export function usePropose(brand: string) {
   });
 }
 
+/** What would be proposed for some profiles, asked for by itself. */
+export function useProposed(brand: string, body: Schemas["ProposeRequest"] | null) {
+  return useQuery({
+    queryKey: keyOf("proposed", brand, body),
+    enabled: body !== null,
+    staleTime: Infinity,
+    queryFn: () =>
+      unwrap(
+        api.POST("/api/brands/{brand}/timing/rhythms/propose", {
+          params: { path: { brand } },
+          body: body as Schemas["ProposeRequest"],
+        }),
+      ),
+  });
+}
+
 export function useKeepRhythm(brand: string) {
   const changed = useChanged(brand);
   return useMutation({

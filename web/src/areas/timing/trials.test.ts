@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { sample } from "../../testing/sample";
-import { lengthWords, outcomeWords } from "./trials";
+import { lengthWords, outcomeWords, rhythmsOf } from "./trials";
 
 const trial = (verdict: string, more: object = {}, state = "running") =>
   sample("Trial", {
@@ -32,5 +32,17 @@ describe("what a trial says", () => {
     expect(outcomeWords(trial("no_difference", { ratio: null }, "over"))).toBe("Nothing was published at its times");
     expect(outcomeWords(trial("running", { ratio: null, pairs: 0 }))).toBe("0 of 8 pairs of weeks are read");
     expect(outcomeWords(trial("running", { low: null, high: null }))).not.toContain("(");
+  });
+  it("promises a trial of rhythms only where they differ by two hours somewhere, over the end of the week too", () => {
+    const slots = (...minutes: number[]) => minutes.map((minute) => ({ minute }));
+    const kept = [1, 2, 3].map((profile) => ({ profile, slots: slots(30, 2160) }));
+    const proposed = [
+      { profile: 1, slots: slots(30, 2640) },
+      { profile: 2, slots: slots(10050, 2200) },
+      { profile: 3, slots: slots(5000) },
+    ];
+    expect(rhythmsOf(kept, proposed)).toEqual([{ profile: 1, first: [30, 2160], second: [30, 2640] }]);
+    const told = sample("Trial", { ...trial("second", {}, "over"), of_rhythms: true, first: [], second: [] });
+    expect(outcomeWords(told)).toMatch(/^The second rhythm did 1.21 times as well/);
   });
 });

@@ -6,6 +6,23 @@ import { minuteName } from "./rules";
 
 type Length = { pairs: number | null; power: number; usual: number | null; most: number };
 
+type Slots = { minute: number }[];
+export type TwoRhythms = { profile: number; first: number[]; second: number[] };
+
+/** What is kept against what is proposed, for each profile where the two differ by two hours somewhere. */
+export function rhythmsOf(kept: { profile: number; slots: Slots }[], proposed: { profile: number; slots: Slots }[]) {
+  const found: TwoRhythms[] = [];
+  for (const one of kept) {
+    const first = one.slots.map((slot) => slot.minute);
+    const second = proposed.find((p) => p.profile === one.profile)?.slots.map((slot) => slot.minute) ?? [];
+    const differ = second.some((b) => first.every((a) => apart(a, b) >= 120));
+    if (differ && first.length === second.length) found.push({ profile: one.profile, first, second });
+  }
+  return found;
+}
+
+const apart = (a: number, b: number) => Math.min(Math.abs(a - b), 7 * 1440 - Math.abs(a - b));
+
 /** How long it takes, said before it begins. */
 export function lengthWords(length: Length, worth: number): string {
   const size = `${Math.round((worth - 1) * 100)} %`;
@@ -15,7 +32,7 @@ export function lengthWords(length: Length, worth: number): string {
   return `${plural(2 * length.pairs, "week")} at most, to find a difference of ${size} ${percent(length.power)} of the time.${usual}`;
 }
 
-const names = (minutes: readonly number[]) => minutes.map(minuteName).join(", ");
+export const names = (minutes: readonly number[]) => minutes.map(minuteName).join(", ");
 
 export function outcomeWords(trial: Trial): string {
   const { outcome } = trial;
@@ -25,7 +42,7 @@ export function outcomeWords(trial: Trial): string {
     outcome.low !== null && outcome.high !== null
       ? ` (${interval(outcome.low, outcome.high, "index")}, ${percent(1 - trial.error)}, however often one looks)`
       : "";
-  const told = `${names(trial.second)} did ${figure(outcome.ratio, "index")} times as well${range}`;
+  const told = `${trial.of_rhythms ? "The second rhythm" : names(trial.second)} did ${figure(outcome.ratio, "index")} times as well${range}`;
   if (outcome.verdict === "second") return told;
   if (outcome.verdict === "first") return told;
   if (outcome.verdict === "no_difference") return `No difference can be shown: ${told}`;
