@@ -24,8 +24,6 @@ BAND = 0.95
 # So many posts of the profile must be known at an age for a band of it, and so much must have happened.
 FEWEST_FOR_BAND = 30
 _Z80 = 1.2815515655446004
-# What a whole number may be off by through the logs and back.
-_WHOLE = 1e-6
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -64,10 +62,10 @@ def project(
     high = log_mean + np.array([e.high for e in errors])[place] * unit
     is_final = ages_hours >= FINAL_HOURS
     log_mean, low, high = (np.where(is_final, seen, np.maximum(logs, seen)) for logs in (log_mean, low, high))
-    # Counts are whole: the ends are told outwards.
+    # Counts are whole: the ends are told by the nearest. Told outwards, narrow ones of grown posts held too often.
     least, most = np.expm1(np.minimum(low, log_mean)), np.expm1(np.maximum(high, log_mean))
     return Projections(
-        value=np.expm1(log_mean), low=np.floor(least + _WHOLE), high=np.ceil(most - _WHOLE),
+        value=np.expm1(log_mean), low=np.rint(least), high=np.rint(most),
         log_mean=log_mean, unit=unit,
     )  # fmt: skip
 

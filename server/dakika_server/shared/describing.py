@@ -11,6 +11,8 @@ ROOMS = Path(__file__).resolve().parent.parent
 NAME = "openapi.yaml"
 _REFERENCE = re.compile(r"#/components/(\w+)/(\w+)")
 Description = dict[str, Any]
+# The one in C is ten times as fast; where libyaml is missing, the other reads the same.
+_LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 
 
 def parts_of(whole: Description) -> dict[str, Description]:
@@ -65,7 +67,7 @@ def committed() -> dict[str, Path]:
 
 def whole_of(files: Mapping[str, Path]) -> Description:
     """The parts put together again."""
-    parts = [yaml.safe_load(path.read_text()) for path in files.values()]
+    parts = [yaml.load(path.read_text(), Loader=_LOADER) for path in files.values()]  # noqa: S506, a safe one
     made: Description = {"openapi": parts[0]["openapi"], "info": parts[0]["info"], "paths": {}, "components": {}}
     for part in parts:
         for path, methods in part["paths"].items():

@@ -35,8 +35,8 @@ def test_what_was_expected_and_what_is_seen_are_weighed_by_their_precision() -> 
     )  # fmt: skip
     assert found.log_mean[0] == pytest.approx(mean)
     assert found.unit[0] == pytest.approx(precise**-0.5)
-    assert found.high[0] == np.ceil(np.expm1(mean + 1.2816 * precise**-0.5)), "counts are whole: told outwards"
-    assert found.low[0] == np.floor(np.expm1(mean - 1.2816 * precise**-0.5))
+    assert found.high[0] == np.round(np.expm1(mean + 1.2816 * precise**-0.5)), "counts are whole"
+    assert found.low[0] == np.round(np.expm1(mean - 1.2816 * precise**-0.5))
 
 
 def test_the_interval_narrows_with_age_and_at_seven_days_nothing_is_left_to_guess() -> None:

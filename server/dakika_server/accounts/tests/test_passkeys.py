@@ -197,7 +197,7 @@ answers = st.fixed_dictionaries(
 )  # fmt: skip
 
 
-@bounds(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@bounds(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(answer=answers | junk)
 def test_whatever_is_sent_is_refused_in_words(editor: User, device: Device, answer: Any) -> None:
     cache.clear()
@@ -209,7 +209,7 @@ def test_whatever_is_sent_is_refused_in_words(editor: User, device: Device, answ
     assert (told.status_code, told["Content-Type"]) == (400, "application/problem+json")
 
 
-@bounds(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@bounds(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(flip=st.integers(0, 400), value=st.integers(1, 255))
 def test_a_changed_byte_is_refused_in_words(editor: User, device: Device, flip: int, value: int) -> None:
     """Of what a device made: the attestation's bytes are a stranger's until they are read."""

@@ -3,6 +3,7 @@
 import importlib.util
 import json
 import time
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -30,6 +31,7 @@ def told(editor: User, brand: Brand) -> str:
     return make_program(editor, brand, name="Examples", role="analyst", scopes=SCOPES, days=1)[1]
 
 
+@lru_cache(maxsize=1)
 def operations() -> dict[str, tuple[str, str]]:
     return {
         operation["operationId"]: (path, method)

@@ -41,6 +41,14 @@ def filled(world: None, editor: User) -> Brand:
     return demo.brand
 
 
+@pytest.fixture
+def ready(editor: User) -> Brand:
+    """One with nothing in it: filling takes long, and what is asked here of a demo needs none of it."""
+    demo = beside.ask_for_demo(editor)
+    DemoBrand.objects.filter(pk=demo.pk).update(state="ready")
+    return demo.brand
+
+
 def test_it_is_asked_for_once_and_told(editor: User, brand: Brand, client_of: Any) -> None:
     client = client_of(editor)
     assert client.get(HERE).json() == {"state": "none", "is_offered": True, "slug": None, "until": None}
@@ -129,13 +137,13 @@ def test_it_is_taken_away_as_a_whole_and_alone(filled: Brand, editor: User, bran
     assert client.delete(HERE).status_code == 204
 
 
-def test_it_is_over_after_a_month(filled: Brand, editor: User) -> None:
+def test_it_is_over_after_a_month(ready: Brand, editor: User) -> None:
     assert beside.take_away_old(clock.now() + beside.LASTS - timedelta(minutes=1)) == 0
     assert beside.take_away_old(clock.now() + beside.LASTS + timedelta(minutes=1)) == 1
     assert beside.take_away_old(clock.now() + beside.LASTS + timedelta(minutes=1)) == 0
 
 
-def test_whoever_goes_for_good_takes_it_along(filled: Brand, viewer: User, editor: User, brand: Brand) -> None:
+def test_whoever_goes_for_good_takes_it_along(ready: Brand, viewer: User, editor: User, brand: Brand) -> None:
     brand.memberships.filter(user=viewer).update(role="admin")
     erase_person(editor)
     assert list(Brand.objects.values_list("slug", flat=True)) == [brand.slug]
@@ -149,7 +157,7 @@ def test_where_the_world_is_not_there_it_says_so(editor: User, client_of: Any, m
     assert (answer.status_code, answer.json()["type"]) == (409, "urn:dakika:problem:no_demo")
 
 
-def test_whoever_is_an_admin_of_a_demo_alone_makes_no_brand(filled: Brand, editor: User, brand: Brand) -> None:
+def test_whoever_is_an_admin_of_a_demo_alone_makes_no_brand(ready: Brand, editor: User, brand: Brand) -> None:
     brand.memberships.filter(user=editor).update(role="viewer")
     with pytest.raises(ValidationError):
         add_brand(editor, name="Another", time_zone="UTC", first_weekday=0)
