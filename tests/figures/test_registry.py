@@ -55,6 +55,7 @@ ASKED: dict[str, list[dict[str, str]]] = {
     "competitors.presence": [{}],
     "competitors.works": [{"by": by} for by in ("format", "topic", "hashtag")],
     "timing.hours": [{}],
+    "timing.held": [{}],
 }  # fmt: skip
 STUDIES: list[dict[str, str]] = [
     {},

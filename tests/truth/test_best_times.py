@@ -187,7 +187,8 @@ def test_the_best_of_many_hours_is_no_gain_by_being_chosen(profiles: int) -> Non
 
 @pytest.mark.parametrize("profiles", [1, 3])
 def test_a_proposed_rhythm_gains_what_its_interval_says(profiles: int) -> None:
-    found = [proposed(seed, is_flat=False, profiles=profiles) for seed in range(14)]
+    """Of 40 worlds the 80 % interval holds .80 with one profile, .88 of 24 with three."""
+    found = [proposed(seed, is_flat=False, profiles=profiles) for seed in range(24)]
     inside = [np.log(gain.interval.low) <= true <= np.log(gain.interval.high) for gain, true in found]
     assert np.mean(inside) >= 0.65
     assert any(gain.is_worth_it for gain, _ in found)

@@ -38,17 +38,19 @@ ROUNDS = 4
 # How much more likely the data must be with an hour effect than without, before one is claimed.
 CLAIM_ODDS = 3.0
 # Amplitudes in units of the noise, reach of the daily curve, share that weekdays and weekend have of their own.
-_REACHES = (0.35, 0.55, 0.85)
-_DAILY = (0.1, 0.3, 0.6)
+_REACHES = {0.35: 0.1, 0.55: 0.2, 0.85: 0.35, 1.2: 0.35}
+_DAILY = {0.1: 0.1, 0.3: 0.45, 0.6: 0.45}
 _CLASSES = (0.1, 0.35)
-_DAYS = (0.0, 0.2)
+_DAYS = {0.0: 0.8, 0.2: 0.2}
 _HOURLY, _HOURLY_REACH = 0.07, 0.12
 # Looked at too where the strongest daily curve is the likeliest, and taken where the data say so clearly (log odds):
 # hours that matter more than everything else does.
-_STRONG_DAILY, _STRONG_CLASSES, _STRONG_ODDS = (1.5, 3.0), (0.35, 1.0), 5.0
+_STRONG_DAILY, _STRONG_CLASSES, _STRONG_ODDS = {1.5: 0.5, 3.0: 0.5}, (0.35, 1.0), 5.0
 # What profiles have of their own, and what one has that goes its own way altogether: amplitudes in units of the noise.
-_OWN = (0.0, 0.3, 0.9)
-_OWN_WAY = (0.2, 0.5)
+_OWN = (0.0, 0.3, 0.6)
+_OWN_WAY = (0.3, 0.6)
+# Of its variance, what all days share and what weekdays and the weekend have of their own.
+_OWN_DAILY, _OWN_CLASS = 0.7, 0.7
 # Before the data: how likely a profile of several goes its own way altogether, and how likely no hour matters to it.
 _ALONE, _NONE = 0.6, 0.1
 # Where several profiles are estimated together, what each differs in is known less well than the model has it: in
@@ -135,6 +137,7 @@ class _Prior:
     own: Array
     own_way: Array
     daily: float
+    log_weight: float
 
 
 @lru_cache(maxsize=2)
@@ -149,13 +152,21 @@ def _priors(*, is_strong: bool = False) -> list[_Prior]:
     hourly = _HOURLY**2 * np.exp(-2 * np.sin(np.pi * apart / HOURS_PER_WEEK) ** 2 / _HOURLY_REACH**2)
     found, owns = [], {}
     for reach in _REACHES:
-        unit = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2) * (0.5 + 1.0 * same_class)
+        unit = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2) * (_OWN_DAILY + _OWN_CLASS * same_class)
         owns[reach] = _factor(unit), _factor(unit + hourly)
     for reach, daily, of_class, of_day in product(_REACHES, *amplitudes, _DAYS):
         curve = np.exp(-2 * np.sin(np.pi * apart / 24) ** 2 / reach**2)
         smooth = daily**2 * curve + of_class**2 * curve * same_class
         shared = _factor(smooth + of_day**2 * same_day + hourly)
-        found.append(_Prior(shared=shared, own=owns[reach][0], own_way=owns[reach][1], daily=daily))
+        found.append(
+            _Prior(
+                shared=shared,
+                own=owns[reach][0],
+                own_way=owns[reach][1],
+                daily=daily,
+                log_weight=math.log(_REACHES[reach] * amplitudes[0][daily] * _DAYS[of_day]),
+            )
+        )
     return found
 
 
@@ -482,8 +493,9 @@ def _fit(sums: _Sums, scale: Array, point: _Point) -> _Fit:
     half = solve_triangular(lower, told, lower=True, check_finite=False)
     rest = max(sums.square - float(half @ half), 1e-9)
     log_det = 2 * float(np.log(np.diag(lower)).sum())
+    weight = 0.0 if point.prior is None else point.prior.log_weight
     return _Fit(
-        point=point, log_evidence=-0.5 * log_det - 0.5 * sums.count * math.log(rest),
+        point=point, log_evidence=-0.5 * log_det - 0.5 * sums.count * math.log(rest) + weight,
         solved=solve_triangular(lower, half, lower=True, trans="T", check_finite=False), chol=lower,
         variance=rest / max(sums.count, 1.0),
     )  # fmt: skip
@@ -495,7 +507,7 @@ def _fitted(data: _Data) -> HourModel:
     # Weights settle at the best point of what is shared alone; then the whole grid is gone through.
     sums = _sums(data, np.ones(len(data.y)))
     best = max((_fit(sums, scale, point) for point in shared_alone), key=lambda fit: fit.log_evidence)
-    if best.point.prior is not None and best.point.prior.daily == _DAILY[-1]:
+    if best.point.prior is not None and best.point.prior.daily == max(_DAILY):
         beyond = [_fit(sums, scale, _Point(prior=prior)) for prior in _priors(is_strong=True)]
         strongest = max(beyond, key=lambda fit: fit.log_evidence)
         if strongest.log_evidence > best.log_evidence + _STRONG_ODDS:
@@ -515,7 +527,9 @@ def _fitted(data: _Data) -> HourModel:
     null = _fit(_sums(without, weights), _nuisance_scale(without), _Point(prior=None))
     scores = np.array([fit.log_evidence for fit in fits])
     shares = np.exp(scores - scores.max())
-    size = len(shared_alone) * (len(_OWN) if len(data.names) > 1 else 1)
+    size = float(np.exp([p.prior.log_weight for p in shared_alone if p.prior]).sum()) * (
+        len(_OWN) if len(data.names) > 1 else 1
+    )
     odds = float(np.exp(np.clip(scores.max() + np.log(shares.sum() / size) - null.log_evidence, -50, 50)))
     # What weighs next to nothing is let go of.
     kept = [i for i, share in enumerate(shares / shares.sum()) if share >= _NOTHING]

@@ -88,7 +88,8 @@ def _row(one: Held) -> str:
 def _name(one: Held) -> str:
     if one.horizon is None:
         return "all"
-    return f"{one.horizon} hours ahead" if one.horizon % 24 else f"{one.horizon // 24} days ahead"
+    count, unit = (one.horizon, "hour") if one.horizon % 24 else (one.horizon // 24, "day")
+    return f"{count} {unit}{'' if count == 1 else 's'} ahead" if count else "before publishing"
 
 
 def _figure(one: Held, column: str) -> Figure:

@@ -29,6 +29,15 @@ class HoursParameters(serializers.Serializer[Any]):
     zone = serializers.CharField(required=False, max_length=64)
 
 
+def answer_of(study: Study, params: dict[str, Any]) -> tuple[Question | None, Answer | None]:
+    """The question of a study, and its estimate; None where there is no profile to ask about."""
+    values = {
+        **params, "profile": study.profiles_asked, "network": study.networks, "format": study.formats, "tag": study.tags
+    }  # fmt: skip
+    question = question_of(study.brand, values, clock.now())
+    return question, answer_to(question) if question else None
+
+
 class WeekHours(FigureKind):
     """The week of a question: of the profiles studied, else of the own one that published most."""
 
@@ -38,17 +47,9 @@ class WeekHours(FigureKind):
         """A competitor's week too, where its profile is named."""
         return None if values.get("whose") == COMPETITORS or values.get("set") else kind_asked(values)
 
-    def _found(self, study: Study, params: dict[str, Any]) -> tuple[Question | None, Answer | None]:
-        values = {
-            **params, "profile": study.profiles_asked, "network": study.networks, "format": study.formats,
-            "tag": study.tags,
-        }  # fmt: skip
-        question = question_of(study.brand, values, clock.now())
-        return question, answer_to(question) if question else None
-
     def compute(self, study: Study, params: dict[str, Any]) -> FigureSet:
         """168 hours, Monday first, each with its 95 % interval."""
-        question, answer = self._found(study, params)
+        question, answer = answer_of(study, params)
         if question is None or answer is None or not answer.is_by_posts:
             return FigureSet(title="Too few posts to say anything of hours", cells=[])
         e = answer.effects

@@ -1,4 +1,5 @@
 import { useSearchParams } from "react-router";
+import { FigureValue } from "../../figures/FigureValue";
 import { SaveAs } from "../../figures/SaveAs";
 import { figure, percent, plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
@@ -61,14 +62,33 @@ export function CalibrationPage() {
                 : `; ${plural(found.data.waiting, "more is", "more are")} not seven days old yet`}
             </p>
           </div>
-          <Body data={found.data} />
+          <Body data={found.data} of={tried ? "tried" : "said"} />
         </While>
       )}
     </ForesightFrame>
   );
 }
 
-function Body({ data }: { data: Calibration }) {
+type Of = "tried" | "said";
+
+/** A figure of those that the row holds, which opens its basis; a row of a profile asks for that profile alone. */
+function Opens({ row, column, of, children }: { row: CalibrationRow; column: string; of: Of; children: string }) {
+  const params = { of, ...(row.profile === null ? {} : { profile: String(row.profile) }) };
+  const name = row.horizon_hours === null ? "all" : horizonWords(row.horizon_hours);
+  if (row.coverage === null) return children;
+  return (
+    <FigureValue
+      kind="foresight.calibration"
+      cell={`${row.horizon_hours ?? "all"}.${column}`}
+      params={params}
+      label={`${column === "coverage" ? "the share held" : "the typical error"}, ${name}`}
+    >
+      {children}
+    </FigureValue>
+  );
+}
+
+function Body({ data, of }: { data: Calibration; of: Of }) {
   const all = data.rows.find((r) => r.profile === null && r.horizon_hours === null);
   const byHorizon = data.rows.filter((r) => r.profile === null && r.horizon_hours !== null);
   const profiles = data.profiles.filter((p) => data.rows.some((r) => r.profile === p.id));
@@ -92,10 +112,11 @@ function Body({ data }: { data: Calibration }) {
             <Table
               caption="By the age at which it was said"
               rows={byHorizon}
+              of={of}
               name={(r) => horizonWords(r.horizon_hours)}
             />
             <h2 className="mt-5 text-[16px]">By profile</h2>
-            <Profiles data={data} profiles={profiles} />
+            <Profiles data={data} profiles={profiles} of={of} />
           </>
         )}
       </section>
@@ -126,9 +147,9 @@ function Body({ data }: { data: Calibration }) {
   );
 }
 
-type TableProps = { caption: string; rows: CalibrationRow[]; name: (row: CalibrationRow) => string };
+type TableProps = { caption: string; rows: CalibrationRow[]; of: Of; name: (row: CalibrationRow) => string };
 
-function Table({ caption, rows, name }: TableProps) {
+function Table({ caption, rows, of, name }: TableProps) {
   return (
     <table className="mt-2 w-full">
       <caption className="sr-only">{caption}</caption>
@@ -145,11 +166,19 @@ function Table({ caption, rows, name }: TableProps) {
         {rows.map((row) => (
           <tr key={`${row.profile} ${row.horizon_hours}`} className="rowline h-7 text-right">
             <td className="text-left font-semibold">{name(row)}</td>
-            <td>{row.coverage === null ? "too few" : percent(row.coverage)}</td>
+            <td>
+              <Opens row={row} column="coverage" of={of}>
+                {row.coverage === null ? "too few" : percent(row.coverage)}
+              </Opens>
+            </td>
             <td className="pl-4">
               <Coverage row={row} />
             </td>
-            <td>{figure(row.error, "index")}</td>
+            <td>
+              <Opens row={row} column="error" of={of}>
+                {figure(row.error, "index")}
+              </Opens>
+            </td>
             <td>{figure(row.n)}</td>
           </tr>
         ))}
@@ -169,7 +198,9 @@ function Coverage({ row }: { row: CalibrationRow }) {
   );
 }
 
-function Profiles({ data, profiles }: { data: Calibration; profiles: Calibration["profiles"] }) {
+type ProfilesProps = { data: Calibration; profiles: Calibration["profiles"]; of: Of };
+
+function Profiles({ data, profiles, of }: ProfilesProps) {
   const { networks } = useBrand();
   const horizons = [...new Set(data.rows.map((r) => r.horizon_hours))].filter((h): h is number => h !== null);
   return (
@@ -203,7 +234,13 @@ function Profiles({ data, profiles }: { data: Calibration; profiles: Calibration
                     row ? `${plural(row.n, "post")}${row.error ? `, off by ${figure(row.error, "index")}` : ""}` : ""
                   }
                 >
-                  {row?.coverage == null ? "–" : percent(row.coverage)}
+                  {row?.coverage == null ? (
+                    "–"
+                  ) : (
+                    <Opens row={row} column="coverage" of={of}>
+                      {percent(row.coverage)}
+                    </Opens>
+                  )}
                 </td>
               );
             })}

@@ -272,6 +272,14 @@ export const OFFERS: Offer[] = [
     h: 4,
   },
   {
+    kind: "timing.held",
+    name: "Does it hold?",
+    words: "Hours learnt on older weeks, tried on newer ones",
+    drawing: "table",
+    w: 12,
+    h: 3,
+  },
+  {
     kind: "timing.trials",
     name: "Trials of two times",
     words: "What each says by now, and how sure",

@@ -211,6 +211,14 @@ function WeekView({ week }: { week: Week }) {
         <PlannedHere week={week} onMove={can("plan.write") ? put : undefined} />
         <h2 className="mt-5 text-[16px]">Does it hold?</h2>
         <p className="mt-1">{heldSentence(week.held)}</p>
+        {week.held && week.held.gain !== null && (
+          <p className="label">
+            <FigureValue {...of} kind="timing.held" cell="the best hours.gain" label="the gain on newer weeks">
+              {figure(week.held.gain, "index")}
+            </FigureValue>{" "}
+            of {figure(week.held.claimed, "index")} that the older weeks promised
+          </p>
+        )}
         {week.held && <HeldChart held={week.held} />}
         {week.held && week.held.thirds.length > 0 && (
           <p className="label">

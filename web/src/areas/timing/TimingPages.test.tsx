@@ -212,7 +212,7 @@ describe("trials", () => {
     await user.click(await screen.findByRole("radio", { name: /kept rhythm/ }));
     expect(screen.getByText(/^1 profile without one is left out/)).toBeTruthy();
     await user.click(screen.getByRole("checkbox", { name: /Profile 1/ }));
-    expect(await screen.findByText("Second, as proposed: Tue 20:00")).toBeTruthy();
+    expect(await screen.findByText("Second, as proposed: Tue 20:00; 1 of 1 differ")).toBeTruthy();
     await user.click(await screen.findByRole("button", { name: /^Start on/ }));
     const sent = server.sent("POST /timing/trials").at(-1)?.body as Record<string, unknown>;
     expect(sent).toMatchObject({

@@ -24,7 +24,7 @@ import {
 } from "./queries";
 import { clockName, minuteName } from "./rules";
 import { TimingFrame } from "./TimingFrame";
-import { lengthWords, names, outcomeWords, rhythmsOf, type TwoRhythms } from "./trials";
+import { lengthWords, names, othersIn, outcomeWords, rhythmsOf, type TwoRhythms } from "./trials";
 
 /** Two times, or two rhythms, held against one another in weeks drawn by chance, and what came of it. */
 export function TrialsPage() {
@@ -238,7 +238,11 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
       }}
     >
       {wrong && <Notice kind="wrong">{wrong.message}</Notice>}
-      <Field label="Name" help="For the list; without one, the two times" error={wrong?.fields?.name}>
+      <Field
+        label="Name"
+        help={`For the list; without one, ${isOfRhythms ? "“As kept or as proposed”" : "the two times"}`}
+        error={wrong?.fields?.name}
+      >
         {(props) => <input {...props} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />}
       </Field>
       <fieldset>
@@ -361,7 +365,7 @@ function Against({ rhythms, two, isWaiting, error }: AgainstProps) {
               {isWaiting
                 ? "Working out what would be proposed"
                 : found
-                  ? `Second, as proposed: ${names(found.second)}`
+                  ? `Second, as proposed: ${names(found.second)}; ${othersIn(found)} of ${found.second.length} differ`
                   : "What would be proposed is what is kept; it is left out."}
             </span>
           </div>

@@ -16,7 +16,7 @@ describe("what a trial says", () => {
   it("promises the length before it begins, and a plain no where it would take too long", () => {
     const length = { pairs: 10, power: 0.81, usual: 7, most: 26 };
     expect(lengthWords(length, 1.25)).toBe(
-      "20 weeks at most, to find a difference of 25 % 81% of the time. When there is one, it usually shows after 14.",
+      "20 weeks at most, to find a difference of 25%: 81% of the time it is found. When there is one, it usually shows after 14.",
     );
     expect(lengthWords({ ...length, pairs: null, power: 0.3 }, 1.1)).toContain("Even 52 weeks are too few");
   });

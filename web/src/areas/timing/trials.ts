@@ -15,21 +15,25 @@ export function rhythmsOf(kept: { profile: number; slots: Slots }[], proposed: {
   for (const one of kept) {
     const first = one.slots.map((slot) => slot.minute);
     const second = proposed.find((p) => p.profile === one.profile)?.slots.map((slot) => slot.minute) ?? [];
-    const differ = second.some((b) => first.every((a) => apart(a, b) >= 120));
-    if (differ && first.length === second.length) found.push({ profile: one.profile, first, second });
+    const two = { profile: one.profile, first, second };
+    if (othersIn(two) > 0 && first.length === second.length) found.push(two);
   }
   return found;
 }
+
+/** How many times of the second are none of the first, within two hours: the fewer, the less a trial can show. */
+export const othersIn = ({ first, second }: TwoRhythms) =>
+  second.filter((b) => first.every((a) => apart(a, b) >= 120)).length;
 
 const apart = (a: number, b: number) => Math.min(Math.abs(a - b), 7 * 1440 - Math.abs(a - b));
 
 /** How long it takes, said before it begins. */
 export function lengthWords(length: Length, worth: number): string {
-  const size = `${Math.round((worth - 1) * 100)} %`;
+  const size = percent(worth - 1);
   if (length.pairs === null)
     return `Even ${plural(2 * length.most, "week")} are too few to find a difference of ${size}: it would be found ${percent(length.power)} of the time. Take more profiles, more times a week, or a larger difference.`;
   const usual = length.usual === null ? "" : ` When there is one, it usually shows after ${2 * length.usual}.`;
-  return `${plural(2 * length.pairs, "week")} at most, to find a difference of ${size} ${percent(length.power)} of the time.${usual}`;
+  return `${plural(2 * length.pairs, "week")} at most, to find a difference of ${size}: ${percent(length.power)} of the time it is found.${usual}`;
 }
 
 export const names = (minutes: readonly number[]) => minutes.map(minuteName).join(", ");
