@@ -15,8 +15,8 @@ from dakika_server.timing.questions import COMPETITORS
 GAIN = "gain"
 THIRDS = ("said low", "middling", "said high")
 OF_GAIN = (
-    "What posts of the newer weeks got at the hours that the weeks before put highest, divided by what all of the newer "
-    "weeks got; profile, format and trend are held the same. Its 95 % interval comes from how weeks scatter."
+    "What posts of the newer weeks got at the hours that the weeks before put highest, divided by what all of the "
+    "newer weeks got; profile, format and trend are held the same. Its 95 % interval comes from how weeks scatter."
 )
 COLUMNS = {
     "gain": ("Gain", OF_GAIN),
