@@ -118,6 +118,8 @@ def make() -> Any:
 
 def measure(brand: Any, paths: dict[str, tuple[str, float]] = PATHS, rounds: int = ROUNDS) -> None:
     """Each question as the application answers it, beside its bare statements one after the other."""
+    # As a web process stands.
+    import dakika_server.config.wsgi  # noqa: F401
     from dakika_server.accounts.models import User
     from django.db import connection, reset_queries
     from django.test import Client

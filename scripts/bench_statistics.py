@@ -161,7 +161,7 @@ def _kinds_of_brand(seeds: int) -> None:
     for kind in ("share", "differ", "half"):
         for a_week, most in ((6, 0.36), (24, 0.22)):
             found: list[Held] = []
-            for seed in range(max(4, seeds // (4 if a_week == 6 else 10))):
+            for seed in range(max(8, seeds // (4 if a_week == 6 else 5))):
                 effects = effects_of(kind, seed)
                 world = World(seed=20_000 + seed, profiles=4, effects=effects, a_week=a_week)
                 model = world.model()

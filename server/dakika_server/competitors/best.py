@@ -48,7 +48,7 @@ def best_posts(
     counts = found.aggregate(total=Count("pk"), new=Count("pk", filter=Q(published_at__gt=looked) if looked else Q()))
     if is_new and looked:
         found = found.filter(published_at__gt=looked)
-    measures = ordered(found, sort, CATALOGUE, young_among=True)
+    measures = ordered(found, sort, CATALOGUE, young_of=study.brand.pk)
     rows, following = page_of(measures, sort, cursor, limit, of_posts(CATALOGUE, SHOWN))
     # The study knows its competitors: none is asked for by itself.
     whose = {p.pk: p.competitor.name if p.competitor else "" for p in others.profiles}

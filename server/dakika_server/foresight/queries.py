@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 from dakika_core.foresight.calibration import Calibration, Rival, calibration
-from django.db.models import CharField, F, FloatField, OuterRef, QuerySet, Subquery, Value
+from django.db.models import CharField, F, FloatField, Func, JSONField, QuerySet, Subquery, TextField, Value
 from django.db.models.functions import Cast, Left
 
 from dakika_server.brands.models import Brand
@@ -39,16 +39,29 @@ def young_of(posts: list[int]) -> dict[int, Young]:
     }  # fmt: skip
 
 
-def order_of_young(metric: str) -> Any:
-    """What a young post is taken for in an order: its index, or its latest count as it grows to seven days."""
-    outlook = Outlook.objects.filter(post=OuterRef("post_id"))
+def order_of_young(metric: str, brand_id: int) -> Any:
+    """What a young post is taken for in an order: its index, or its latest count as it grows to seven days.
+
+    All of the brand's are read once, by post: a subquery for each row would keep PostgreSQL from sharing the order out
+    among processes, for the few rows that are young.
+    """
     if metric == "index":
-        return Subquery(outlook.values("index")[:1])
-    if metric not in {field.name for field in PostMeasure._meta.fields}:
+        young: Any = Outlook.objects.filter(brand=brand_id, index__isnull=False).values_list(_by_post(F("index")))
+    elif metric in {field.name for field in PostMeasure._meta.fields}:
+        latest: Any = PostMeasure.objects.filter(
+            brand=brand_id, age_hours=LATEST, post__outlook__count__gt=0, **{f"{metric}__isnull": False}
+        )
+        grown = Cast(F(metric), FloatField()) * F("post__outlook__heading") / F("post__outlook__count")
+        young = latest.values_list(_by_post(grown))
+    else:
         return Cast(Value(None), FloatField())
-    latest = PostMeasure.objects.filter(post=OuterRef("post_id"), age_hours=LATEST).values(metric)[:1]
-    growing = outlook.filter(count__gt=0).annotate(grows=F("heading") / F("count")).values("grows")[:1]
-    return Subquery(latest, output_field=FloatField()) * Subquery(growing, output_field=FloatField())
+    of_this = Func(Subquery(young), Cast(F("post_id"), TextField()), template="(%(expressions)s)", arg_joiner=" ->> ")
+    return Cast(of_this, FloatField())
+
+
+def _by_post(value: Any) -> Func:
+    """All of them as one object of JSON: the value by the post's number."""
+    return Func(F("post_id"), value, function="jsonb_object_agg", output_field=JSONField())
 
 
 @dataclass(frozen=True, kw_only=True)

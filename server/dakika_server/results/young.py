@@ -20,7 +20,7 @@ class Young:
     heading_high: float
 
 
-# (posts): those of them that are young. The second: a metric's key to an expression over measures that says what a
-# young post is taken for in an order, missing for all others.
+# (posts): those of them that are young. The second: a metric's key and a brand's number to an expression over measures
+# that says what a young post of the brand is taken for in an order, missing for all others.
 young_posts: Hook[[list[int]], dict[int, Young]] = Hook("posts that are young")
-young_order: Hook[[str], Any] = Hook("where young posts stand in an order")
+young_order: Hook[[str, int], Any] = Hook("where young posts stand in an order")

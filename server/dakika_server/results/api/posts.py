@@ -45,7 +45,9 @@ class PostsView(BrandView):
         measures = table_of(study, values["text"])
         shown = of_posts(catalogue, values["columns"])
         posts, following = queries.page_of(
-            queries.ordered(measures, values["sort"], catalogue, young_among=values["young"] == "among"),
+            queries.ordered(
+                measures, values["sort"], catalogue, young_of=self.brand.pk if values["young"] == "among" else None
+            ),
             values["sort"],
             values.get("cursor"),
             values["limit"],

@@ -38,12 +38,12 @@ def value_of(metric: Metric) -> Any:
 
 
 def ordered(
-    measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric], *, young_among: bool = False
+    measures: QuerySet[PostMeasure], sort: str, catalogue: Mapping[str, Metric], *, young_of: int | None = None
 ) -> QuerySet[PostMeasure]:
     """Measures in an order such as "-interactions"; what is missing comes last either way, ties by the newest.
 
-    Each carries by what it stands, as sorted_by. young_among: posts too young for the study's age stand among the
-    others by what they are heading for.
+    Each carries by what it stands, as sorted_by. young_of: a brand's number, where its posts that are too young for the
+    study's age are to stand among the others by what they are heading for.
     """
     key = sort.removeprefix("-")
     by: Any
@@ -51,8 +51,8 @@ def ordered(
         by = F(BY_POST[key])
     elif key in catalogue and catalogue[key].is_of_posts:
         by = value_of(catalogue[key])
-        if young_among:
-            by = Coalesce(by, *(expected(key) for expected in young_order), output_field=FloatField())
+        if young_of is not None:
+            by = Coalesce(by, *young_order(key, young_of), output_field=FloatField())
     else:
         key, by = "published_at", F("published_at")
     measures = measures.annotate(sorted_by=by)
