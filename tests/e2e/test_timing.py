@@ -59,7 +59,7 @@ def test_a_trial_is_started_and_its_weeks_are_drawn(page: Page, stack: Stack) ->
     for name in ("Brevi", "Commons"):
         page.get_by_role("checkbox", name=f"Orrery House {name}", exact=True).check()
     page.get_by_label("Smallest difference worth knowing").select_option("1.5")
-    expect(page.get_by_text(re.compile("weeks at most, to find a difference of 50 %"))).to_be_visible(timeout=60_000)
+    expect(page.get_by_text(re.compile("weeks at most, to find a difference of 50%"))).to_be_visible(timeout=60_000)
     page.get_by_role("button", name=re.compile("^Start on")).click()
     expect(page.get_by_text("The trial is set; its weeks are drawn.")).to_be_visible()
     trial = page.get_by_role("article", name="Lunch or evening")
