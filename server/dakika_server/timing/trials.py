@@ -54,7 +54,9 @@ def start_trial(
         _check_times(first, second)
     _check_weeks(brand, starts, pairs)
     found = own_profiles(brand, profiles)
-    of_each = {pk: (sorted(set(one)), sorted(set(other))) for pk, (one, other) in (rhythms or {}).items()}
+    of_each = {
+        pk: {"first": sorted(set(one)), "second": sorted(set(other))} for pk, (one, other) in (rhythms or {}).items()
+    }
     with transaction.atomic():
         list(Profile.objects.select_for_update().filter(pk__in=[p.pk for p in found]).order_by("pk"))
         busy = TrialProfile.objects.filter(profile__in=found, trial__state=Trial.State.RUNNING).select_related(
@@ -67,12 +69,9 @@ def start_trial(
             starts=starts, pairs=pairs, worth=worth, error=error, made_at=clock.now(), made_by=actor,
         )  # fmt: skip
         TrialProfile.objects.bulk_create(
-            TrialProfile(
-                trial=trial, profile=profile, seed=secrets.randbelow(2**53), first=of_each.get(profile.pk, ([], []))[0],
-                second=of_each.get(profile.pk, ([], []))[1],
-            )
+            TrialProfile(trial=trial, profile=profile, seed=secrets.randbelow(2**53), **of_each.get(profile.pk, {}))
             for profile in found
-        )  # fmt: skip
+        )
         audit.record(actor, "start_trial", trial, brand_id=brand.pk, pairs=pairs)
     return trial
 

@@ -7,10 +7,9 @@ from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import Unit
 from dakika_core.values.figure import Figure, Interval
 
-from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, cell_key, cell_of, cell_parts
-from dakika_server.figures.study import Study, kind_asked
-from dakika_server.timing.kinds.hours import HoursParameters, answer_of
-from dakika_server.timing.questions import COMPETITORS
+from dakika_server.figures.kinds import Basis, Behind, Cell, FigureSet, cell_key, cell_of, cell_parts
+from dakika_server.figures.study import Study
+from dakika_server.timing.kinds.hours import OfHours, answer_of
 
 GAIN = "gain"
 THIRDS = ("said low", "middling", "said high")
@@ -25,14 +24,10 @@ COLUMNS = {
 }  # fmt: skip
 
 
-class NewerWeeks(FigureKind):
+class NewerWeeks(OfHours):
     """The check that every estimate of hours is kept with."""
 
-    key, name, params = "timing.held", "Does it hold?", HoursParameters
-
-    def whose(self, values: dict[str, Any]) -> str | None:
-        """A competitor's too, where its profile is named."""
-        return None if values.get("whose") == COMPETITORS or values.get("set") else kind_asked(values)
+    key, name = "timing.held", "Does it hold?"
 
     def compute(self, study: Study, params: dict[str, Any]) -> FigureSet:
         """The gain, and by thirds of the newer posts what was said of their hours and what came."""

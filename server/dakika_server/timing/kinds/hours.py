@@ -38,14 +38,20 @@ def answer_of(study: Study, params: dict[str, Any]) -> tuple[Question | None, An
     return question, answer_to(question) if question else None
 
 
-class WeekHours(FigureKind):
-    """The week of a question: of the profiles studied, else of the own one that published most."""
+class OfHours(FigureKind):
+    """What is told of a question of hours."""
 
-    key, name, params = "timing.hours", "Hours of the week", HoursParameters
+    params = HoursParameters
 
     def whose(self, values: dict[str, Any]) -> str | None:
         """A competitor's week too, where its profile is named."""
         return None if values.get("whose") == COMPETITORS or values.get("set") else kind_asked(values)
+
+
+class WeekHours(OfHours):
+    """The week of a question: of the profiles studied, else of the own one that published most."""
+
+    key, name = "timing.hours", "Hours of the week"
 
     def compute(self, study: Study, params: dict[str, Any]) -> FigureSet:
         """168 hours, Monday first, each with its 95 % interval."""

@@ -213,10 +213,11 @@ function WeekView({ week }: { week: Week }) {
         <p className="mt-1">{heldSentence(week.held)}</p>
         {week.held && week.held.gain !== null && (
           <p className="label">
+            Gain{" "}
             <FigureValue {...of} kind="timing.held" cell="the best hours.gain" label="the gain on newer weeks">
               {figure(week.held.gain, "index")}
-            </FigureValue>{" "}
-            of {figure(week.held.claimed, "index")} that the older weeks promised
+            </FigureValue>
+            , where the older weeks promised {figure(week.held.claimed, "index")}
           </p>
         )}
         {week.held && <HeldChart held={week.held} />}

@@ -223,6 +223,27 @@ describe("trials", () => {
     expect(sent.first).toBeUndefined();
   });
 
+  it("promises that a rhythm which is proposed already is left out, and said to be", async () => {
+    const kept = sample("Rhythm", {
+      profile: 1,
+      name: "One",
+      network: "commons",
+      rules: null,
+      slots: [sample("Slot", { minute: 2640 })],
+    } as never);
+    const same = sample("ProposedProfile", { profile: 1, slots: [sample("ProposedSlot", { minute: 2640 })] } as never);
+    const { user } = at("timing/trials", {
+      ...ANSWERS,
+      "GET /timing/rhythms": [kept],
+      "POST /timing/rhythms/propose": sample("RhythmProposal", { profiles: [same] } as never),
+    });
+    await user.click(await screen.findByRole("radio", { name: /kept rhythm/ }));
+    await user.click(screen.getByRole("checkbox", { name: /One/ }));
+    expect(await screen.findByText("What would be proposed is what is kept; it is left out.")).toBeTruthy();
+    expect(screen.getByText(/there is nothing to try/)).toBeTruthy();
+    expect((screen.getByRole("button", { name: "Start" }) as HTMLButtonElement).disabled).toBe(true);
+  });
+
   it("promises that nothing starts before it is known how long it takes", async () => {
     at("timing/trials", ANSWERS);
     const start = (await screen.findByRole("button", { name: "Start" })) as HTMLButtonElement;

@@ -334,7 +334,9 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
       </div>
       <p role="status">
         {asked === null
-          ? "Choose profiles: then it is said how long it takes."
+          ? isOfRhythms && proposed.data && tried.length > 0
+            ? "Nothing else is proposed for those that are chosen: there is nothing to try."
+            : "Choose profiles: then it is said how long it takes."
           : length.data
             ? lengthWords(length.data, worth)
             : length.error
