@@ -141,6 +141,8 @@ DATABASES = {
         "TEST": {"TEMPLATE": value_of("DAKIKA_TABLES") or None},
     }
 }
+# What an empty database is given instead of the history of all migrations.
+TABLES_FILE = Path(__file__).with_name("tables.sql")
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
 TIME_ZONE = "UTC"
