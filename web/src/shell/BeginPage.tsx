@@ -1,8 +1,8 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { ProblemError } from "../api/client";
 import { useBegin } from "../study/queries";
 import { Button } from "../ui/Button";
-import { Field } from "../ui/Field";
+import { Entry, Form } from "../ui/Form";
 import { PasswordField } from "../ui/PasswordField";
 import { Notice } from "../ui/States";
 import { Outside } from "./Outside";
@@ -15,17 +15,10 @@ const OVER =
 export function BeginPage() {
   const key = location.hash.slice(1);
   const begin = useBegin();
-  const [typed, setTyped] = useState({
-    name: "",
-    email: "",
-    password: "",
-    brand: "",
-    time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-  });
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const form = useForm({ defaultValues: { name: "", email: "", password: "", brand: "", time_zone: zone } });
   const problem = begin.error instanceof ProblemError ? begin.error : null;
   const isOver = key === "" || problem?.status === 404;
-  const set = (name: keyof typeof typed) => (event: { target: { value: string } }) =>
-    setTyped({ ...typed, [name]: event.target.value });
   return (
     <Outside
       title="Begin"
@@ -34,59 +27,37 @@ export function BeginPage() {
       {isOver ? (
         <Notice kind="wrong">{OVER}</Notice>
       ) : (
-        <>
-          {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-          {begin.error && !problem && <Notice kind="wrong">{begin.error.message}</Notice>}
-          <form
-            className="flex flex-col gap-4"
-            onSubmit={(event) => {
-              event.preventDefault();
-              // The key is not left in the address, where somebody could read it.
-              begin.mutate({ key, ...typed }, { onSuccess: () => location.replace("/") });
-            }}
-          >
-            <Field label="Your name" error={problem?.fields.name}>
-              {(props) => (
-                <input {...props} autoComplete="name" maxLength={120} value={typed.name} onChange={set("name")} />
-              )}
-            </Field>
-            <Field label="E-mail address" help="You sign in with it" error={problem?.fields.email}>
-              {(props) => (
-                <input
-                  {...props}
-                  type="email"
-                  autoComplete="username"
-                  maxLength={254}
-                  value={typed.email}
-                  onChange={set("email")}
-                />
-              )}
-            </Field>
-            <PasswordField
-              isNew
-              value={typed.password}
-              onChange={(password) => setTyped({ ...typed, password })}
-              error={problem?.fields.password}
-            />
-            <Field label="Your first brand" help="Whose posts you look after" error={problem?.fields.brand}>
-              {(props) => <input {...props} maxLength={120} value={typed.brand} onChange={set("brand")} />}
-            </Field>
-            <Field label="Its time zone" help="Days begin by it; it can be changed" error={problem?.fields.time_zone}>
-              {(props) => (
-                <select {...props} value={typed.time_zone} onChange={set("time_zone")}>
-                  {(ZONES.includes(typed.time_zone) ? ZONES : [typed.time_zone, ...ZONES]).map((zone) => (
-                    <option key={zone} value={zone}>
-                      {zone}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
-            <Button kind="main" type="submit" isBusy={begin.isPending} className="self-start">
-              Begin
-            </Button>
-          </form>
-        </>
+        <Form
+          form={form}
+          error={begin.error}
+          // The key is not left in the address, where somebody could read it.
+          onSubmit={(given) => begin.mutate({ key, ...given }, { onSuccess: () => location.replace("/") })}
+        >
+          <Entry form={form} name="name" label="Your name">
+            {(field) => <input {...field} autoComplete="name" maxLength={120} />}
+          </Entry>
+          <Entry form={form} name="email" label="E-mail address" help="You sign in with it">
+            {(field) => <input {...field} type="email" autoComplete="username" maxLength={254} />}
+          </Entry>
+          <PasswordField form={form} name="password" isNew />
+          <Entry form={form} name="brand" label="Your first brand" help="Whose posts you look after">
+            {(field) => <input {...field} maxLength={120} />}
+          </Entry>
+          <Entry form={form} name="time_zone" label="Its time zone" help="Days begin by it; it can be changed">
+            {(field) => (
+              <select {...field}>
+                {(ZONES.includes(zone) ? ZONES : [zone, ...ZONES]).map((one) => (
+                  <option key={one} value={one}>
+                    {one}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Entry>
+          <Button kind="main" type="submit" isBusy={begin.isPending} className="self-start">
+            Begin
+          </Button>
+        </Form>
       )}
     </Outside>
   );

@@ -1,10 +1,11 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { useLocation } from "react-router";
-import { ProblemError, type Schemas } from "../api/client";
+import type { Schemas } from "../api/client";
 import { ROLE_WORDS } from "../study/permissions";
 import { useInvitation, useJoin, useSession, useSignOut } from "../study/queries";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { Entry, Form } from "../ui/Form";
 import { PasswordField } from "../ui/PasswordField";
 import { Loading, Notice } from "../ui/States";
 import { Outside } from "./Outside";
@@ -85,39 +86,24 @@ function AsKnown({ keyOf, session }: { keyOf: string; session: Schemas["Session"
 }
 
 function AsNew({ keyOf, email }: { keyOf: string; email: string }) {
-  const [name, setName] = useState("");
-  const [password, setPassword] = useState("");
+  const form = useForm({ defaultValues: { name: "", password: "" } });
   const join = useJoin();
-  const problem = join.error instanceof ProblemError ? join.error : null;
   return (
-    <>
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <form
-        className="flex flex-col gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          join.mutate({ key: keyOf, name, password }, { onSuccess: (now) => inside(now, []) });
-        }}
-      >
-        <Field label="E-mail address" help="You sign in with it">
-          {(props) => <input {...props} type="email" autoComplete="username" readOnly value={email} />}
-        </Field>
-        <Field label="Your name" error={problem?.fields.name}>
-          {(props) => (
-            <input
-              {...props}
-              autoComplete="name"
-              maxLength={120}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          )}
-        </Field>
-        <PasswordField isNew value={password} onChange={setPassword} error={problem?.fields.password} />
-        <Button kind="main" type="submit" isBusy={join.isPending} className="self-start">
-          Come in
-        </Button>
-      </form>
-    </>
+    <Form
+      form={form}
+      error={join.error}
+      onSubmit={(given) => join.mutate({ key: keyOf, ...given }, { onSuccess: (now) => inside(now, []) })}
+    >
+      <Field label="E-mail address" help="You sign in with it">
+        {(props) => <input {...props} type="email" autoComplete="username" readOnly value={email} />}
+      </Field>
+      <Entry form={form} name="name" label="Your name">
+        {(field) => <input {...field} autoComplete="name" maxLength={120} />}
+      </Entry>
+      <PasswordField form={form} name="password" isNew />
+      <Button kind="main" type="submit" isBusy={join.isPending} className="self-start">
+        Come in
+      </Button>
+    </Form>
   );
 }

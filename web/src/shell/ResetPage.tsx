@@ -1,9 +1,9 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link, useLocation } from "react-router";
 import { ProblemError } from "../api/client";
 import { useAskForReset, useResetPassword } from "../study/queries";
 import { Button } from "../ui/Button";
-import { Field } from "../ui/Field";
+import { Entry, Form } from "../ui/Form";
 import { PasswordField } from "../ui/PasswordField";
 import { Notice } from "../ui/States";
 import { Outside } from "./Outside";
@@ -15,15 +15,14 @@ export function ResetPage() {
 }
 
 function AskForLetter() {
-  const [email, setEmail] = useState("");
+  const form = useForm({ defaultValues: { email: "" } });
   const ask = useAskForReset();
-  const problem = ask.error instanceof ProblemError ? ask.error : null;
   if (ask.isSuccess)
     return (
       <Outside title="Look into your mail">
         <Notice kind="good">
-          If somebody signs in with {email}, a letter is on its way there. The address in it sets a new password, once,
-          within an hour.
+          If somebody signs in with {form.getValues("email")}, a letter is on its way there. The address in it sets a
+          new password, once, within an hour.
         </Notice>
         <p className="text-muted">
           Nothing came? Look among unwanted mail, and whether it was this address. Another letter can be asked for after
@@ -39,41 +38,25 @@ function AskForLetter() {
       title="A new password"
       says="We write to the address that you sign in with; what stands in the letter sets a new one."
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <form
-        className="flex flex-col gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          ask.mutate(email);
-        }}
-      >
-        <Field label="E-mail address" error={problem?.fields.email}>
-          {(props) => (
-            <input
-              {...props}
-              type="email"
-              autoComplete="username"
-              maxLength={254}
-              value={email}
-              onChange={(e) => setEmail(e.target.value)}
-            />
-          )}
-        </Field>
+      <Form form={form} error={ask.error} onSubmit={({ email }) => ask.mutate(email)}>
+        <Entry form={form} name="email" label="E-mail address">
+          {(field) => <input {...field} type="email" autoComplete="username" maxLength={254} />}
+        </Entry>
         <div className="flex items-center gap-4">
-          <Button kind="main" type="submit" isBusy={ask.isPending} disabled={email.trim() === ""}>
+          <Button kind="main" type="submit" isBusy={ask.isPending} disabled={form.watch("email").trim() === ""}>
             Write to me
           </Button>
           <Link to="/" className="under hover:text-berry">
             To signing in
           </Link>
         </div>
-      </form>
+      </Form>
     </Outside>
   );
 }
 
 function NewPassword({ keyOf }: { keyOf: string }) {
-  const [password, setPassword] = useState("");
+  const form = useForm({ defaultValues: { password: "" } });
   const reset = useResetPassword();
   const problem = reset.error instanceof ProblemError ? reset.error : null;
   if (reset.isSuccess)
@@ -90,30 +73,20 @@ function NewPassword({ keyOf }: { keyOf: string }) {
   const isOver = problem?.kind === "key_over";
   return (
     <Outside title="A new password">
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
       {isOver ? (
-        <a href="/reset" className="under self-start hover:text-berry">
-          Ask for another letter
-        </a>
+        <>
+          <Notice kind="wrong">{problem.message}</Notice>
+          <a href="/reset" className="under self-start hover:text-berry">
+            Ask for another letter
+          </a>
+        </>
       ) : (
-        <form
-          className="flex flex-col gap-4"
-          onSubmit={(event) => {
-            event.preventDefault();
-            reset.mutate({ key: keyOf, password });
-          }}
-        >
-          <PasswordField
-            label="New password"
-            isNew
-            value={password}
-            onChange={setPassword}
-            error={problem?.fields.password}
-          />
+        <Form form={form} error={reset.error} onSubmit={({ password }) => reset.mutate({ key: keyOf, password })}>
+          <PasswordField form={form} name="password" label="New password" isNew />
           <Button kind="main" type="submit" isBusy={reset.isPending} className="self-start">
             Set it
           </Button>
-        </form>
+        </Form>
       )}
     </Outside>
   );

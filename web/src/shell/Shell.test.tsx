@@ -206,9 +206,9 @@ describe("the minute line", () => {
         throw new TypeError("connection refused");
       },
     });
-    expect(await screen.findByText(/Dakika cannot be reached/, undefined, { timeout: 8000 })).toBeTruthy();
+    expect(await screen.findByText(/Dakika cannot be reached/, undefined, { timeout: 20_000 })).toBeTruthy();
     expect(server.sent("GET /results/summary").length).toBeGreaterThan(1);
-  }, 12_000);
+  }, 25_000);
 });
 
 describe("addresses that name what is not there", () => {

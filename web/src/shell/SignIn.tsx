@@ -1,14 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
 import { ProblemError } from "../api/client";
 import { knowsPasskeys } from "../lib/passkeys";
 import { usePasskeySignIn, useSecondFactor, useSession, useSignIn } from "../study/queries";
 import { Button } from "../ui/Button";
-import { Field } from "../ui/Field";
+import { Entry, Form } from "../ui/Form";
 import { PasswordField } from "../ui/PasswordField";
 import { Sheet } from "../ui/Sheet";
-import { Notice } from "../ui/States";
 import { Outside } from "./Outside";
 
 /** The way in. */
@@ -43,8 +43,7 @@ type Way = "code" | "passkey";
 
 /** Address and password, and what is asked for after them; or a passkey alone. */
 export function SignInForm({ known = "", onDone }: { known?: string; onDone?: (email: string) => void }) {
-  const [email, setEmail] = useState(known);
-  const [password, setPassword] = useState("");
+  const form = useForm({ defaultValues: { email: known, password: "" } });
   const [ways, setWays] = useState<Way[] | null>(null);
   const signIn = useSignIn();
   const passkey = usePasskeySignIn();
@@ -54,68 +53,52 @@ export function SignInForm({ known = "", onDone }: { known?: string; onDone?: (e
         ways={ways}
         onBack={() => {
           setWays(null);
-          setPassword("");
+          form.setValue("password", "");
         }}
         onDone={onDone}
       />
     );
-  const problem = signIn.error as ProblemError | null;
-  const wrong = problem && Object.keys(problem.fields).length === 0 ? problem : passkey.error;
   return (
-    <>
-      {wrong && <Notice kind="wrong">{wrong.message}</Notice>}
-      <form
-        className="flex flex-col gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          passkey.reset();
-          signIn.mutate(
-            { email, password },
-            {
-              onSuccess: (answer) => ("email" in answer ? onDone?.(answer.email) : setWays(answer.ways)),
-            },
-          );
-        }}
-      >
-        <Field label="E-mail address" error={problem?.fields.email}>
-          {(props) => (
-            <input
-              {...props}
-              type="email"
-              autoComplete="username webauthn"
-              value={email}
-              onChange={(e) => setEmail(e.target.value)}
-            />
-          )}
-        </Field>
-        <PasswordField value={password} onChange={setPassword} error={problem?.fields.password} />
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-          <Button kind="main" type="submit" isBusy={signIn.isPending}>
-            Sign in
+    <Form
+      form={form}
+      error={(signIn.error as ProblemError | null) ?? passkey.error}
+      onSubmit={(given) => {
+        passkey.reset();
+        signIn.mutate(given, {
+          onSuccess: (answer) => ("email" in answer ? onDone?.(answer.email) : setWays(answer.ways)),
+        });
+      }}
+    >
+      <Entry form={form} name="email" label="E-mail address">
+        {(field) => <input {...field} type="email" autoComplete="username webauthn" />}
+      </Entry>
+      <PasswordField form={form} name="password" />
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Button kind="main" type="submit" isBusy={signIn.isPending}>
+          Sign in
+        </Button>
+        {knowsPasskeys() && (
+          <Button
+            isBusy={passkey.isPending}
+            onClick={() => {
+              signIn.reset();
+              passkey.mutate(undefined, { onSuccess: (session) => onDone?.(session.email) });
+            }}
+          >
+            With a passkey
           </Button>
-          {knowsPasskeys() && (
-            <Button
-              isBusy={passkey.isPending}
-              onClick={() => {
-                signIn.reset();
-                passkey.mutate(undefined, { onSuccess: (session) => onDone?.(session.email) });
-              }}
-            >
-              With a passkey
-            </Button>
-          )}
-          <Link to="/reset" className="under ml-auto hover:text-berry">
-            I forgot my password
-          </Link>
-        </div>
-      </form>
-    </>
+        )}
+        <Link to="/reset" className="under ml-auto hover:text-berry">
+          I forgot my password
+        </Link>
+      </div>
+    </Form>
   );
 }
 
 /** After the password: a code of one's device, one for recovery, or a passkey. */
 function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void; onDone?: (email: string) => void }) {
-  const [code, setCode] = useState("");
+  const form = useForm({ defaultValues: { code: "" } });
   const second = useSecondFactor();
   const passkey = usePasskeySignIn();
   const done = { onSuccess: (session: { email: string }) => onDone?.(session.email) };
@@ -123,15 +106,14 @@ function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void;
   const isOver = problem instanceof ProblemError && problem.kind === "password_first";
   const hasCodes = ways.includes("code");
   return (
-    <form
-      className="flex flex-col gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
+    <Form
+      form={form}
+      error={problem}
+      onSubmit={({ code }) => {
         passkey.reset();
         second.mutate(code, done);
       }}
     >
-      {problem && <Notice kind="wrong">{problem.message}</Notice>}
       {!isOver && (
         <>
           {ways.includes("passkey") && knowsPasskeys() && (
@@ -147,7 +129,9 @@ function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void;
               Go on with a passkey
             </Button>
           )}
-          <Field
+          <Entry
+            form={form}
+            name="code"
             label={hasCodes ? "The code of your device" : "A recovery code"}
             help={
               hasCodes
@@ -155,19 +139,17 @@ function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void;
                 : "Where your passkey is not at hand. Each counts once."
             }
           >
-            {(props) => (
+            {(field) => (
               <input
-                {...props}
+                {...field}
                 // biome-ignore lint/a11y/noAutofocus: it is what this step is there for
                 autoFocus={hasCodes}
                 autoComplete="one-time-code"
                 inputMode={hasCodes ? "text" : undefined}
                 maxLength={60}
-                value={code}
-                onChange={(e) => setCode(e.target.value)}
               />
             )}
-          </Field>
+          </Entry>
         </>
       )}
       <div className="flex gap-3">
@@ -176,7 +158,7 @@ function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void;
             kind={hasCodes ? "main" : "plain"}
             type="submit"
             isBusy={second.isPending}
-            disabled={code.trim() === ""}
+            disabled={form.watch("code").trim() === ""}
           >
             Go on
           </Button>
@@ -185,6 +167,6 @@ function SecondStep({ ways, onBack, onDone }: { ways: Way[]; onBack: () => void;
           Back to the password
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

@@ -1,7 +1,8 @@
 import { useState } from "react";
-import type { ProblemError } from "../api/client";
+import { useForm } from "react-hook-form";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { Entry, Form } from "../ui/Form";
 import { Sheet } from "../ui/Sheet";
 import { useToast } from "../ui/Toast";
 import { useBrand } from "./brand";
@@ -21,17 +22,17 @@ export function KeepIdea({ begun, onClose }: { begun: IdeaBegun; onClose: () => 
   const keep = useKeepIdea(brand.slug);
   const groups = useIdeaGroups(brand.slug).data?.groups ?? [];
   const say = useToast();
-  const [title, setTitle] = useState(begun.title ?? "");
-  const [note, setNote] = useState(begun.note ?? "");
+  const form = useForm({ defaultValues: { title: begun.title ?? "", note: begun.note ?? "" } });
+  const { title, note } = form.watch();
   const [group, setGroup] = useState<number | null>(null);
-  const error = keep.error as ProblemError | null;
   const hasTitle = begun.title !== undefined;
   return (
     <Sheet isOpen onClose={onClose} title="Keep as an idea" form="dialog">
-      <form
+      <Form
+        form={form}
+        error={keep.error}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           keep.mutate(
             { content: { title, note, group }, origin: begun.origin },
             {
@@ -45,32 +46,18 @@ export function KeepIdea({ begun, onClose }: { begun: IdeaBegun; onClose: () => 
       >
         {begun.seen && <p className="line-clamp-4 border-l-2 border-rule-strong pl-3">{begun.seen}</p>}
         {hasTitle && (
-          <Field label="The idea in a few words" error={error?.fields.title}>
-            {(props) => (
-              <input {...props} maxLength={200} value={title} onChange={(event) => setTitle(event.target.value)} />
-            )}
-          </Field>
+          <Entry form={form} name="title" label="The idea in a few words">
+            {(field) => <input {...field} maxLength={200} />}
+          </Entry>
         )}
-        <Field
-          label="What is worth taking from it"
-          help="Only your team sees this."
-          error={error && !error.fields.title ? error.message : undefined}
-        >
-          {(props) => (
-            <textarea
-              {...props}
-              className={`${props.className} h-24 py-1`}
-              maxLength={10_000}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-          )}
-        </Field>
+        <Entry form={form} name="note" label="What is worth taking from it" help="Only your team sees this.">
+          {(field) => <textarea {...field} className={`${field.className} h-24 py-1`} maxLength={10_000} />}
+        </Entry>
         {groups.length > 0 && <IdeaGroupField value={group} onChange={setGroup} />}
         <Button type="submit" kind="main" className="self-start" isBusy={keep.isPending}>
           Keep the idea
         </Button>
-      </form>
+      </Form>
     </Sheet>
   );
 }

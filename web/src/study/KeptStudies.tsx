@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { ProblemError } from "../api/client";
+import { useForm } from "react-hook-form";
 import { Button } from "../ui/Button";
-import { Field } from "../ui/Field";
+import { Entry, Form } from "../ui/Form";
 import { Sheet } from "../ui/Sheet";
 import { Failed, Loading } from "../ui/States";
 import { useToast } from "../ui/Toast";
@@ -85,35 +85,37 @@ function Keep() {
   const { study } = useStudy();
   const keep = useKeepStudy(brand.slug);
   const say = useToast();
-  const [name, setName] = useState("");
-  const wrong = keep.error instanceof ProblemError ? (keep.error.fields.name ?? keep.error.message) : "";
+  const form = useForm({ defaultValues: { name: "" } });
+  const { name } = form.watch();
   return (
-    <form
+    <Form
+      form={form}
+      error={keep.error}
       className="mt-5 flex flex-col gap-3 border-t border-rule pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         const { first: _, last: __, ...asked } = study;
         keep.mutate(
           { ...asked, name },
           {
             onSuccess: () => {
-              setName("");
+              form.setValue("name", "");
               say("The study is kept for the team.");
             },
           },
         );
       }}
     >
-      <Field
+      <Entry
+        form={form}
+        name="name"
         label="Keep what is studied now as"
         help="The days are not kept: they stay those that one looks at. A name that is there is given to this study."
-        error={wrong}
       >
-        {(props) => <input {...props} value={name} maxLength={80} onChange={(event) => setName(event.target.value)} />}
-      </Field>
+        {(field) => <input {...field} maxLength={80} />}
+      </Entry>
       <Button type="submit" kind="main" className="self-start" isBusy={keep.isPending} disabled={!name.trim()}>
         Keep it
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -2,7 +2,7 @@ import { CalendarDays } from "lucide-react";
 import { Popover } from "radix-ui";
 import { lazy, Suspense, useState } from "react";
 import { type Day, fullDay, readDay } from "../lib/days";
-import { inputLook } from "./Field";
+import { type FieldProps, inputLook } from "./Field";
 
 const Calendar = lazy(() => import("./Calendar").then((m) => ({ default: m.Calendar })));
 
@@ -10,13 +10,9 @@ type Props = {
   value: Day | "";
   onChange: (day: Day | "") => void;
   today: Day;
-  id?: string;
   "aria-label"?: string;
-  "aria-describedby"?: string;
-  "aria-invalid"?: boolean;
-  className?: string;
   disabled?: boolean;
-};
+} & Partial<FieldProps>;
 
 /** A day, typed as one writes it or picked from a month. What is no day stays as it was typed, and is said. */
 export function DateField({ value, onChange, today, className = inputLook, disabled, ...rest }: Props) {
@@ -42,6 +38,7 @@ export function DateField({ value, onChange, today, className = inputLook, disab
           if (day === "" || (day && /\d{4}/.test(event.target.value))) onChange(day);
         }}
         onBlur={() => {
+          rest.onBlur?.();
           const day = typed ? readDay(typed, today) : null;
           if (day && day !== value) onChange(day);
           if (!isWrong) setTyped(null);

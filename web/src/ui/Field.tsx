@@ -1,15 +1,22 @@
-import { type ReactNode, useId } from "react";
+import { type ReactNode, type Ref, useId } from "react";
 
 type Props = {
   label: string;
   help?: ReactNode;
   error?: string;
-  children: (props: {
-    id: string;
-    "aria-describedby"?: string;
-    "aria-invalid"?: boolean;
-    className: string;
-  }) => ReactNode;
+  children: (props: FieldProps) => ReactNode;
+};
+
+/** What a field hands to its control: whose label it has, what is said of it, and a form's hold on it where there is one. */
+export type FieldProps = {
+  id: string;
+  "aria-describedby"?: string;
+  "aria-invalid"?: boolean;
+  className: string;
+  name?: string;
+  onBlur?: () => void;
+  // biome-ignore lint/suspicious/noExplicitAny: inputs, selects and areas alike
+  ref?: Ref<any>;
 };
 
 export const inputLook =

@@ -1,33 +1,31 @@
 import { useState } from "react";
-import { Field } from "./Field";
+import type { FieldPath, FieldValues, UseFormReturn } from "react-hook-form";
+import { Entry } from "./Form";
 
 const ADVICE = "At least 15 characters. Four words that do not belong together are easy to keep and hard to guess.";
-type Props = {
+type Props<T extends FieldValues> = {
+  form: UseFormReturn<T>;
+  name: FieldPath<T>;
   label?: string;
-  value: string;
-  onChange: (value: string) => void;
-  error?: string;
   /** A new one is proposed by the browser and advised on; a known one is filled in by it. */
   isNew?: boolean;
 };
 
 /** A password that can be looked at while it is typed, and pasted (NIST SP 800-63B-4, 3.1.1.2). */
-export function PasswordField({ label = "Password", value, onChange, error, isNew }: Props) {
+export function PasswordField<T extends FieldValues>({ form, name, label = "Password", isNew }: Props<T>) {
   const [isShown, setShown] = useState(false);
   return (
-    <Field label={label} error={error} help={isNew ? ADVICE : undefined}>
-      {(props) => (
+    <Entry form={form} name={name} label={label} help={isNew ? ADVICE : undefined}>
+      {(field) => (
         <span className="relative block">
           <input
-            {...props}
-            className={`${props.className} pr-14`}
+            {...field}
+            className={`${field.className} pr-14`}
             type={isShown ? "text" : "password"}
             autoComplete={isNew ? "new-password" : "current-password"}
             autoCapitalize="none"
             spellCheck={false}
             maxLength={200}
-            value={value}
-            onChange={(e) => onChange(e.target.value)}
           />
           <button
             type="button"
@@ -40,6 +38,6 @@ export function PasswordField({ label = "Password", value, onChange, error, isNe
           </button>
         </span>
       )}
-    </Field>
+    </Entry>
   );
 }

@@ -1,17 +1,13 @@
 import { useState } from "react";
 import { readTime } from "../lib/days";
-import { inputLook } from "./Field";
+import { type FieldProps, inputLook } from "./Field";
 
 type Props = {
   value: string;
   onChange: (time: string) => void;
-  id?: string;
   "aria-label"?: string;
-  "aria-describedby"?: string;
-  "aria-invalid"?: boolean;
-  className?: string;
   disabled?: boolean;
-};
+} & Partial<FieldProps>;
 const DAY = 24 * 60;
 
 /** A time of a 24-hour clock, typed as 19:30, 1930 or 9; the arrow keys move it by a quarter of an hour. */
@@ -42,6 +38,7 @@ export function TimeField({ value, onChange, className = inputLook, ...rest }: P
         else if (time && event.target.value.length >= 4) onChange(time);
       }}
       onBlur={() => {
+        rest.onBlur?.();
         const time = typed ? readTime(typed) : null;
         if (time && time !== value) onChange(time);
         if (!isWrong) setTyped(null);

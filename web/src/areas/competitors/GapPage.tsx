@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { FigureValue } from "../../figures/FigureValue";
 import { SaveAs } from "../../figures/SaveAs";
 import { addDays } from "../../lib/days";
@@ -10,7 +11,7 @@ import { useAddress } from "../../study/useAddress";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { DateField } from "../../ui/DateField";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -275,17 +276,20 @@ function Aim({ lever, data, onClose }: { lever: Lever; data: Gap; onClose: () =>
   const aim = useSetTarget(brand.slug);
   const of = FACTORS[lever.factor];
   const aimed = aimedAt(lever, data.own_followers);
-  const [value, setValue] = useState(aimed === null ? "" : String(Number(aimed.toPrecision(3))));
-  const [by, setBy] = useState(addDays(today, 91));
+  const form = useForm({
+    defaultValues: { value: aimed === null ? "" : String(Number(aimed.toPrecision(3))), by: addDays(today, 91) },
+  });
+  const { value, by } = form.watch();
   const number = Number(value.replace(",", "."));
   const isNumber = value.trim() !== "" && Number.isFinite(number);
   if (!of) return null;
   return (
     <Sheet isOpen onClose={onClose} title={`A target for ${of.name.toLowerCase()}`} form="dialog">
-      <form
+      <Form
+        form={form}
+        error={aim.error}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           if (!isNumber) return;
           aim.mutate(
             {
@@ -310,18 +314,22 @@ function Aim({ lever, data, onClose }: { lever: Lever; data: Gap; onClose: () =>
           {lever.factor === "audience" &&
             " What is followed is the sum of our followers, which has to grow in the same measure."}
         </p>
-        <Field label="Value aimed at" help={of.help} error={isNumber ? undefined : "Write a number, such as 6 or 7.5."}>
-          {(props) => (
-            <input {...props} inputMode="decimal" value={value} onChange={(event) => setValue(event.target.value)} />
-          )}
-        </Field>
-        <Field label="By" error={aim.error?.message}>
-          {(props) => <DateField {...props} today={today} value={by} onChange={setBy} />}
-        </Field>
+        <Entry
+          form={form}
+          name="value"
+          label="Value aimed at"
+          help={of.help}
+          error={isNumber ? undefined : "Write a number, such as 6 or 7.5."}
+        >
+          {(field) => <input {...field} inputMode="decimal" />}
+        </Entry>
+        <Entry form={form} name="by" label="By">
+          {(field) => <DateField {...field} today={today} />}
+        </Entry>
         <Button type="submit" kind="main" className="self-start" isBusy={aim.isPending} disabled={!isNumber}>
           Set the target
         </Button>
-      </form>
+      </Form>
     </Sheet>
   );
 }

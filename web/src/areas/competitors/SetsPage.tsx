@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link, useLocation } from "react-router";
 import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
@@ -7,10 +8,10 @@ import { carriedAll } from "../../study/study";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Choice } from "../../ui/Choice";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { NetworkMark } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
-import { Empty, Failed, Loading, Notice } from "../../ui/States";
+import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { CompetitorsFrame } from "./CompetitorsFrame";
 import { type PeerSet, useDigest, useKeepSet, useOrder, usePeerSets, useRemoveSet } from "./queries";
@@ -139,7 +140,7 @@ function EditSet({ set, profiles, onClose }: EditProps) {
   const keep = useKeepSet(brand.slug);
   const remove = useRemoveSet(brand.slug);
   const say = useToast();
-  const [name, setName] = useState(set?.name ?? "");
+  const form = useForm({ defaultValues: { name: set?.name ?? "" } });
   const [chosen, setChosen] = useState<ReadonlySet<number>>(
     new Set(set?.profiles ?? profiles.filter((p) => p.kind === "own").map((p) => p.id)),
   );
@@ -151,14 +152,14 @@ function EditSet({ set, profiles, onClose }: EditProps) {
         else next.delete(id);
       return next;
     });
-  const wrong = keep.error as (Error & { errors?: Record<string, string[]> }) | null;
   const networksUsed = [...new Set(profiles.map((p) => p.network))];
   return (
     <Sheet isOpen onClose={onClose} title={set ? `Change ${set.name}` : "Make a set"}>
-      <form
+      <Form
+        form={form}
+        error={keep.error}
         className="flex min-h-0 flex-1 flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={({ name }) => {
           keep.mutate(
             { id: set?.id, name, profiles: [...chosen], edition: set?.edition },
             {
@@ -170,12 +171,9 @@ function EditSet({ set, profiles, onClose }: EditProps) {
           );
         }}
       >
-        {wrong && <Notice kind="wrong">{wrong.message}</Notice>}
-        <Field label="Name">
-          {(props) => (
-            <input {...props} value={name} maxLength={80} onChange={(event) => setName(event.target.value)} required />
-          )}
-        </Field>
+        <Entry form={form} name="name" label="Name">
+          {(field) => <input {...field} maxLength={80} required />}
+        </Entry>
         <p className="label flex flex-wrap gap-x-3">
           All on:
           {networksUsed.map((key) => (
@@ -213,7 +211,12 @@ function EditSet({ set, profiles, onClose }: EditProps) {
           })}
         </fieldset>
         <div className="flex items-center gap-3">
-          <Button type="submit" kind="main" isBusy={keep.isPending} disabled={chosen.size < 2 || !name.trim()}>
+          <Button
+            type="submit"
+            kind="main"
+            isBusy={keep.isPending}
+            disabled={chosen.size < 2 || !form.watch("name").trim()}
+          >
             {set ? "Keep the changes" : "Make the set"} ({chosen.size})
           </Button>
           {set && (
@@ -234,7 +237,7 @@ function EditSet({ set, profiles, onClose }: EditProps) {
             </Button>
           )}
         </div>
-      </form>
+      </Form>
     </Sheet>
   );
 }
@@ -361,21 +364,15 @@ function InOrder({ profiles }: { profiles: Profiles }) {
 type RenameProps = { name: string; isBusy: boolean; error?: string; onRename: (name: string) => void };
 
 function Rename({ name: before, isBusy, error, onRename }: RenameProps) {
-  const [name, setName] = useState(before);
+  const form = useForm({ defaultValues: { name: before } });
   return (
-    <form
-      className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onRename(name.trim());
-      }}
-    >
-      <Field label="Name" error={error}>
-        {(props) => <input {...props} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />}
-      </Field>
-      <Button type="submit" kind="main" className="self-start" isBusy={isBusy} disabled={!name.trim()}>
+    <Form form={form} className="flex flex-col gap-3" onSubmit={({ name }) => onRename(name.trim())}>
+      <Entry form={form} name="name" label="Name" error={error}>
+        {(field) => <input {...field} maxLength={120} />}
+      </Entry>
+      <Button type="submit" kind="main" className="self-start" isBusy={isBusy} disabled={!form.watch("name").trim()}>
         Rename
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,13 +1,12 @@
 import { useDeferredValue, useState } from "react";
-import type { ProblemError } from "../../api/client";
+import { useForm } from "react-hook-form";
 import { at, dayOf } from "../../lib/days";
 import { useBrand } from "../../study/brand";
 import { useCampaigns } from "../../study/queries";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
 import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
-import { Notice } from "../../ui/States";
+import { CheckEntry, Entry, Form } from "../../ui/Form";
 import { PARTS } from "./MakeLinkForm";
 import { type OneLink, useChangeLink, useProposal } from "./queries";
 
@@ -16,13 +15,17 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
   const { brand, today } = useBrand();
   const campaigns = useCampaigns(brand.slug);
   const change = useChangeLink(brand.slug, link.id);
-  const [destination, setDestination] = useState(link.destination);
-  const [name, setName] = useState(link.name);
-  const [campaign, setCampaign] = useState<number | null>(link.campaign_id);
+  const form = useForm({
+    defaultValues: {
+      destination: link.destination,
+      name: link.name,
+      campaign_id: link.campaign_id as number | null,
+      ends_at: link.ends_at ? dayOf(link.ends_at, brand.time_zone) : "",
+      keeps: link.keeps_query,
+    },
+  });
+  const { destination, name, campaign_id: campaign, ends_at: ends, keeps } = form.watch();
   const [utm, setUtm] = useState<Record<string, string>>(link.utm);
-  const [ends, setEnds] = useState(link.ends_at ? dayOf(link.ends_at, brand.time_zone) : "");
-  const [keeps, setKeeps] = useState(link.keeps_query);
-  const problem = change.error as ProblemError | null;
   const asked = useDeferredValue(
     JSON.stringify({
       destination: destination.trim(),
@@ -37,10 +40,11 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
   );
   const proposal = useProposal(brand.slug, JSON.parse(asked), /^https?:\/\/.+/.test(destination.trim()));
   return (
-    <form
+    <Form
+      form={form}
+      error={change.error}
       className="flex flex-col gap-3.5"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         change.mutate(
           {
             destination,
@@ -54,20 +58,19 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
         );
       }}
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Leads to" error={problem?.fields.destination}>
-        {(props) => <input {...props} value={destination} onChange={(e) => setDestination(e.target.value)} />}
-      </Field>
-      <Field label="Name">
-        {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
-      </Field>
-      <Field label="Campaign" error={problem?.fields.campaign_id}>
-        {(props) => (
+      <Entry form={form} name="destination" label="Leads to">
+        {(field) => <input {...field} />}
+      </Entry>
+      <Entry form={form} name="name" label="Name">
+        {(field) => <input {...field} />}
+      </Entry>
+      <Entry form={form} name="campaign_id" label="Campaign">
+        {(field) => (
           <select
-            {...props}
-            value={campaign ?? ""}
+            {...field}
+            value={field.value ?? ""}
             onChange={(e) => {
-              setCampaign(Number(e.target.value) || null);
+              field.onChange(Number(e.target.value) || null);
               // The parameter belongs to the campaign of before: the rules fill it from the new one.
               const { campaign: _, ...others } = utm;
               setUtm(others);
@@ -81,7 +84,7 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
             ))}
           </select>
         )}
-      </Field>
+      </Entry>
       <div className="grid grid-cols-2 gap-3">
         {PARTS.map((part) => (
           <Field key={part} label={part}>
@@ -90,13 +93,13 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
             )}
           </Field>
         ))}
-        <Field label="Ends after" error={problem?.fields.ends_at}>
-          {(props) => <DateField {...props} today={today} value={ends} onChange={setEnds} />}
-        </Field>
+        <Entry form={form} name="ends_at" label="Ends after">
+          {(field) => <DateField {...field} today={today} />}
+        </Entry>
       </div>
-      <Check isOn={keeps} onChange={setKeeps} help="Parameters added to the short address reach the page.">
+      <CheckEntry form={form} name="keeps" help="Parameters added to the short address reach the page.">
         Pass on what a visitor's address brings along
-      </Check>
+      </CheckEntry>
       {proposal.data && !proposal.error && (
         <p className="text-[12.5px] break-all" aria-live="polite">
           <span className="label block">It will lead to</span>
@@ -106,6 +109,6 @@ export function ChangeLinkForm({ link, onDone }: { link: OneLink; onDone: () => 
       <Button kind="main" type="submit" isBusy={change.isPending} className="self-start">
         Keep the changes
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,4 +1,5 @@
 import { useDeferredValue, useState } from "react";
+import { useForm } from "react-hook-form";
 import type { ProblemError } from "../../api/client";
 import { at } from "../../lib/days";
 import { useBrand } from "../../study/brand";
@@ -6,7 +7,7 @@ import { useCampaigns } from "../../study/queries";
 import { Button } from "../../ui/Button";
 import { DateField } from "../../ui/DateField";
 import { Field } from "../../ui/Field";
-import { Notice } from "../../ui/States";
+import { Entry, Form } from "../../ui/Form";
 import { type Draft, type TrackedLink, useCheck, useMakeLink, useProposal } from "./queries";
 
 type Props = { network?: string; campaignId?: number; onMade: (link: TrackedLink) => void; isShort?: boolean };
@@ -21,12 +22,17 @@ export function MakeLinkForm({
 }: Props) {
   const { brand, networks, today } = useBrand();
   const campaigns = useCampaigns(brand.slug);
-  const [destination, setDestination] = useState("");
-  const [name, setName] = useState("");
-  const [network, setNetwork] = useState(givenNetwork);
-  const [campaignId, setCampaignId] = useState<number | undefined>(givenCampaign);
-  const [code, setCode] = useState("");
-  const [ends, setEnds] = useState("");
+  const form = useForm({
+    defaultValues: {
+      destination: "",
+      name: "",
+      network: givenNetwork,
+      campaign_id: givenCampaign,
+      code: "",
+      ends_at: "",
+    },
+  });
+  const { destination, name, network, campaign_id: campaignId, code, ends_at: ends } = form.watch();
   const [typed, setTyped] = useState<Record<string, string>>({});
   const draft: Draft = {
     destination,
@@ -45,31 +51,35 @@ export function MakeLinkForm({
   const problem = make.error as ProblemError | null;
   const early = proposal.error as ProblemError | null;
   const shown = early ? undefined : proposal.data;
-  const wrong = (field: string) => problem?.fields[field] ?? early?.fields[field];
+  const wrong = (field: string) => early?.fields[field];
   return (
-    <form
+    <Form
+      form={form}
+      error={make.error}
       className="flex flex-col gap-3.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        event.stopPropagation();
+      onSubmit={() => {
         // Whoever names nothing knows it again by the page's own title, where it was looked at.
         make.mutate({ ...draft, name: name.trim() || (check.data?.title ?? "") }, { onSuccess: onMade });
       }}
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Leads to" help="The page of your site, with https://" error={wrong("destination")}>
-        {(props) => (
+      <Entry
+        form={form}
+        name="destination"
+        label="Leads to"
+        help="The page of your site, with https://"
+        error={wrong("destination")}
+      >
+        {(field) => (
           <input
-            {...props}
+            {...field}
             inputMode="url"
-            value={destination}
             onChange={(e) => {
-              setDestination(e.target.value);
+              field.onChange(e);
               check.reset();
             }}
           />
         )}
-      </Field>
+      </Entry>
       {shown && (
         <div className="-mt-2 text-[12.5px]" aria-live="polite">
           {shown.host.warning && <p className="font-semibold">{shown.host.warning}</p>}
@@ -92,14 +102,19 @@ export function MakeLinkForm({
         </div>
       )}
       {!isShort && (
-        <Field label="Name" help="How you will know it again; else the page's title, or its address in words">
-          {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
+        <Entry
+          form={form}
+          name="name"
+          label="Name"
+          help="How you will know it again; else the page's title, or its address in words"
+        >
+          {(field) => <input {...field} />}
+        </Entry>
       )}
       <div className="grid grid-cols-2 gap-3">
-        <Field label="For network" error={wrong("network")}>
-          {(props) => (
-            <select {...props} value={network} onChange={(e) => setNetwork(e.target.value)}>
+        <Entry form={form} name="network" label="For network" error={wrong("network")}>
+          {(field) => (
+            <select {...field}>
               <option value="">none</option>
               {networks.map((n) => (
                 <option key={n.key} value={n.key}>
@@ -108,13 +123,13 @@ export function MakeLinkForm({
               ))}
             </select>
           )}
-        </Field>
-        <Field label="Campaign" error={wrong("campaign_id")}>
-          {(props) => (
+        </Entry>
+        <Entry form={form} name="campaign_id" label="Campaign" error={wrong("campaign_id")}>
+          {(field) => (
             <select
-              {...props}
+              {...field}
               value={campaignId ?? ""}
-              onChange={(e) => setCampaignId(Number(e.target.value) || undefined)}
+              onChange={(e) => field.onChange(Number(e.target.value) || undefined)}
             >
               <option value="">none</option>
               {campaigns.data?.map((c) => (
@@ -124,7 +139,7 @@ export function MakeLinkForm({
               ))}
             </select>
           )}
-        </Field>
+        </Entry>
       </div>
       {!isShort && (
         <>
@@ -132,7 +147,7 @@ export function MakeLinkForm({
             <legend className="pr-2 text-[13px] font-semibold">UTM parameters</legend>
             <div className="grid grid-cols-2 gap-3">
               {PARTS.map((part) => (
-                <Field key={part} label={part} error={wrong("utm")}>
+                <Field key={part} label={part} error={problem?.fields.utm ?? wrong("utm")}>
                   {(props) => (
                     <input
                       {...props}
@@ -153,12 +168,24 @@ export function MakeLinkForm({
             )}
           </fieldset>
           <div className="grid grid-cols-2 gap-3">
-            <Field label="Chosen word" help="instead of a code, such as tickets" error={wrong("code")}>
-              {(props) => <input {...props} value={code} onChange={(e) => setCode(e.target.value)} />}
-            </Field>
-            <Field label="Ends after" help="then it shows a page of yours" error={wrong("ends_at")}>
-              {(props) => <DateField {...props} today={today} value={ends} onChange={setEnds} />}
-            </Field>
+            <Entry
+              form={form}
+              name="code"
+              label="Chosen word"
+              help="instead of a code, such as tickets"
+              error={wrong("code")}
+            >
+              {(field) => <input {...field} />}
+            </Entry>
+            <Entry
+              form={form}
+              name="ends_at"
+              label="Ends after"
+              help="then it shows a page of yours"
+              error={wrong("ends_at")}
+            >
+              {(field) => <DateField {...field} today={today} />}
+            </Entry>
           </div>
         </>
       )}
@@ -171,6 +198,6 @@ export function MakeLinkForm({
       <Button kind="main" type="submit" isBusy={make.isPending} className="self-start">
         Make the link
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,15 +1,15 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import type { ProblemError } from "../../api/client";
 import { figure, percent, plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
 import { useBrand } from "../../study/brand";
 import { useStudy } from "../../study/study";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
 import { CopyButton } from "../../ui/CopyButton";
-import { Field } from "../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
-import { Empty, Failed, Loading, Notice } from "../../ui/States";
+import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { type LinkPageData, useLinks, usePages, useRemovePage, useSavePage } from "./queries";
 
@@ -118,7 +118,7 @@ export function PagesPage() {
   );
 }
 
-type Entry = { link_id: number; title: string };
+type Listed = { link_id: number; title: string };
 
 function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title: string) => void }) {
   const { brand } = useBrand();
@@ -126,11 +126,16 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
   const links =
     useLinks(brand.slug, { first: study.first, last: study.last, compare: study.compare }).data?.links ?? [];
   const save = useSavePage(brand.slug);
-  const [title, setTitle] = useState(page?.title ?? "");
-  const [slug, setSlug] = useState(page?.slug ?? "");
-  const [words, setWords] = useState(page?.words ?? "");
-  const [isShown, setShown] = useState(page?.is_shown ?? true);
-  const [entries, setEntries] = useState<Entry[]>(
+  const form = useForm({
+    defaultValues: {
+      title: page?.title ?? "",
+      slug: page?.slug ?? "",
+      words: page?.words ?? "",
+      isShown: page?.is_shown ?? true,
+    },
+  });
+  const { title, slug, words, isShown } = form.watch();
+  const [entries, setEntries] = useState<Listed[]>(
     page?.entries.map((e) => ({ link_id: e.link_id, title: e.title ?? "" })) ?? [],
   );
   const problem = save.error as ProblemError | null;
@@ -142,26 +147,26 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
     setEntries(next);
   };
   return (
-    <form
+    <Form
+      form={form}
+      error={save.error}
       className="flex flex-col gap-3.5"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         save.mutate(
           { id: page?.id, body: { title, slug, words, is_shown: isShown, entries } },
           { onSuccess: () => onDone(title) },
         );
       }}
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Title" error={problem?.fields.title}>
-        {(props) => <input {...props} value={title} onChange={(e) => setTitle(e.target.value)} />}
-      </Field>
-      <Field label="Address" help="a word, such as the brand's name" error={problem?.fields.slug}>
-        {(props) => <input {...props} value={slug} onChange={(e) => setSlug(e.target.value)} />}
-      </Field>
-      <Field label="Words above the list">
-        {(props) => <input {...props} value={words} onChange={(e) => setWords(e.target.value)} />}
-      </Field>
+      <Entry form={form} name="title" label="Title">
+        {(field) => <input {...field} />}
+      </Entry>
+      <Entry form={form} name="slug" label="Address" help="a word, such as the brand's name">
+        {(field) => <input {...field} />}
+      </Entry>
+      <Entry form={form} name="words" label="Words above the list">
+        {(field) => <input {...field} />}
+      </Entry>
       <fieldset className="border-t border-rule pt-2">
         <legend className="pr-2 text-[13px] font-semibold">{plural(entries.length, "entry", "entries")}</legend>
         {problem?.fields.entries && <p className="text-down">{problem.fields.entries}</p>}
@@ -205,12 +210,12 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
             ))}
         </select>
       </fieldset>
-      <Check isOn={isShown} onChange={setShown}>
+      <CheckEntry form={form} name="isShown">
         Shown to visitors
-      </Check>
+      </CheckEntry>
       <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">
         Keep the page
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,12 +1,12 @@
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue } from "react";
+import { useForm } from "react-hook-form";
 import type { ProblemError } from "../../api/client";
 import { plural } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
-import { Field } from "../../ui/Field";
-import { Failed, Loading, Notice } from "../../ui/States";
+import { CheckEntry, Entry, Form } from "../../ui/Form";
+import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { PARTS } from "./MakeLinkForm";
 import {
@@ -50,21 +50,28 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
   const canChange = can("links.rules");
   const save = useSaveLinkSettings(brand.slug);
   const say = useToast();
-  const [rules, setRules] = useState<Rules>(settings.rules);
-  const [home, setHome] = useState(settings.home ?? "");
-  const [words, setWords] = useState(settings.over_words ?? "");
+  const form = useForm<{ rules: Rules; home: string; over_words: string }>({
+    defaultValues: {
+      rules: {
+        ...settings.rules,
+        is_lower: settings.rules.is_lower ?? true,
+        is_transliterated: settings.rules.is_transliterated ?? true,
+      },
+      home: settings.home ?? "",
+      over_words: settings.over_words ?? "",
+    },
+  });
+  const rules = form.watch("rules");
   const problem = save.error as ProblemError | null;
   const tried = useDeferredValue(rules);
   const example = useProposal(brand.slug, { ...EXAMPLE, network: networks[0]?.key ?? "", rules: tried }, true);
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate(
-          { rules, home, over_words: words },
-          { onSuccess: () => say("The rules are kept. Links made from now on follow them.") },
-        );
-      }}
+    <Form
+      form={form}
+      error={save.error}
+      onSubmit={(given) =>
+        save.mutate(given, { onSuccess: () => say("The rules are kept. Links made from now on follow them.") })
+      }
     >
       <h1 className="text-[18px] leading-6">How links are filled in</h1>
       <p className="label">
@@ -72,79 +79,69 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
         not known is left out.
       </p>
       <fieldset disabled={!canChange} className="flex flex-col gap-3.5">
-        {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
         <div className="mt-2 grid grid-cols-2 gap-3">
           {PARTS.map((part) => (
-            <Field key={part} label={part} error={problem?.fields[`rules.${part}`]}>
-              {(props) => (
-                <input
-                  {...props}
-                  value={rules.templates[part] ?? ""}
-                  onChange={(e) => setRules({ ...rules, templates: { ...rules.templates, [part]: e.target.value } })}
-                />
-              )}
-            </Field>
+            <Entry
+              key={part}
+              form={form}
+              name={`rules.templates.${part}`}
+              label={part}
+              error={problem?.fields[`rules.${part}`]}
+            >
+              {(field) => <input {...field} value={field.value ?? ""} />}
+            </Entry>
           ))}
-          <Field label="Between words" error={problem?.fields["rules.separator"]}>
-            {(props) => (
-              <select
-                {...props}
-                value={rules.separator}
-                onChange={(e) => setRules({ ...rules, separator: e.target.value as Rules["separator"] })}
-              >
+          <Entry form={form} name="rules.separator" label="Between words">
+            {(field) => (
+              <select {...field}>
                 <option value="-">a hyphen: night-openings</option>
                 <option value="_">an underscore: night_openings</option>
                 <option value=".">a dot: night.openings</option>
               </select>
             )}
-          </Field>
+          </Entry>
         </div>
-        <Check
-          isOn={rules.is_lower ?? true}
-          onChange={(is_lower) => setRules({ ...rules, is_lower })}
+        <CheckEntry
+          form={form}
+          name="rules.is_lower"
           help="Tools compare values letter by letter: Brevi and brevi would be two sources."
         >
           In lower case
-        </Check>
-        <Check
-          isOn={rules.is_transliterated ?? true}
-          onChange={(is_transliterated) => setRules({ ...rules, is_transliterated })}
-          help="Exposição becomes exposicao, Ώρα becomes ora."
-        >
+        </CheckEntry>
+        <CheckEntry form={form} name="rules.is_transliterated" help="Exposição becomes exposicao, Ώρα becomes ora.">
           In plain letters
-        </Check>
-        <Field label="Where the page's address has a parameter already">
-          {(props) => (
-            <select
-              {...props}
-              value={rules.existing}
-              onChange={(e) => setRules({ ...rules, existing: e.target.value as Rules["existing"] })}
-            >
+        </CheckEntry>
+        <Entry form={form} name="rules.existing" label="Where the page's address has a parameter already">
+          {(field) => (
+            <select {...field}>
               <option value="keep">the page's own stays</option>
               <option value="replace">ours replaces it</option>
             </select>
           )}
-        </Field>
+        </Entry>
         <p className="text-[12.5px] break-all" aria-live="polite">
           <span className="label block">A post “Sky tonight” on {networks[0]?.name} would lead to</span>
           {example.error ? <span className="text-down">{example.error.message}</span> : example.data?.target}
         </p>
         <h2 className="mt-2 text-[16px]">When a link is over</h2>
-        <Field label="Words on the page that visitors see" help="“What this link led to is over.” if left empty">
-          {(props) => <input {...props} value={words} onChange={(e) => setWords(e.target.value)} />}
-        </Field>
-        <Field label="Where they can go instead" error={problem?.fields.home}>
-          {(props) => (
-            <input {...props} value={home} onChange={(e) => setHome(e.target.value)} placeholder="https://" />
-          )}
-        </Field>
+        <Entry
+          form={form}
+          name="over_words"
+          label="Words on the page that visitors see"
+          help="“What this link led to is over.” if left empty"
+        >
+          {(field) => <input {...field} />}
+        </Entry>
+        <Entry form={form} name="home" label="Where they can go instead">
+          {(field) => <input {...field} placeholder="https://" />}
+        </Entry>
         {canChange && (
           <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">
             Keep the rules
           </Button>
         )}
       </fieldset>
-    </form>
+    </Form>
   );
 }
 
@@ -152,8 +149,7 @@ function Domains({ settings }: { settings: LinkSettings }) {
   const { brand, can } = useBrand();
   const canChange = can("links.rules");
   const act = useDomains(brand.slug);
-  const [host, setHost] = useState("");
-  const problem = act.error as ProblemError | null;
+  const form = useForm({ defaultValues: { host: "" } });
   const chosen = settings.domains.find((d) => d.is_chosen)?.id ?? null;
   return (
     <section aria-labelledby="domains-title">
@@ -184,24 +180,20 @@ function Domains({ settings }: { settings: LinkSettings }) {
           </li>
         ))}
       </ul>
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
       {canChange && (
-        <form
+        <Form
+          form={form}
+          error={act.error}
           className="mt-3 flex items-start gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            act.mutate({ add: host }, { onSuccess: () => setHost("") });
-          }}
+          onSubmit={({ host }) => act.mutate({ add: host }, { onSuccess: () => form.reset() })}
         >
-          <Field label="One more host" error={problem?.fields.host}>
-            {(props) => (
-              <input {...props} value={host} placeholder="go.example.org" onChange={(e) => setHost(e.target.value)} />
-            )}
-          </Field>
-          <Button type="submit" className="mt-[22px]" disabled={!host.trim()}>
+          <Entry form={form} name="host" label="One more host">
+            {(field) => <input {...field} placeholder="go.example.org" />}
+          </Entry>
+          <Button type="submit" className="mt-[22px]" disabled={!form.watch("host").trim()}>
             Add
           </Button>
-        </form>
+        </Form>
       )}
     </section>
   );

@@ -1,15 +1,14 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import type { Schemas } from "../../api/client";
-import { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { knowsPasskeys } from "../../lib/passkeys";
 import { Button } from "../../ui/Button";
 import { CopyButton } from "../../ui/CopyButton";
 import { Cut } from "../../ui/Cut";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
-import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import {
   type Account,
@@ -125,10 +124,9 @@ type TotpProps = {
 
 /** The secret as a picture and as signs, and the first code that shows that the device has it. */
 function TotpSheet({ secret, surely, onClose, onDone }: TotpProps) {
-  const [code, setCode] = useState("");
+  const form = useForm({ defaultValues: { code: "" } });
   const confirm = useConfirmTotp();
   const [error, setError] = useState<Error | null>(null);
-  const problem = error instanceof ProblemError ? error : null;
   return (
     <Sheet isOpen form="dialog" title="Codes of a device" onClose={onClose}>
       <p>Let the application that makes codes on your telephone read this picture.</p>
@@ -142,37 +140,28 @@ function TotpSheet({ secret, surely, onClose, onDone }: TotpProps) {
           </p>
         </div>
       </div>
-      {error && !(error instanceof NotSure) && !problem?.fields.code && <Notice kind="wrong">{error.message}</Notice>}
-      <form
+      <Form
+        form={form}
         className="mt-2 flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        error={error instanceof NotSure ? null : error}
+        onSubmit={({ code }) => {
           setError(null);
           surely(() => confirm.mutateAsync(code)).then((made) => onDone(made.codes), setError);
         }}
       >
-        <Field label="The code it shows now" error={problem?.fields.code}>
-          {(props) => (
-            <input
-              {...props}
-              inputMode="numeric"
-              autoComplete="one-time-code"
-              maxLength={10}
-              value={code}
-              onChange={(e) => setCode(e.target.value)}
-            />
-          )}
-        </Field>
+        <Entry form={form} name="code" label="The code it shows now">
+          {(field) => <input {...field} inputMode="numeric" autoComplete="one-time-code" maxLength={10} />}
+        </Entry>
         <Button
           kind="main"
           type="submit"
           className="self-start"
           isBusy={confirm.isPending}
-          disabled={code.trim() === ""}
+          disabled={form.watch("code").trim() === ""}
         >
           Ask for codes from now on
         </Button>
-      </form>
+      </Form>
     </Sheet>
   );
 }
@@ -209,31 +198,36 @@ function CodesSheet({ codes, onClose }: { codes: string[]; onClose: () => void }
 }
 
 function PasskeySheet({ surely, onClose }: { surely: Surely; onClose: () => void }) {
-  const [name, setName] = useState("");
+  const form = useForm({ defaultValues: { name: "" } });
   const say = useToast();
-  const add = useDone(() => surely(() => addPasskey(name)));
+  const add = useDone((name: string) => surely(() => addPasskey(name)));
   return (
     <Sheet isOpen form="dialog" title="A new passkey" onClose={onClose}>
-      {add.error && !(add.error instanceof NotSure) && <Notice kind="wrong">{add.error.message}</Notice>}
-      <form
+      <Form
+        form={form}
         className="mt-2 flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate(undefined, {
+        error={add.error instanceof NotSure ? null : add.error}
+        onSubmit={({ name }) =>
+          add.mutate(name, {
             onSuccess: () => {
               say("The passkey lets you in from now on.");
               onClose();
             },
-          });
-        }}
+          })
+        }
       >
-        <Field label="What you call it" help="So that you know it again: the desk, the telephone, the key on the ring">
-          {(props) => <input {...props} maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
+        <Entry
+          form={form}
+          name="name"
+          label="What you call it"
+          help="So that you know it again: the desk, the telephone, the key on the ring"
+        >
+          {(field) => <input {...field} maxLength={80} />}
+        </Entry>
         <Button kind="main" type="submit" className="self-start" isBusy={add.isPending}>
           Ask my device
         </Button>
-      </form>
+      </Form>
     </Sheet>
   );
 }

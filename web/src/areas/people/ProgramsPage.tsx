@@ -1,15 +1,14 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
-import { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
 import { since } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { ROLE_WORDS, ROLES, type Role } from "../../study/permissions";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
 import { CopyButton } from "../../ui/CopyButton";
 import { Cut } from "../../ui/Cut";
-import { Field } from "../../ui/Field";
+import { CheckEntry, ChecksEntry, Entry, Form } from "../../ui/Form";
 import { StateWord } from "../../ui/Marks";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading, Notice } from "../../ui/States";
@@ -149,11 +148,10 @@ function MakeSheet({ what, account, onClose }: { what: "token" | "program"; acco
   const { brand } = useBrand();
   const team = useTeam(brand.slug);
   const { surely, dialog } = useSure(account);
-  const [name, setName] = useState("");
-  const [days, setDays] = useState(90);
-  const [role, setRole] = useState<Role>("analyst");
-  const [isEverywhere, setEverywhere] = useState(false);
-  const [scopes, setScopes] = useState<string[]>(["brand.read"]);
+  const form = useForm({
+    defaultValues: { name: "", days: 90, role: "analyst" as Role, isEverywhere: false, scopes: ["brand.read"] },
+  });
+  const { name, days, role, isEverywhere, scopes } = form.watch();
   const mine = what === "program" ? role : (brand.role as Role);
   const offered = (team.data?.permissions ?? []).filter((one) => one.roles.includes(mine));
   const chosen = scopes.filter((one) => offered.some((row) => row.name === one));
@@ -166,7 +164,6 @@ function MakeSheet({ what, account, onClose }: { what: "token" | "program"; acco
   );
   const tokens = useTokens();
   const programs = usePrograms(brand.slug, what === "program");
-  const problem = make.error instanceof ProblemError ? make.error : null;
   const title = what === "program" ? `A program of ${brand.name}` : "A token of your own";
   if (make.data)
     return (
@@ -187,24 +184,22 @@ function MakeSheet({ what, account, onClose }: { what: "token" | "program"; acco
     );
   return (
     <Sheet isOpen title={title} onClose={onClose}>
-      {make.error && !(make.error instanceof NotSure) && Object.keys(problem?.fields ?? {}).length === 0 && (
-        <Notice kind="wrong">{make.error.message}</Notice>
-      )}
-      <form
+      <Form
+        form={form}
+        error={make.error instanceof NotSure ? null : make.error}
         className="mt-1 flex flex-col gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          make.mutate(undefined, { onSuccess: () => Promise.all([tokens.refetch(), programs.refetch()]) });
-        }}
+        onSubmit={() =>
+          make.mutate(undefined, { onSuccess: () => Promise.all([tokens.refetch(), programs.refetch()]) })
+        }
       >
-        <Field label="What it is for" error={problem?.fields.name}>
-          {(props) => <input {...props} maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
+        <Entry form={form} name="name" label="What it is for">
+          {(field) => <input {...field} maxLength={80} />}
+        </Entry>
         <div className="flex gap-3">
           <div className="flex-1">
-            <Field label="It lasts" error={problem?.fields.days}>
-              {(props) => (
-                <select {...props} value={days} onChange={(e) => setDays(Number(e.target.value))}>
+            <Entry form={form} name="days" label="It lasts">
+              {(field) => (
+                <select {...field} onChange={(e) => field.onChange(Number(e.target.value))}>
                   {Object.entries(LASTS).map(([value, words]) => (
                     <option key={value} value={value}>
                       {words}
@@ -212,13 +207,13 @@ function MakeSheet({ what, account, onClose }: { what: "token" | "program"; acco
                   ))}
                 </select>
               )}
-            </Field>
+            </Entry>
           </div>
           {what === "program" && (
             <div className="flex-1">
-              <Field label="As" error={problem?.fields.role}>
-                {(props) => (
-                  <select {...props} value={role} onChange={(e) => setRole(e.target.value as Role)}>
+              <Entry form={form} name="role" label="As">
+                {(field) => (
+                  <select {...field}>
                     {ROLES.filter((one) => one !== "admin" && one !== "guest").map((one) => (
                       <option key={one} value={one} title={ROLE_WORDS[one]}>
                         {one}
@@ -226,35 +221,28 @@ function MakeSheet({ what, account, onClose }: { what: "token" | "program"; acco
                     ))}
                   </select>
                 )}
-              </Field>
+              </Entry>
             </div>
           )}
         </div>
         {what === "token" && (
-          <Check isOn={isEverywhere} onChange={setEverywhere}>
+          <CheckEntry form={form} name="isEverywhere">
             In all my brands, not in {brand.name} alone
-          </Check>
+          </CheckEntry>
         )}
         <fieldset className="flex flex-col gap-1.5">
           <legend className="mb-1 text-[13px] font-semibold">It may</legend>
           {team.error && <Notice kind="wrong">{team.error.message}</Notice>}
-          {offered.map((one) => (
-            <Check
-              key={one.name}
-              isOn={chosen.includes(one.name)}
-              onChange={(isOn) =>
-                setScopes(isOn ? [...scopes, one.name] : scopes.filter((other) => other !== one.name))
-              }
-            >
-              {one.words}
-            </Check>
-          ))}
-          {problem?.fields.scopes && <Notice kind="wrong">{problem.fields.scopes}</Notice>}
+          <ChecksEntry
+            form={form}
+            name="scopes"
+            options={offered.map((one) => ({ value: one.name, label: one.words }))}
+          />
         </fieldset>
         <Button kind="main" type="submit" className="self-start" isBusy={make.isPending} disabled={name.trim() === ""}>
           Make it
         </Button>
-      </form>
+      </Form>
       {dialog}
     </Sheet>
   );

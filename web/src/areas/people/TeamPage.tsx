@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
 import { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
@@ -9,7 +10,7 @@ import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
 import { CopyButton } from "../../ui/CopyButton";
 import { Cut } from "../../ui/Cut";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { StateWord } from "../../ui/Marks";
 import { Failed, Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -73,39 +74,29 @@ export function TeamPage() {
 
 function Invite() {
   const { brand } = useBrand();
-  const [email, setEmail] = useState("");
-  const [role, setRole] = useState<Role>("analyst");
+  const form = useForm({ defaultValues: { email: "", role: "analyst" as Role } });
+  const { email, role } = form.watch();
   const invite = useInvite(brand.slug);
-  const problem = invite.error instanceof ProblemError ? invite.error : null;
   return (
     <>
-      <form
+      <Form
+        form={form}
+        error={invite.error}
         className="mt-3 flex flex-wrap items-start gap-3"
         aria-label="Invite somebody"
-        onSubmit={(event) => {
-          event.preventDefault();
-          invite.mutate({ email, role }, { onSuccess: () => setEmail("") });
-        }}
+        onSubmit={(given) => invite.mutate(given, { onSuccess: () => form.setValue("email", "") })}
       >
         <div className="w-[280px] max-w-full">
-          <Field label="Invite by e-mail" error={problem?.fields.email}>
-            {(props) => (
-              <input
-                {...props}
-                type="email"
-                autoComplete="off"
-                placeholder="name@example.org"
-                maxLength={254}
-                value={email}
-                onChange={(e) => setEmail(e.target.value)}
-              />
+          <Entry form={form} name="email" label="Invite by e-mail">
+            {(field) => (
+              <input {...field} type="email" autoComplete="off" placeholder="name@example.org" maxLength={254} />
             )}
-          </Field>
+          </Entry>
         </div>
         <div className="w-[130px]">
-          <Field label="As">
-            {(props) => (
-              <select {...props} value={role} onChange={(e) => setRole(e.target.value as Role)}>
+          <Entry form={form} name="role" label="As">
+            {(field) => (
+              <select {...field}>
                 {ROLES.map((one) => (
                   <option key={one} value={one}>
                     {one}
@@ -113,7 +104,7 @@ function Invite() {
                 ))}
               </select>
             )}
-          </Field>
+          </Entry>
         </div>
         <Button
           kind="main"
@@ -124,11 +115,10 @@ function Invite() {
         >
           Invite
         </Button>
-      </form>
+      </Form>
       <p className="label mt-1">
         {role}: {ROLE_WORDS[role]}.
       </p>
-      {problem && !problem.fields.email && <Notice kind="wrong">{problem.message}</Notice>}
       {invite.data && <Address {...invite.data} />}
     </>
   );

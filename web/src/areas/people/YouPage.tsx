@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
 import { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
@@ -6,7 +7,7 @@ import { plural, since } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { useChangeAccount, useSession } from "../../study/queries";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { PasswordField } from "../../ui/PasswordField";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading, Notice } from "../../ui/States";
@@ -102,46 +103,26 @@ function Going({ surely }: { surely: <T>(act: () => Promise<T>) => Promise<T> })
 }
 
 function Choices({ account }: { account: Account }) {
-  const [values, setValues] = useState({
-    name: account.name,
-    language: account.language,
-    time_zone: account.time_zone,
-    theme: account.theme,
-  });
+  const { name, language, time_zone, theme } = account;
+  const form = useForm({ defaultValues: { name, language, time_zone, theme } });
   const change = useChangeAccount();
   const say = useToast();
-  const problem = change.error instanceof ProblemError ? change.error : null;
-  const set = (patch: Partial<typeof values>) => setValues({ ...values, ...patch });
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
   return (
-    <form
+    <Form
+      form={form}
       className="mt-3 flex max-w-md flex-col gap-3"
       aria-label="Name and choices"
-      onSubmit={(event) => {
-        event.preventDefault();
-        change.mutate(values, { onSuccess: () => say("Saved.") });
-      }}
+      error={change.error}
+      onSubmit={(given) => change.mutate(given, { onSuccess: () => say("Saved.") })}
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Your name" error={problem?.fields.name}>
-        {(props) => (
-          <input
-            {...props}
-            autoComplete="name"
-            maxLength={120}
-            value={values.name}
-            onChange={(e) => set({ name: e.target.value })}
-          />
-        )}
-      </Field>
+      <Entry form={form} name="name" label="Your name">
+        {(field) => <input {...field} autoComplete="name" maxLength={120} />}
+      </Entry>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Light or dark" error={problem?.fields.theme}>
-          {(props) => (
-            <select
-              {...props}
-              value={values.theme}
-              onChange={(e) => set({ theme: e.target.value as Account["theme"] })}
-            >
+        <Entry form={form} name="theme" label="Light or dark">
+          {(field) => (
+            <select {...field}>
               {Object.entries(THEMES).map(([key, name]) => (
                 <option key={key} value={key}>
                   {name}
@@ -149,10 +130,10 @@ function Choices({ account }: { account: Account }) {
               ))}
             </select>
           )}
-        </Field>
-        <Field label="Language of new reports" error={problem?.fields.language}>
-          {(props) => (
-            <select {...props} value={values.language} onChange={(e) => set({ language: e.target.value })}>
+        </Entry>
+        <Entry form={form} name="language" label="Language of new reports">
+          {(field) => (
+            <select {...field}>
               {Object.entries(LANGUAGES).map(([key, name]) => (
                 <option key={key} value={key}>
                   {name}
@@ -160,30 +141,29 @@ function Choices({ account }: { account: Account }) {
               ))}
             </select>
           )}
-        </Field>
+        </Entry>
       </div>
-      <Field
+      <Entry
+        form={form}
+        name="time_zone"
         label="Your time zone"
         help="For what is no brand's: invitations, where you are signed in. A brand's days are told by its own clock."
-        error={problem?.fields.time_zone}
       >
-        {(props) => (
-          <select {...props} value={values.time_zone} onChange={(e) => set({ time_zone: e.target.value })}>
+        {(field) => (
+          <select {...field}>
             <option value="">As the browser: {here}</option>
-            {(values.time_zone && !ZONES.includes(values.time_zone) ? [values.time_zone, ...ZONES] : ZONES).map(
-              (zone) => (
-                <option key={zone} value={zone}>
-                  {zone}
-                </option>
-              ),
-            )}
+            {(time_zone && !ZONES.includes(time_zone) ? [time_zone, ...ZONES] : ZONES).map((zone) => (
+              <option key={zone} value={zone}>
+                {zone}
+              </option>
+            ))}
           </select>
         )}
-      </Field>
+      </Entry>
       <Button type="submit" className="self-start" isBusy={change.isPending}>
         Save
       </Button>
-    </form>
+    </Form>
   );
 }
 
@@ -191,9 +171,8 @@ export type Surely = <T>(act: () => Promise<T>) => Promise<T>;
 
 function Address({ account, surely }: { account: Account; surely: Surely }) {
   const [isOpen, setOpen] = useState(false);
-  const [email, setEmail] = useState("");
+  const form = useForm({ defaultValues: { email: "" } });
   const ask = useDone((to: string) => surely(() => askForAddress(to)));
-  const problem = ask.error instanceof ProblemError ? ask.error : null;
   return (
     <section className="mt-5 max-w-md border-t border-rule pt-3" aria-label="E-mail address">
       <p>
@@ -211,37 +190,24 @@ function Address({ account, surely }: { account: Account; surely: Surely }) {
         </Notice>
       ) : (
         isOpen && (
-          <form
+          <Form
+            form={form}
             className="mt-2 flex flex-col gap-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              ask.mutate(email);
-            }}
+            error={ask.error instanceof NotSure ? null : ask.error}
+            onSubmit={({ email }) => ask.mutate(email)}
           >
-            {ask.error && !(ask.error instanceof NotSure) && !problem?.fields.email && (
-              <Notice kind="wrong">{ask.error.message}</Notice>
-            )}
-            <Field label="New address" help="We write to it first" error={problem?.fields.email}>
-              {(props) => (
-                <input
-                  {...props}
-                  type="email"
-                  autoComplete="email"
-                  maxLength={254}
-                  value={email}
-                  onChange={(e) => setEmail(e.target.value)}
-                />
-              )}
-            </Field>
+            <Entry form={form} name="email" label="New address" help="We write to it first">
+              {(field) => <input {...field} type="email" autoComplete="email" maxLength={254} />}
+            </Entry>
             <div className="flex gap-3">
-              <Button type="submit" isBusy={ask.isPending} disabled={email.trim() === ""}>
+              <Button type="submit" isBusy={ask.isPending} disabled={form.watch("email").trim() === ""}>
                 Write to it
               </Button>
               <Button kind="quiet" onClick={() => setOpen(false)}>
                 Leave it
               </Button>
             </div>
-          </form>
+          </Form>
         )
       )}
     </section>
@@ -250,11 +216,10 @@ function Address({ account, surely }: { account: Account; surely: Surely }) {
 
 function Password() {
   const [isOpen, setOpen] = useState(false);
-  const [current, setCurrent] = useState("");
-  const [password, setPassword] = useState("");
+  const form = useForm({ defaultValues: { current: "", password: "" } });
   const change = useChangePassword();
   const say = useToast();
-  const problem = change.error instanceof ProblemError ? change.error : null;
+  const { current, password } = form.watch();
   if (!isOpen)
     return (
       <section className="mt-3 max-w-md border-t border-rule pt-3" aria-label="Password">
@@ -263,32 +228,22 @@ function Password() {
     );
   return (
     <section className="mt-3 max-w-md border-t border-rule pt-3" aria-label="Password">
-      <form
+      <Form
+        form={form}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          change.mutate(
-            { current, password },
-            {
-              onSuccess: () => {
-                say("Changed. Everywhere else you are signed out.");
-                setOpen(false);
-                setCurrent("");
-                setPassword("");
-              },
+        error={change.error}
+        onSubmit={(given) =>
+          change.mutate(given, {
+            onSuccess: () => {
+              say("Changed. Everywhere else you are signed out.");
+              setOpen(false);
+              form.reset();
             },
-          );
-        }}
+          })
+        }
       >
-        {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-        <PasswordField label="Present password" value={current} onChange={setCurrent} error={problem?.fields.current} />
-        <PasswordField
-          label="New password"
-          isNew
-          value={password}
-          onChange={setPassword}
-          error={problem?.fields.password}
-        />
+        <PasswordField form={form} name="current" label="Present password" />
+        <PasswordField form={form} name="password" label="New password" isNew />
         <div className="flex gap-3">
           <Button type="submit" isBusy={change.isPending} disabled={current === "" || password === ""}>
             Change it
@@ -297,7 +252,7 @@ function Password() {
             Leave it
           </Button>
         </div>
-      </form>
+      </Form>
     </section>
   );
 }

@@ -1,11 +1,11 @@
 import { type ReactNode, useCallback, useRef, useState } from "react";
+import { useForm } from "react-hook-form";
 import { ProblemError } from "../../api/client";
 import { knowsPasskeys } from "../../lib/passkeys";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { PasswordField } from "../../ui/PasswordField";
 import { Sheet } from "../../ui/Sheet";
-import { Notice } from "../../ui/States";
 import { type Account, useConfirm } from "./queries";
 
 /** Thrown where somebody did not show that it is they. */
@@ -44,39 +44,22 @@ export function useSure(account: Account): { surely: <T>(act: () => Promise<T>) 
 }
 
 function Dialog({ account, asking }: { account: Account; asking: Asking }) {
-  const [password, setPassword] = useState("");
-  const [code, setCode] = useState("");
+  const form = useForm({ defaultValues: { password: "", code: "" } });
   const confirm = useConfirm();
-  const problem = confirm.error instanceof ProblemError ? confirm.error : null;
   return (
     <Sheet isOpen form="dialog" title="Is it you?" onClose={asking.leave}>
       <p className="mb-3 text-muted">
         What lets you in is changed only by you: show it once more. It holds for ten minutes.
       </p>
-      {confirm.error && !problem?.fields.password && <Notice kind="wrong">{confirm.error.message}</Notice>}
-      <form
-        className="mt-3 flex flex-col gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          confirm.mutate({ password, code }, { onSuccess: asking.done });
-        }}
-      >
-        <PasswordField value={password} onChange={setPassword} error={problem?.fields.password} />
+      <Form form={form} error={confirm.error} onSubmit={(given) => confirm.mutate(given, { onSuccess: asking.done })}>
+        <PasswordField form={form} name="password" />
         {account.has_codes && (
-          <Field label="The code of your device" help="Or one of your recovery codes">
-            {(props) => (
-              <input
-                {...props}
-                autoComplete="one-time-code"
-                maxLength={60}
-                value={code}
-                onChange={(e) => setCode(e.target.value)}
-              />
-            )}
-          </Field>
+          <Entry form={form} name="code" label="The code of your device" help="Or one of your recovery codes">
+            {(field) => <input {...field} autoComplete="one-time-code" maxLength={60} />}
+          </Entry>
         )}
         <div className="flex gap-3">
-          <Button kind="main" type="submit" isBusy={confirm.isPending} disabled={password === ""}>
+          <Button kind="main" type="submit" isBusy={confirm.isPending} disabled={form.watch("password") === ""}>
             It is me
           </Button>
           {account.passkeys.length > 0 && knowsPasskeys() && (
@@ -85,7 +68,7 @@ function Dialog({ account, asking }: { account: Account; asking: Asking }) {
             </Button>
           )}
         </div>
-      </form>
+      </Form>
     </Sheet>
   );
 }

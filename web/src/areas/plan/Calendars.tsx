@@ -1,8 +1,9 @@
 import { useState } from "react";
-import type { ProblemError, Schemas } from "../../api/client";
+import { useForm } from "react-hook-form";
+import type { Schemas } from "../../api/client";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toast";
 import { useFollowCalendar, useLeaveCalendar } from "./queries";
@@ -55,55 +56,42 @@ function FollowSheet({ isOpen, onClose }: { isOpen: boolean; onClose: () => void
   const { brand } = useBrand();
   const follow = useFollowCalendar(brand.slug);
   const say = useToast();
-  const [asked, setAsked] = useState({ address: "", name: "" });
-  const error = follow.error as ProblemError | null;
+  const form = useForm({ defaultValues: { address: "", name: "" } });
+  const asked = form.watch();
   return (
     <Sheet isOpen={isOpen} onClose={onClose} title="Follow a calendar" form="dialog">
-      <form
+      <Form
+        form={form}
+        error={follow.error}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           follow.mutate(asked, {
             onSuccess: (made) => {
               say(`${made.name} stands beside the plan now.`);
-              setAsked({ address: "", name: "" });
+              form.reset();
               onClose();
             },
           });
         }}
       >
         <p>Its events are shown in this brand's calendar, to who may see the plan; nothing of the plan goes there.</p>
-        <Field
+        <Entry
+          form={form}
+          name="address"
           label="Its address"
           help="An iCalendar address, such as https://... or webcal://..."
-          error={error?.fields.address ?? error?.message}
         >
-          {(props) => (
-            <input
-              {...props}
-              inputMode="url"
-              maxLength={2000}
-              value={asked.address}
-              onChange={(event) => setAsked({ ...asked, address: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="What to call it" help="Empty: as it calls itself">
-          {(props) => (
-            <input
-              {...props}
-              maxLength={200}
-              value={asked.name}
-              onChange={(event) => setAsked({ ...asked, name: event.target.value })}
-            />
-          )}
-        </Field>
+          {(field) => <input {...field} inputMode="url" maxLength={2000} />}
+        </Entry>
+        <Entry form={form} name="name" label="What to call it" help="Empty: as it calls itself">
+          {(field) => <input {...field} maxLength={200} />}
+        </Entry>
         <div>
           <Button kind="main" type="submit" disabled={!asked.address.trim()} isBusy={follow.isPending}>
             Follow it
           </Button>
         </div>
-      </form>
+      </Form>
     </Sheet>
   );
 }

@@ -1,10 +1,11 @@
 import { useState } from "react";
-import type { ProblemError, Schemas } from "../../api/client";
+import { useForm } from "react-hook-form";
+import type { Schemas } from "../../api/client";
 import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
 import { Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -126,11 +127,11 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
   const add = useAddChannel(brand.slug);
   const change = useChannelRules(brand.slug);
   const say = useToast();
-  const [name, setName] = useState("");
-  const [isKnown, setKnown] = useState(channel ? channel.rules !== null : false);
-  const [rules, setRules] = useState<Required<ChannelRules>>({ ...USUAL, ...channel?.rules });
-  const error = (add.error ?? change.error) as ProblemError | null;
-  const put = (patch: Partial<ChannelRules>) => setRules({ ...rules, ...patch });
+  const form = useForm<{ name: string; isKnown: boolean; rules: Required<ChannelRules> }>({
+    defaultValues: { name: "", isKnown: (channel?.rules ?? null) !== null, rules: { ...USUAL, ...channel?.rules } },
+  });
+  const { name, isKnown, rules } = form.watch();
+  const put = (patch: Partial<ChannelRules>) => form.setValue("rules", { ...rules, ...patch });
   const said = isKnown ? rules : null;
   const done = (what: string) => ({
     onSuccess: () => {
@@ -139,10 +140,11 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
     },
   });
   return (
-    <form
+    <Form
+      form={form}
+      error={add.error ?? change.error}
       className="mt-4 flex flex-col gap-3 border-t border-rule pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         if (channel) change.mutate({ id: channel.id, rules: said }, done(`${channel.name} is checked by its rules.`));
         else add.mutate({ name, rules: said }, done(`${name} can be planned for now.`));
       }}
@@ -150,19 +152,18 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
       {channel ? (
         <h2 className="text-[16px]">What {channel.name} takes</h2>
       ) : (
-        <Field
+        <Entry
+          form={form}
+          name="name"
           label="Its name"
           help="Such as a notice board, a newsletter, a network without a connection"
-          error={error?.fields.name}
         >
-          {(props) => (
-            <input {...props} maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
-          )}
-        </Field>
+          {(field) => <input {...field} maxLength={80} />}
+        </Entry>
       )}
-      <Check isOn={isKnown} onChange={setKnown} help="Posts for it are then checked as they are written.">
+      <CheckEntry form={form} name="isKnown" help="Posts for it are then checked as they are written.">
         It has rules
-      </Check>
+      </CheckEntry>
       {isKnown && (
         <>
           <div className="grid grid-cols-2 gap-3">
@@ -186,21 +187,21 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
               onValue={(n) => put({ most_hashtags: n })}
             />
           </div>
-          <Check isOn={rules.needs_text} onChange={(on) => put({ needs_text: on })}>
+          <CheckEntry form={form} name="rules.needs_text">
             A post needs words
-          </Check>
-          <Check isOn={rules.needs_picture} onChange={(on) => put({ needs_picture: on })}>
+          </CheckEntry>
+          <CheckEntry form={form} name="rules.needs_picture">
             A post needs a picture
-          </Check>
-          <Check isOn={rules.has_links} onChange={(on) => put({ has_links: on })}>
+          </CheckEntry>
+          <CheckEntry form={form} name="rules.has_links">
             Addresses in the text lead somewhere
-          </Check>
-          <Check isOn={rules.takes_documents} onChange={(on) => put({ takes_documents: on })}>
+          </CheckEntry>
+          <CheckEntry form={form} name="rules.takes_documents">
             It takes a document
-          </Check>
-          <Check isOn={rules.takes_videos} onChange={(on) => put({ takes_videos: on })}>
+          </CheckEntry>
+          <CheckEntry form={form} name="rules.takes_videos">
             It takes a video
-          </Check>
+          </CheckEntry>
           {rules.takes_videos && (
             <div className="grid grid-cols-2 gap-3">
               <Amount
@@ -236,11 +237,6 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
           )}
         </>
       )}
-      {error && !error.fields.name && (
-        <p role="alert" className="text-down">
-          {Object.values(error.fields)[0] ?? error.message}
-        </p>
-      )}
       <div className="flex gap-2">
         <Button
           kind="main"
@@ -252,7 +248,7 @@ function ChannelForm({ channel, onDone }: { channel: Channel | null; onDone: () 
         </Button>
         <Button onClick={onDone}>Leave it</Button>
       </div>
-    </form>
+    </Form>
   );
 }
 

@@ -1,8 +1,8 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { DateField } from "../../ui/DateField";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
 import { useAddNote } from "./queries";
 
@@ -10,49 +10,41 @@ import { useAddNote } from "./queries";
 export function NoteSheet({ isOpen, onClose, today }: { isOpen: boolean; onClose: () => void; today: string }) {
   const { brand } = useBrand();
   const add = useAddNote(brand.slug);
-  const [note, setNote] = useState({ first: today, last: today, text: "" });
+  const form = useForm({ defaultValues: { first: today, last: today, text: "" } });
   return (
     <Sheet isOpen={isOpen} onClose={onClose} title="A note in the calendar" form="dialog">
-      <form
+      <Form
+        form={form}
+        error={add.error}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate(note, { onSuccess: onClose });
-        }}
+        onSubmit={(note) => add.mutate(note, { onSuccess: onClose })}
       >
-        <Field label="What" error={add.error?.message}>
-          {(props) => (
-            <input
-              {...props}
-              maxLength={200}
-              value={note.text}
-              onChange={(event) => setNote({ ...note, text: event.target.value })}
-            />
-          )}
-        </Field>
+        <Entry form={form} name="text" label="What">
+          {(field) => <input {...field} maxLength={200} />}
+        </Entry>
         <div className="grid grid-cols-2 gap-3">
-          <Field label="From">
-            {(props) => (
+          <Entry form={form} name="first" label="From">
+            {(field) => (
               <DateField
-                {...props}
+                {...field}
                 today={today}
-                value={note.first}
-                onChange={(first) => setNote({ ...note, first, last: note.last < first ? first : note.last })}
+                onChange={(first) => {
+                  field.onChange(first);
+                  if (form.getValues("last") < first) form.setValue("last", first);
+                }}
               />
             )}
-          </Field>
-          <Field label="To">
-            {(props) => (
-              <DateField {...props} today={today} value={note.last} onChange={(last) => setNote({ ...note, last })} />
-            )}
-          </Field>
+          </Entry>
+          <Entry form={form} name="last" label="To">
+            {(field) => <DateField {...field} today={today} />}
+          </Entry>
         </div>
         <div>
-          <Button kind="main" type="submit" disabled={!note.text.trim()} isBusy={add.isPending}>
+          <Button kind="main" type="submit" disabled={!form.watch("text").trim()} isBusy={add.isPending}>
             Add it
           </Button>
         </div>
-      </form>
+      </Form>
     </Sheet>
   );
 }

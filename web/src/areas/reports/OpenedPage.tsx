@@ -1,10 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { useForm } from "react-hook-form";
 import { ProblemError } from "../../api/client";
 import { FigureDrawing } from "../../figures/drawing/FigureDrawing";
 import { numbersIn } from "../../lib/numbers";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Failed, Loading } from "../../ui/States";
 import type { Look, Page } from "./edit";
 import { type Opened, openReport } from "./queries";
@@ -17,7 +18,8 @@ const keyOf = () => location.hash.slice(1);
 
 /** What a link opens to somebody without an account: the report, after its password where it has one. */
 export function OpenedPage() {
-  const [password, setPassword] = useState("");
+  const form = useForm({ defaultValues: { password: "" } });
+  const { password } = form.watch();
   const open = useMutation({ mutationFn: (given: string) => openReport(keyOf(), given) });
   const { mutate } = open;
   // Once: every opening is a visit.
@@ -28,30 +30,27 @@ export function OpenedPage() {
     return (
       <main className="mx-auto flex min-h-screen max-w-[420px] flex-col justify-center gap-3 p-5">
         <h1 className="text-[22px]">A report for you</h1>
-        <form
+        <Form
+          form={form}
           className="flex flex-col gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
+          onSubmit={() => {
             mutate(password);
           }}
         >
-          <Field label="Its password" error={password || problem.status === 429 ? problem.message : undefined}>
-            {(props) => (
-              <input
-                {...props}
-                type="password"
-                autoComplete="current-password"
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-              />
-            )}
-          </Field>
+          <Entry
+            form={form}
+            name="password"
+            label="Its password"
+            error={password || problem.status === 429 ? problem.message : undefined}
+          >
+            {(field) => <input {...field} type="password" autoComplete="current-password" />}
+          </Entry>
           <span>
             <Button type="submit" kind="main" isBusy={open.isPending} disabled={!password}>
               Open it
             </Button>
           </span>
-        </form>
+        </Form>
       </main>
     );
   if (problem?.status === 404 || problem?.status === 400)

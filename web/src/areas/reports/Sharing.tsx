@@ -1,13 +1,12 @@
 import { useState } from "react";
-import { ProblemError } from "../../api/client";
+import { useForm } from "react-hook-form";
 import { addDays, dayOf, moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
 import { CopyButton } from "../../ui/CopyButton";
 import { DateField } from "../../ui/DateField";
-import { Field } from "../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -44,71 +43,45 @@ function Links({ report }: { report: number }) {
   const today = dayOf(now, brand.time_zone);
   const links = useReportLinks(brand.slug, report);
   const { share } = useLinkActs(brand.slug, report);
-  const [typed, setTyped] = useState({ name: "", until: addDays(today, 90) as string, password: "", is_frozen: false });
+  const form = useForm({
+    defaultValues: { name: "", until: addDays(today, 90) as string, password: "", is_frozen: false },
+  });
+  const typed = form.watch();
   const [address, setAddress] = useState("");
-  const error = share.error instanceof ProblemError ? share.error : null;
   return (
     <>
-      <form
+      <Form
+        form={form}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           share
             .mutateAsync({ ...typed, until: `${typed.until}T23:59:59Z` })
             .then((made) => setAddress(made.address))
             .catch(() => undefined);
         }}
       >
-        <Field label="For whom" error={error?.fields.name}>
-          {(props) => (
-            <input
-              {...props}
-              maxLength={80}
-              value={typed.name}
-              onChange={(e) => setTyped({ ...typed, name: e.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="Open until" error={error?.fields.until}>
-          {(props) => (
-            <DateField
-              {...props}
-              today={today}
-              value={typed.until}
-              onChange={(until) => setTyped({ ...typed, until })}
-            />
-          )}
-        </Field>
-        <Field label="Password" help="Left empty, whoever has the link sees it" error={error?.fields.password}>
-          {(props) => (
-            <input
-              {...props}
-              type="text"
-              autoComplete="off"
-              maxLength={200}
-              value={typed.password}
-              onChange={(e) => setTyped({ ...typed, password: e.target.value })}
-            />
-          )}
-        </Field>
-        <Check
-          isOn={typed.is_frozen}
-          onChange={(is_frozen) => setTyped({ ...typed, is_frozen })}
+        <Entry form={form} name="name" label="For whom">
+          {(field) => <input {...field} maxLength={80} />}
+        </Entry>
+        <Entry form={form} name="until" label="Open until">
+          {(field) => <DateField {...field} today={today} />}
+        </Entry>
+        <Entry form={form} name="password" label="Password" help="Left empty, whoever has the link sees it">
+          {(field) => <input {...field} type="text" autoComplete="off" maxLength={200} />}
+        </Entry>
+        <CheckEntry
+          form={form}
+          name="is_frozen"
           help="Otherwise it shows the report and its figures as they are when it is opened"
         >
           As it is now, for good
-        </Check>
-        {error && Object.keys(error.fields).length === 0 && (
-          <p role="alert" className="text-down">
-            {error.message}
-          </p>
-        )}
+        </CheckEntry>
         <span>
           <Button type="submit" kind="main" isBusy={share.isPending} disabled={!typed.name.trim() || !typed.until}>
             Make the link
           </Button>
         </span>
-      </form>
+      </Form>
       {address && (
         <div className="mt-3 border border-rule-strong bg-wash p-2" role="status">
           <p>This is the link. It is shown this once.</p>

@@ -1,9 +1,9 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
 import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -17,30 +17,31 @@ export function VersionsSheet({ report, isEditable, onClose, onBack }: Props) {
   const say = useToast();
   const versions = useVersions(brand.slug, report);
   const { name, goBack } = useReportActs(brand.slug);
-  const [typed, setTyped] = useState("");
+  const form = useForm({ defaultValues: { typed: "" } });
+  const { typed } = form.watch();
   return (
     <Sheet isOpen onClose={onClose} title="What it was">
       {isEditable && (
-        <form
+        <Form
+          form={form}
           className="mb-3 flex items-end gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
+          onSubmit={() => {
             name.mutateAsync({ id: report, name: typed }).then(
               () => {
-                setTyped("");
+                form.setValue("typed", "");
                 say("Kept under this name.");
               },
               (error: Error) => say(error.message, "wrong"),
             );
           }}
         >
-          <Field label="Keep it as it is now under a name">
-            {(props) => <input {...props} maxLength={80} value={typed} onChange={(e) => setTyped(e.target.value)} />}
-          </Field>
+          <Entry form={form} name="typed" label="Keep it as it is now under a name">
+            {(field) => <input {...field} maxLength={80} />}
+          </Entry>
           <Button type="submit" isBusy={name.isPending} disabled={!typed.trim()}>
             Keep
           </Button>
-        </form>
+        </Form>
       )}
       {versions.error ? (
         <Failed error={versions.error} onRetry={() => versions.refetch()} />

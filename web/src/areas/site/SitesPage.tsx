@@ -1,15 +1,14 @@
 import { useState } from "react";
-import type { ProblemError } from "../../api/client";
+import { useForm } from "react-hook-form";
 import { moment } from "../../lib/days";
 import { figure, plural, since } from "../../lib/format";
 import { AreaFrame } from "../../study/AreaFrame";
 import { useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
 import { CopyButton } from "../../ui/CopyButton";
-import { Field } from "../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../ui/Form";
 import { Sheet } from "../../ui/Sheet";
-import { Failed, Loading, Notice } from "../../ui/States";
+import { Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import {
   type AccessLog,
@@ -180,40 +179,31 @@ type SiteProps = { id?: number; name: string; hosts: string; onDone: () => void 
 function SiteForm({ id, name: given, hosts: givenHosts, onDone }: SiteProps) {
   const { brand } = useBrand();
   const save = useSaveSite(brand.slug);
-  const [name, setName] = useState(given);
-  const [hosts, setHosts] = useState(givenHosts);
-  const problem = save.error as ProblemError | null;
+  const form = useForm({ defaultValues: { name: given, hosts: givenHosts } });
   return (
-    <form
+    <Form
+      form={form}
+      error={save.error}
       className="flex flex-col gap-3.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate({ id, body: { name, hosts: hosts.split(/[\s,]+/).filter(Boolean) } }, { onSuccess: onDone });
-      }}
+      onSubmit={({ name, hosts }) =>
+        save.mutate({ id, body: { name, hosts: hosts.split(/[\s,]+/).filter(Boolean) } }, { onSuccess: onDone })
+      }
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Name" error={problem?.fields.name}>
-        {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
-      </Field>
-      <Field
+      <Entry form={form} name="name" label="Name">
+        {(field) => <input {...field} />}
+      </Entry>
+      <Entry
+        form={form}
+        name="hosts"
         label="Hosts"
         help="One a line, such as orrery.example. Counting from elsewhere is refused."
-        error={problem?.fields.hosts}
       >
-        {(props) => (
-          <textarea
-            {...props}
-            rows={3}
-            value={hosts}
-            onChange={(e) => setHosts(e.target.value)}
-            className={`${props.className} !h-auto py-1`}
-          />
-        )}
-      </Field>
+        {(field) => <textarea {...field} rows={3} className={`${field.className} !h-auto py-1`} />}
+      </Entry>
       <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">
         Keep the site
       </Button>
-    </form>
+    </Form>
   );
 }
 
@@ -293,26 +283,24 @@ function GoalForm({ goal, onDone }: { goal: Goal | null; onDone: () => void }) {
   const { brand } = useBrand();
   const save = useSaveGoal(brand.slug);
   const say = useToast();
-  const [name, setName] = useState(goal?.name ?? "");
-  const [kind, setKind] = useState<"page" | "event" | "import">(goal?.kind ?? "page");
-  const [pattern, setPattern] = useState(goal?.pattern ?? "");
-  const [worth, setWorth] = useState(goal?.cents ? String(goal.cents / 100) : "");
-  const [currency, setCurrency] = useState(goal?.currency ?? "EUR");
-  const [isArchived, setArchived] = useState(goal?.is_archived ?? false);
-  const problem = save.error as ProblemError | null;
+  const form = useForm({
+    defaultValues: {
+      name: goal?.name ?? "",
+      kind: (goal?.kind ?? "page") as "page" | "event" | "import",
+      pattern: goal?.pattern ?? "",
+      cents: goal?.cents ? String(goal.cents / 100) : "",
+      currency: goal?.currency ?? "EUR",
+      is_archived: goal?.is_archived ?? false,
+    },
+  });
+  const kind = form.watch("kind");
   return (
-    <form
+    <Form
+      form={form}
+      error={save.error}
       className="flex flex-col gap-3.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const body = {
-          name,
-          kind,
-          pattern,
-          cents: Math.round(Number(worth || 0) * 100),
-          currency,
-          is_archived: isArchived,
-        };
+      onSubmit={(given) => {
+        const body = { ...given, cents: Math.round(Number(given.cents || 0) * 100) };
         save.mutate(
           { id: goal?.id, body },
           {
@@ -324,13 +312,12 @@ function GoalForm({ goal, onDone }: { goal: Goal | null; onDone: () => void }) {
         );
       }}
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Name" error={problem?.fields.name}>
-        {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
-      </Field>
-      <Field label="Reached">
-        {(props) => (
-          <select {...props} value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
+      <Entry form={form} name="name" label="Name">
+        {(field) => <input {...field} />}
+      </Entry>
+      <Entry form={form} name="kind" label="Reached">
+        {(field) => (
+          <select {...field}>
             {Object.entries(KINDS).map(([key, text]) => (
               <option key={key} value={key}>
                 {text}
@@ -338,46 +325,35 @@ function GoalForm({ goal, onDone }: { goal: Goal | null; onDone: () => void }) {
             ))}
           </select>
         )}
-      </Field>
+      </Entry>
       {kind !== "import" && (
-        <Field
+        <Entry
+          form={form}
+          name="pattern"
           label={kind === "page" ? "Path of the page" : "Name of the event"}
           help={kind === "page" ? "/thanks, or /orders/*/done with * for any part" : "as in dakika.event(“signup”)"}
-          error={problem?.fields.pattern}
         >
-          {(props) => <input {...props} value={pattern} onChange={(e) => setPattern(e.target.value)} />}
-        </Field>
+          {(field) => <input {...field} />}
+        </Entry>
       )}
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Worth" error={problem?.fields.cents}>
-          {(props) => (
-            <input
-              {...props}
-              inputMode="decimal"
-              value={worth}
-              onChange={(e) => setWorth(e.target.value.replace(",", "."))}
-            />
+        <Entry form={form} name="cents" label="Worth">
+          {(field) => (
+            <input {...field} inputMode="decimal" onChange={(e) => field.onChange(e.target.value.replace(",", "."))} />
           )}
-        </Field>
-        <Field label="Currency" error={problem?.fields.currency}>
-          {(props) => (
-            <input
-              {...props}
-              maxLength={3}
-              value={currency}
-              onChange={(e) => setCurrency(e.target.value.toUpperCase())}
-            />
-          )}
-        </Field>
+        </Entry>
+        <Entry form={form} name="currency" label="Currency">
+          {(field) => <input {...field} maxLength={3} onChange={(e) => field.onChange(e.target.value.toUpperCase())} />}
+        </Entry>
       </div>
       {goal && (
-        <Check isOn={isArchived} onChange={setArchived}>
+        <CheckEntry form={form} name="is_archived">
           Archived: keeps its conversions, takes no more
-        </Check>
+        </CheckEntry>
       )}
       <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">
         Keep the goal
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,10 +1,9 @@
-import { useDeferredValue, useState } from "react";
-import type { ProblemError } from "../../api/client";
+import { useDeferredValue } from "react";
+import { useForm } from "react-hook-form";
 import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
-import { Notice } from "../../ui/States";
+import { Entry, Form } from "../../ui/Form";
 import { useToast } from "../../ui/Toast";
 import { useAddCompetitor, useSearchProfiles, useSources } from "./queries";
 import { FIELD_NAMES } from "./rules";
@@ -15,21 +14,20 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
   const open = networks.filter((n) => n.has_public_profiles);
   const sources = useSources(brand.slug);
   const add = useAddCompetitor(brand.slug);
-  const [network, setNetwork] = useState(open[0]?.key ?? "");
-  const [handle, setHandle] = useState("");
-  const [name, setName] = useState("");
+  const form = useForm({ defaultValues: { network: open[0]?.key ?? "", handle: "", name: "" } });
+  const { network, handle, name } = form.watch();
   const say = useToast();
-  const problem = add.error as ProblemError | null;
   const chosen = networkNamed(networks, network);
   const hasSearch = chosen?.offer.has_search ?? false;
   const found = useSearchProfiles(brand.slug, network, useDeferredValue(handle), hasSearch);
   const isSettled = found.data?.some((one) => one.handle === handle.replace(/^@/, ""));
   const known = [...new Set((sources.data?.profiles ?? []).map((p) => p.competitor).filter((n): n is string => !!n))];
   return (
-    <form
+    <Form
+      form={form}
+      error={add.error}
       className="flex flex-col gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         add.mutate(
           { network, handle, name },
           {
@@ -41,17 +39,17 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
         );
       }}
     >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field
+      <Entry
+        form={form}
+        name="network"
         label="Network"
-        error={problem?.fields.network}
         help={
           chosen &&
           `Of others' posts ${chosen.name} tells ${chosen.public_metrics.map((m) => (FIELD_NAMES[m] ?? m).toLowerCase()).join(", ") || "no figures"}`
         }
       >
-        {(props) => (
-          <select {...props} value={network} onChange={(e) => setNetwork(e.target.value)}>
+        {(field) => (
+          <select {...field}>
             {open.map((n) => (
               <option key={n.key} value={n.key}>
                 {n.name}
@@ -59,28 +57,27 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
             ))}
           </select>
         )}
-      </Field>
+      </Entry>
       <div>
-        <Field
+        <Entry
+          form={form}
+          name="handle"
           label="Handle"
           help={
             hasSearch
               ? "Type a part of the name, or the handle as it stands on the network"
               : "name@host, for example museum@social.example"
           }
-          error={problem?.fields.handle}
         >
-          {(props) => (
-            <input {...props} value={handle} autoComplete="off" onChange={(e) => setHandle(e.target.value)} />
-          )}
-        </Field>
+          {(field) => <input {...field} autoComplete="off" />}
+        </Entry>
         {hasSearch && handle.trim().length > 1 && !isSettled && (found.data?.length ?? 0) > 0 && (
           <ul className="border-x border-b border-rule-strong" aria-label="Found">
             {found.data?.map((one) => (
               <li key={one.handle}>
                 <button
                   type="button"
-                  onClick={() => setHandle(one.handle)}
+                  onClick={() => form.setValue("handle", one.handle)}
                   className="flex w-full items-center gap-2 px-2 py-1 text-left hover:bg-wash"
                 >
                   <img src={one.picture || undefined} alt="" width="20" height="20" className="h-5 w-5 bg-rule" />
@@ -93,13 +90,15 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
           </ul>
         )}
       </div>
-      <Field
+      <Entry
+        form={form}
+        name="name"
         label="Belongs to"
         help="The competitor's name; its profiles stand together. Left empty, the profile's own name is taken"
       >
-        {(props) => (
+        {(field) => (
           <>
-            <input {...props} value={name} list="competitors" onChange={(e) => setName(e.target.value)} />
+            <input {...field} list="competitors" />
             <datalist id="competitors">
               {known.map((one) => (
                 <option key={one} value={one} />
@@ -107,10 +106,10 @@ export function AddCompetitor({ onDone }: { onDone: () => void }) {
             </datalist>
           </>
         )}
-      </Field>
+      </Entry>
       <Button kind="main" type="submit" isBusy={add.isPending} className="self-start">
         Follow
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import type { ProblemError } from "../../api/client";
 import { plural } from "../../lib/format";
@@ -6,7 +6,7 @@ import { networkNamed, useBrand } from "../../study/brand";
 import { useAddBrand, useChangeBrand } from "../../study/queries";
 import { ShowDemo } from "../../study/ShowDemo";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { NetworkMark } from "../../ui/Marks";
 import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -93,41 +93,22 @@ function BrandForm({
   verb: string;
   onSave: (values: Values) => void;
 }) {
-  const [values, setValues] = useState<Values>({
-    name: start.name,
-    time_zone: start.time_zone,
-    first_weekday: start.first_weekday,
+  const form = useForm<Values>({
+    defaultValues: {
+      name: start.name,
+      time_zone: start.time_zone,
+      first_weekday: start.first_weekday,
+    },
   });
-  const set = (patch: Partial<Values>) => setValues({ ...values, ...patch });
   return (
-    <form
-      className="mt-3 flex max-w-md flex-col gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onSave(values);
-      }}
-    >
-      {problem && Object.keys(problem.fields).length === 0 && <Notice kind="wrong">{problem.message}</Notice>}
-      <Field label="Name" error={problem?.fields.name}>
-        {(props) => (
-          <input
-            {...props}
-            value={values.name}
-            disabled={!isEditable}
-            onChange={(e) => set({ name: e.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="Time zone" help="By its IANA name, such as Europe/Lisbon" error={problem?.fields.time_zone}>
-        {(props) => (
+    <Form form={form} error={problem} className="mt-3 flex max-w-md flex-col gap-4" onSubmit={onSave}>
+      <Entry form={form} name="name" label="Name">
+        {(field) => <input {...field} disabled={!isEditable} />}
+      </Entry>
+      <Entry form={form} name="time_zone" label="Time zone" help="By its IANA name, such as Europe/Lisbon">
+        {(field) => (
           <>
-            <input
-              {...props}
-              list="brand-zones"
-              value={values.time_zone}
-              disabled={!isEditable}
-              onChange={(e) => set({ time_zone: e.target.value })}
-            />
+            <input {...field} list="brand-zones" disabled={!isEditable} />
             <datalist id="brand-zones">
               {ZONES.map((zone) => (
                 <option key={zone} value={zone} />
@@ -135,15 +116,10 @@ function BrandForm({
             </datalist>
           </>
         )}
-      </Field>
-      <Field label="The week begins on">
-        {(props) => (
-          <select
-            {...props}
-            value={values.first_weekday}
-            disabled={!isEditable}
-            onChange={(e) => set({ first_weekday: Number(e.target.value) })}
-          >
+      </Entry>
+      <Entry form={form} name="first_weekday" label="The week begins on">
+        {(field) => (
+          <select {...field} disabled={!isEditable} onChange={(e) => field.onChange(Number(e.target.value))}>
             {DAYS.map((day, i) => (
               <option key={day} value={i}>
                 {day}
@@ -151,13 +127,13 @@ function BrandForm({
             ))}
           </select>
         )}
-      </Field>
+      </Entry>
       {isEditable && (
         <Button kind="main" type="submit" isBusy={isBusy} className="self-start">
           {verb}
         </Button>
       )}
-    </form>
+    </Form>
   );
 }
 

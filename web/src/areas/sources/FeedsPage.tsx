@@ -1,13 +1,12 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { useSearchParams } from "react-router";
-import type { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
 import { plural, since } from "../../lib/format";
 import { useBrand } from "../../study/brand";
 import { AskForIdea } from "../../study/KeepIdea";
 import { Button } from "../../ui/Button";
 import { Cut } from "../../ui/Cut";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { StateWord } from "../../ui/Marks";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
@@ -24,8 +23,8 @@ export function FeedsPage() {
   const follow = useFollowFeed(brand.slug);
   const stop = useStopFeed(brand.slug);
   const say = useToast();
-  const [address, setAddress] = useState("");
-  const problem = follow.error as ProblemError | null;
+  const form = useForm({ defaultValues: { address: "" } });
+  const { address } = form.watch();
   return (
     <>
       <SourcesBar />
@@ -94,31 +93,31 @@ export function FeedsPage() {
           </section>
           <section className="min-w-0 overflow-y-auto px-5 py-3" aria-labelledby="feeds-title">
             {canChange && (
-              <form
+              <Form
+                form={form}
+                error={follow.error}
                 className="mb-5 flex flex-col gap-3"
-                onSubmit={(event) => {
-                  event.preventDefault();
+                onSubmit={() => {
                   follow.mutate(address, {
                     onSuccess: () => {
                       say("The feed is followed.");
-                      setAddress("");
+                      form.setValue("address", "");
                     },
                   });
                 }}
               >
-                <Field
+                <Entry
+                  form={form}
+                  name="address"
                   label="Follow a feed"
                   help="The address of an RSS or Atom feed, or of a page that names one"
-                  error={problem?.fields.address ?? problem?.message}
                 >
-                  {(props) => (
-                    <input {...props} value={address} autoComplete="off" onChange={(e) => setAddress(e.target.value)} />
-                  )}
-                </Field>
+                  {(field) => <input {...field} autoComplete="off" />}
+                </Entry>
                 <Button type="submit" isBusy={follow.isPending} disabled={!address.trim()} className="self-start">
                   Follow
                 </Button>
-              </form>
+              </Form>
             )}
             <h2 id="feeds-title" className="text-[16px]">
               {plural(feeds.data.feeds.length, "feed")}

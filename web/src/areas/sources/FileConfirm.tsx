@@ -1,10 +1,12 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import type { ProblemError } from "../../api/client";
 import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { type AccountChoice, Accounts } from "./FileQuestions";
@@ -29,8 +31,8 @@ export function FileConfirm({ preview }: { preview: Preview }) {
   // Several accounts in one file are offered as several; a file of the last one's kind goes where that went.
   const target = chosen ?? (named > 1 ? "rows" : first ? String(first) : "");
   const [choices, setChoices] = useState<Record<number, AccountChoice>>({});
-  const [newProfile, setNewProfile] = useState("");
-  const [network, setNetwork] = useState("");
+  const form = useForm({ defaultValues: { newProfile: "", network: "" } });
+  const { newProfile, network } = form.watch();
   const problem = (confirm.error ?? discard.error) as ProblemError | null;
   const needsProfile = !OF_NO_PROFILE.includes(item.kind);
   const own = (sources.data?.profiles ?? []).filter((p) => p.kind === "own");
@@ -47,10 +49,10 @@ export function FileConfirm({ preview }: { preview: Preview }) {
     </option>
   );
   return (
-    <form
+    <Form
+      form={form}
       className="mt-4 flex max-w-lg flex-col gap-3 border-t border-rule pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         confirm.mutate({
           profile_id: target && target !== "new" && target !== "rows" ? Number(target) : null,
           new_profile: target === "new" ? newProfile : "",
@@ -107,13 +109,13 @@ export function FileConfirm({ preview }: { preview: Preview }) {
       )}
       {target === "new" && (
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Its name">
-            {(props) => <input {...props} value={newProfile} onChange={(e) => setNewProfile(e.target.value)} />}
-          </Field>
-          <Field label="Its network" help="Any, also one that is not collected here" error={problem?.fields.network}>
-            {(props) => (
+          <Entry form={form} name="newProfile" label="Its name">
+            {(field) => <input {...field} />}
+          </Entry>
+          <Entry form={form} name="network" label="Its network" help="Any, also one that is not collected here">
+            {(field) => (
               <>
-                <input {...props} list="networks" value={network} onChange={(e) => setNetwork(e.target.value)} />
+                <input {...field} list="networks" />
                 <datalist id="networks">
                   {networks.map((n) => (
                     <option key={n.key} value={n.key}>
@@ -123,7 +125,7 @@ export function FileConfirm({ preview }: { preview: Preview }) {
                 </datalist>
               </>
             )}
-          </Field>
+          </Entry>
         </div>
       )}
       <div className="flex gap-3">
@@ -155,6 +157,6 @@ export function FileConfirm({ preview }: { preview: Preview }) {
           Throw it away
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

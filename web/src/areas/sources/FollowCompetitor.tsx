@@ -1,11 +1,10 @@
 import { useState } from "react";
-import type { ProblemError } from "../../api/client";
+import { useForm } from "react-hook-form";
 import { figure, plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { NetworkMark } from "../../ui/Marks";
-import { Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { AddCompetitor } from "./AddCompetitor";
 import { useDiscoverSite, useFollowFound } from "./queries";
@@ -44,47 +43,41 @@ function BySite({ onDone }: { onDone: () => void }) {
   const discover = useDiscoverSite(brand.slug);
   const follow = useFollowFound(brand.slug);
   const say = useToast();
-  const [address, setAddress] = useState("");
-  const [name, setName] = useState("");
+  const form = useForm({ defaultValues: { address: "", name: "" } });
+  const { address, name } = form.watch();
   const [left, setLeft] = useState<string[]>([]);
-  const problem = discover.error as ProblemError | null;
   const site = discover.data;
   const free = (site?.profiles ?? []).filter((p) => p.account && !p.is_followed);
   const chosen = free.filter((p) => !left.includes(`${p.network} ${p.handle}`));
   return (
     <>
-      <form
+      <Form
+        form={form}
+        error={discover.error}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           setLeft([]);
-          discover.mutate(address, { onSuccess: (found) => setName(found.name) });
+          discover.mutate(address, { onSuccess: (found) => form.setValue("name", found.name) });
         }}
       >
-        <Field
+        <Entry
+          form={form}
+          name="address"
           label="Address of their web site"
           help="The page is read once; the profiles that it names are offered"
-          error={problem?.fields.address ?? (problem ? problem.message : undefined)}
         >
-          {(props) => (
-            <input
-              {...props}
-              value={address}
-              placeholder="halfmoon.example"
-              autoComplete="off"
-              onChange={(e) => setAddress(e.target.value)}
-            />
-          )}
-        </Field>
+          {(field) => <input {...field} placeholder="halfmoon.example" autoComplete="off" />}
+        </Entry>
         <Button type="submit" isBusy={discover.isPending} disabled={!address.trim()} className="self-start">
           {discover.isPending ? "Reading the page" : "Find their profiles"}
         </Button>
-      </form>
+      </Form>
       {site && (
-        <form
+        <Form
+          form={form}
+          error={follow.error}
           className="mt-5 flex flex-col gap-3 border-t border-rule pt-4"
-          onSubmit={(event) => {
-            event.preventDefault();
+          onSubmit={() => {
             follow.mutate(
               {
                 name,
@@ -100,10 +93,9 @@ function BySite({ onDone }: { onDone: () => void }) {
             );
           }}
         >
-          {follow.error && <Notice kind="wrong">{follow.error.message}</Notice>}
-          <Field label="Competitor's name" help="Their profiles stand together under it">
-            {(props) => <input {...props} value={name} onChange={(e) => setName(e.target.value)} />}
-          </Field>
+          <Entry form={form} name="name" label="Competitor's name" help="Their profiles stand together under it">
+            {(field) => <input {...field} />}
+          </Entry>
           <fieldset>
             <legend className="text-[13px] font-semibold">
               {site.profiles.length === 0
@@ -147,7 +139,7 @@ function BySite({ onDone }: { onDone: () => void }) {
               {chosen.length === 0 ? "Follow" : `Follow ${plural(chosen.length, "profile")}`}
             </Button>
           )}
-        </form>
+        </Form>
       )}
     </>
   );

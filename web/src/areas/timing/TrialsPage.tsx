@@ -1,4 +1,5 @@
 import { useDeferredValue, useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
 import { SaveAs } from "../../figures/SaveAs";
 import { addDays, mondayOf, shortDay, spanText, WEEKDAYS } from "../../lib/days";
@@ -6,9 +7,9 @@ import { plural } from "../../lib/format";
 import { networkNamed, useBrand } from "../../study/brand";
 import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
-import { Field } from "../../ui/Field";
+import { Entry, Form } from "../../ui/Form";
 import { NetworkMark, StateWord } from "../../ui/Marks";
-import { Empty, Failed, Loading, Notice } from "../../ui/States";
+import { Empty, Failed, Loading } from "../../ui/States";
 import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
 import {
@@ -190,13 +191,12 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
   const { brand, networks, today } = useBrand();
   const say = useToast();
   const start = useStartTrial(brand.slug);
-  const [name, setName] = useState("");
+  const form = useForm({ defaultValues: { name: "", worth: 1.25, error: 0.05 } });
+  const { name, worth, error } = form.watch();
   const [profiles, setProfiles] = useState<number[]>([]);
   const [first, setFirst] = useState<When[]>([{ day: 1, time: "12:00" }]);
   const [second, setSecond] = useState<When[]>([{ day: 1, time: "20:00" }]);
   const [isOfRhythms, setOfRhythms] = useState(false);
-  const [worth, setWorth] = useState(1.25);
-  const [error, setError] = useState(0.05);
   const [without, kept] = [rhythms.filter((r) => r.slots.length === 0), rhythms.filter((r) => r.slots.length > 0)];
   const tried = kept.filter((r) => profiles.includes(r.profile));
   const wishes = tried.map((r) => ({ profile: r.profile, times: r.slots.length }));
@@ -212,10 +212,11 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
   const keptOfFirst = rhythms.find((r) => r.profile === profiles[0])?.slots;
   const wrong = start.error as { message: string; fields?: Record<string, string> } | null;
   return (
-    <form
+    <Form
+      form={form}
+      error={start.error}
       className="mt-2 flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         if (!pairs) return;
         start.mutate(
           {
@@ -237,14 +238,14 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
         );
       }}
     >
-      {wrong && <Notice kind="wrong">{wrong.message}</Notice>}
-      <Field
+      <Entry
+        form={form}
+        name="name"
         label="Name"
         help={`For the list; without one, ${isOfRhythms ? "“As kept or as proposed”" : "the two times"}`}
-        error={wrong?.fields?.name}
       >
-        {(props) => <input {...props} value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />}
-      </Field>
+        {(field) => <input {...field} maxLength={120} />}
+      </Entry>
       <fieldset>
         <legend className="text-[13px] font-semibold">What is held against what</legend>
         {[
@@ -309,9 +310,9 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
         </>
       )}
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Smallest difference worth knowing">
-          {(props) => (
-            <select {...props} value={worth} onChange={(e) => setWorth(Number(e.target.value))}>
+        <Entry form={form} name="worth" label="Smallest difference worth knowing">
+          {(field) => (
+            <select {...field} onChange={(e) => field.onChange(Number(e.target.value))}>
               {[1.1, 1.15, 1.2, 1.25, 1.3, 1.4, 1.5, 2].map((value) => (
                 <option key={value} value={value}>
                   {Math.round((value - 1) * 100)} %
@@ -319,10 +320,10 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
               ))}
             </select>
           )}
-        </Field>
-        <Field label="Error allowed">
-          {(props) => (
-            <select {...props} value={error} onChange={(e) => setError(Number(e.target.value))}>
+        </Entry>
+        <Entry form={form} name="error" label="Error allowed">
+          {(field) => (
+            <select {...field} onChange={(e) => field.onChange(Number(e.target.value))}>
               {[0.01, 0.05, 0.1].map((value) => (
                 <option key={value} value={value}>
                   {Math.round(value * 100)} %
@@ -330,7 +331,7 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
               ))}
             </select>
           )}
-        </Field>
+        </Entry>
       </div>
       <p role="status">
         {asked === null
@@ -346,7 +347,7 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
       <Button kind="main" type="submit" disabled={!pairs || chosen.length === 0} isBusy={start.isPending}>
         {pairs ? `Start on ${shortDay(starts)}, ${plural(2 * pairs, "week")}` : "Start"}
       </Button>
-    </form>
+    </Form>
   );
 }
 

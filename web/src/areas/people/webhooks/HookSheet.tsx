@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { Check } from "../../../ui/Check";
 import { CopyButton } from "../../../ui/CopyButton";
-import { Field } from "../../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Notice } from "../../../ui/States";
 import type { Account } from "../queries";
@@ -18,10 +18,11 @@ type Props = { hook?: WebHook; kinds: EventKind[]; account: Account; onClose: ()
 export function HookSheet({ hook, kinds, account, onClose }: Props) {
   const { brand } = useBrand();
   const { surely, dialog } = useSure(account);
-  const [name, setName] = useState(hook?.name ?? "");
-  const [address, setAddress] = useState(hook?.address ?? "");
+  const form = useForm({
+    defaultValues: { name: hook?.name ?? "", address: hook?.address ?? "", isOn: hook?.is_on ?? true },
+  });
+  const { name, address, isOn } = form.watch();
   const [chosen, setChosen] = useState<string[]>(hook?.kinds ?? []);
-  const [isOn, setOn] = useState(hook?.is_on ?? true);
   const keep = useHookDone(brand.slug, () =>
     surely(async () => {
       const body = { name, address, kinds: chosen };
@@ -32,45 +33,32 @@ export function HookSheet({ hook, kinds, account, onClose }: Props) {
       return makeWebhook(brand.slug, body);
     }),
   );
-  const problem = keep.error instanceof ProblemError ? keep.error : null;
   const title = hook ? hook.name : "Tell another program";
   if (keep.data) return <SecretSheet title={title} secret={keep.data.secret} onClose={onClose} />;
   return (
     <Sheet isOpen title={title} onClose={onClose}>
-      {keep.error && !(keep.error instanceof NotSure) && Object.keys(problem?.fields ?? {}).length === 0 && (
-        <Notice kind="wrong">{keep.error.message}</Notice>
-      )}
-      <form
+      <Form
+        form={form}
+        error={keep.error instanceof NotSure ? null : keep.error}
         className="mt-1 flex flex-col gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           keep.mutate(undefined, { onSuccess: (made) => made ?? onClose() });
         }}
       >
-        <Field label="Whom it tells" error={problem?.fields.name}>
-          {(props) => <input {...props} maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
-        <Field label="Its address" help="It begins with https://" error={problem?.fields.address}>
-          {(props) => (
-            <input
-              {...props}
-              inputMode="url"
-              autoComplete="off"
-              spellCheck={false}
-              maxLength={2048}
-              value={address}
-              onChange={(e) => setAddress(e.target.value)}
-            />
-          )}
-        </Field>
+        <Entry form={form} name="name" label="Whom it tells">
+          {(field) => <input {...field} maxLength={80} />}
+        </Entry>
+        <Entry form={form} name="address" label="Its address" help="It begins with https://">
+          {(field) => <input {...field} inputMode="url" autoComplete="off" spellCheck={false} maxLength={2048} />}
+        </Entry>
         {hook && (
-          <Check
-            isOn={isOn}
-            onChange={setOn}
+          <CheckEntry
+            form={form}
+            name="isOn"
             help={hook.off_because || "Off, it is told nothing, and nothing is kept for it."}
           >
             It is told
-          </Check>
+          </CheckEntry>
         )}
         <fieldset className="flex flex-col gap-3">
           <legend className="mb-1 text-[13px] font-semibold">It is told when</legend>
@@ -88,12 +76,11 @@ export function HookSheet({ hook, kinds, account, onClose }: Props) {
               ))}
             </div>
           ))}
-          {problem?.fields.kinds && <Notice kind="wrong">{problem.fields.kinds}</Notice>}
         </fieldset>
         <Button kind="main" type="submit" className="self-start" isBusy={keep.isPending}>
           {hook ? "Keep it so" : "Tell it"}
         </Button>
-      </form>
+      </Form>
       {dialog}
     </Sheet>
   );

@@ -1,12 +1,13 @@
 import { useEffect, useState } from "react";
-import type { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { addDays, at, dayOf, timeOf } from "../../../lib/days";
 import { networkNamed, useBrand } from "../../../study/brand";
 import { useProfiles } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
 import { Check } from "../../../ui/Check";
 import { DateField } from "../../../ui/DateField";
-import { Field, inputLook } from "../../../ui/Field";
+import { inputLook } from "../../../ui/Field";
+import { CheckEntry, ChecksEntry, Entry, Form } from "../../../ui/Form";
 import { TimeField } from "../../../ui/TimeField";
 import { useReviewRules } from "../review/queries";
 import type { Batch, Choices, useBatchActs } from "./queries";
@@ -25,29 +26,35 @@ const TIMES: Record<Choices["times"], string> = {
   slots: "into the free standing slots of their profiles",
 };
 
+type Typed = Choices & { day: string; time: string };
+
 /** Which column holds what, when the posts go out, and what becomes of them. */
 export function Columns({ batch, isEditable, acts, onOther }: Props) {
   const { brand, networks, today, can } = useBrand();
   const own = (useProfiles(brand.slug).data?.profiles ?? []).filter((p) => p.kind === "own");
   const asks = (useReviewRules(brand.slug).data?.steps.length ?? 0) > 0;
   const [columns, setColumns] = useState(batch.columns);
-  const [choices, setChoices] = useState<Choices>(batch.choices);
   const zone = brand.time_zone;
-  const first = choices.first ?? null;
-  const [day, setDay] = useState(first ? dayOf(first, zone) : addDays(today, 1));
-  const [time, setTime] = useState(first ? timeOf(first, zone) : "10:00");
-  const put = (patch: Partial<Choices>) => setChoices({ ...choices, ...patch });
-  const error = acts.set.error as ProblemError | null;
+  const first = batch.choices.first ?? null;
+  const form = useForm<Typed>({
+    defaultValues: {
+      ...batch.choices,
+      day: first ? dayOf(first, zone) : addDays(today, 1),
+      time: first ? timeOf(first, zone) : "10:00",
+    },
+  });
+  const { day, time, ...choices } = form.watch();
   const isOther =
     JSON.stringify([columns, choices]) !== JSON.stringify([batch.columns, batch.choices]) ||
     (choices.times === "spaced" && first !== at(day, time, zone));
   useEffect(() => onOther(isOther), [isOther, onOther]);
   const fieldOf = (column: number) => Object.entries(columns).find(([, one]) => one === column)?.[0] ?? "";
   return (
-    <form
+    <Form
+      form={form}
+      error={acts.set.error}
       className="mt-2 flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         acts.set.mutate({
           columns,
           choices: { ...choices, first: choices.times === "spaced" ? at(day, time, zone) : null },
@@ -81,13 +88,9 @@ export function Columns({ batch, isEditable, acts, onOther }: Props) {
         </ul>
       </fieldset>
       <fieldset disabled={!isEditable} className="flex flex-col gap-2">
-        <Field label="They go out">
-          {(props) => (
-            <select
-              {...props}
-              value={choices.times}
-              onChange={(event) => put({ times: event.target.value as Choices["times"] })}
-            >
+        <Entry form={form} name="times" label="They go out">
+          {(field) => (
+            <select {...field}>
               {(Object.keys(TIMES) as Choices["times"][]).map((one) => (
                 <option key={one} value={one}>
                   {TIMES[one]}
@@ -95,18 +98,16 @@ export function Columns({ batch, isEditable, acts, onOther }: Props) {
               ))}
             </select>
           )}
-        </Field>
+        </Entry>
         {choices.times === "given" && columns.at !== undefined && (
-          <Field
+          <Entry
+            form={form}
+            name="order"
             label="Dates are written"
             error={choices.order ? undefined : "They can be read in more than one order: say which."}
           >
-            {(props) => (
-              <select
-                {...props}
-                value={choices.order}
-                onChange={(event) => put({ order: event.target.value as Choices["order"] })}
-              >
+            {(field) => (
+              <select {...field}>
                 {!choices.order && <option value="">choose one</option>}
                 {Object.entries(ORDERS).map(([key, said]) => (
                   <option key={key} value={key}>
@@ -115,59 +116,49 @@ export function Columns({ batch, isEditable, acts, onOther }: Props) {
                 ))}
               </select>
             )}
-          </Field>
+          </Entry>
         )}
         {choices.times === "spaced" && (
           <div className="grid grid-cols-2 gap-2">
-            <Field label="The first">
-              {(props) => <DateField {...props} today={today} value={day} onChange={setDay} />}
-            </Field>
-            <Field label="at">{(props) => <TimeField {...props} value={time} onChange={setTime} />}</Field>
-            <Field label="Minutes apart">
-              {(props) => (
+            <Entry form={form} name="day" label="The first">
+              {(field) => <DateField {...field} today={today} />}
+            </Entry>
+            <Entry form={form} name="time" label="at">
+              {(field) => <TimeField {...field} />}
+            </Entry>
+            <Entry form={form} name="minutes" label="Minutes apart">
+              {(field) => (
                 <input
-                  {...props}
+                  {...field}
                   inputMode="numeric"
                   maxLength={5}
-                  value={choices.minutes}
-                  onChange={(event) => put({ minutes: Number(event.target.value.replace(/\D/g, "")) || 1 })}
+                  onChange={(event) => field.onChange(Number(event.target.value.replace(/\D/g, "")) || 1)}
                 />
               )}
-            </Field>
+            </Entry>
           </div>
         )}
         <fieldset>
           <legend className="text-[13px] font-semibold">Where a row names no profile</legend>
-          {own.map((p) => (
-            <Check
-              key={p.id}
-              isOn={choices.profiles.includes(p.id)}
-              onChange={(on) =>
-                put({ profiles: on ? [...choices.profiles, p.id] : choices.profiles.filter((id) => id !== p.id) })
-              }
-            >
-              {networkNamed(networks, p.network).name}
-            </Check>
-          ))}
+          <ChecksEntry
+            form={form}
+            name="profiles"
+            options={own.map((p) => ({ value: p.id, label: networkNamed(networks, p.network).name }))}
+          />
         </fieldset>
-        <Check isOn={choices.links} onChange={(links) => put({ links })} help="One for each version.">
+        <CheckEntry form={form} name="links" help="One for each version.">
           Links are tracked
-        </Check>
+        </CheckEntry>
         {(can("plan.publish") || asks) && (
           <Check
             isOn={choices.becomes === "scheduled"}
-            onChange={(on) => put({ becomes: on ? "scheduled" : "draft" })}
+            onChange={(on) => form.setValue("becomes", on ? "scheduled" : "draft")}
             help={asks ? "Else they are drafts." : "Else they are drafts with a time."}
           >
             {asks ? "Ask for a yes for each" : "Schedule them at once"}
           </Check>
         )}
       </fieldset>
-      {error && (
-        <p role="alert" className="text-down">
-          {Object.values(error.fields)[0] ?? error.message}
-        </p>
-      )}
       {isEditable && (
         <div>
           <Button type="submit" kind={isOther ? "main" : "plain"} disabled={!isOther} isBusy={acts.set.isPending}>
@@ -175,6 +166,6 @@ export function Columns({ batch, isEditable, acts, onOther }: Props) {
           </Button>
         </div>
       )}
-    </form>
+    </Form>
   );
 }

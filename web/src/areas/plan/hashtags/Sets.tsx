@@ -1,8 +1,8 @@
 import { useState } from "react";
-import type { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { networkNamed, useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
-import { Field } from "../../../ui/Field";
+import { Entry, Form } from "../../../ui/Form";
 import { Failed, Loading } from "../../../ui/States";
 import { useHashtagSets, useKeepHashtags, useRemoveHashtags } from "./queries";
 import { tagsIn } from "./rules";
@@ -17,7 +17,6 @@ export function Sets() {
   const remove = useRemoveHashtags(brand.slug);
   const [open, setOpen] = useState<Written | null>(null);
   const canChange = can("plan.write");
-  const error = (keep.error ?? remove.error) as ProblemError | null;
   if (sets.error) return <Failed error={sets.error} onRetry={() => sets.refetch()} />;
   if (!sets.data) return <Loading what="Loading the sets" />;
   const edit = (one: Written) => {
@@ -64,65 +63,53 @@ export function Sets() {
           A new set
         </Button>
       )}
-      {open && (
-        <form
-          className="mt-3 flex flex-col gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            keep.mutate({ ...open, tags: tagsIn(open.tags) }, { onSuccess: () => setOpen(null) });
-          }}
-        >
-          <Field label="Name" error={error?.fields.name}>
-            {(props) => (
-              <input
-                {...props}
-                maxLength={60}
-                value={open.name}
-                onChange={(event) => setOpen({ ...open, name: event.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="Hashtags" error={error?.fields.tags}>
-            {(props) => (
-              <textarea
-                {...props}
-                rows={3}
-                className={`${props.className} h-auto py-1`}
-                value={open.tags}
-                onChange={(event) => setOpen({ ...open, tags: event.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="For">
-            {(props) => (
-              <select
-                {...props}
-                value={open.network}
-                onChange={(event) => setOpen({ ...open, network: event.target.value })}
-              >
-                <option value="">any network</option>
-                {networks.map((one) => (
-                  <option key={one.key} value={one.key}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          {error && !error.fields.name && !error.fields.tags && <p className="text-down">{error.message}</p>}
-          <div className="flex gap-2">
-            <Button
-              type="submit"
-              kind="main"
-              disabled={!open.name.trim() || tagsIn(open.tags).length === 0}
-              isBusy={keep.isPending}
-            >
-              Keep it
-            </Button>
-            <Button onClick={() => setOpen(null)}>Leave it</Button>
-          </div>
-        </form>
-      )}
+      {open && <SetForm key={open.id ?? 0} first={open} keep={keep} onDone={() => setOpen(null)} />}
     </>
+  );
+}
+
+type FormProps = { first: Written; keep: ReturnType<typeof useKeepHashtags>; onDone: () => void };
+
+function SetForm({ first, keep, onDone }: FormProps) {
+  const { networks } = useBrand();
+  const form = useForm({ defaultValues: first });
+  const given = form.watch();
+  return (
+    <Form
+      form={form}
+      error={keep.error}
+      className="mt-3 flex flex-col gap-3"
+      onSubmit={(given) => keep.mutate({ ...given, tags: tagsIn(given.tags) }, { onSuccess: onDone })}
+    >
+      <Entry form={form} name="name" label="Name">
+        {(field) => <input {...field} maxLength={60} />}
+      </Entry>
+      <Entry form={form} name="tags" label="Hashtags">
+        {(field) => <textarea {...field} rows={3} className={`${field.className} h-auto py-1`} />}
+      </Entry>
+      <Entry form={form} name="network" label="For">
+        {(field) => (
+          <select {...field}>
+            <option value="">any network</option>
+            {networks.map((one) => (
+              <option key={one.key} value={one.key}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+        )}
+      </Entry>
+      <div className="flex gap-2">
+        <Button
+          type="submit"
+          kind="main"
+          disabled={!given.name.trim() || tagsIn(given.tags).length === 0}
+          isBusy={keep.isPending}
+        >
+          Keep it
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+    </Form>
   );
 }

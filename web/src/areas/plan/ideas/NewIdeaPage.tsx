@@ -1,12 +1,13 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { ProblemError } from "../../../api/client";
 import { useBrand } from "../../../study/brand";
 import { MinuteLine } from "../../../study/line/MinuteLine";
 import { useKeepIdea, useSession } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
-import { Check } from "../../../ui/Check";
 import { Field } from "../../../ui/Field";
+import { CheckEntry, Form } from "../../../ui/Form";
 import { Empty, Notice } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
 import { type Asset, useBringing } from "../../media";
@@ -49,7 +50,8 @@ function NewIdea({ params }: { params: URLSearchParams }) {
     ...(isShared ? { title: shared.title, note: shared.text, page: shared.page } : keptFor(brand.slug)),
     group: Number(params.get("group")) || null,
   }));
-  const [takesPicture, setTakesPicture] = useState(true);
+  const form = useForm({ defaultValues: { takesPicture: true } });
+  const { takesPicture } = form.watch();
   const keep = useKeepIdea(brand.slug);
   const brands = useSession().data?.brands ?? [];
   const error = keep.error as ProblemError | null;
@@ -77,10 +79,10 @@ function NewIdea({ params }: { params: URLSearchParams }) {
         <h1 className="text-[16px]">A new idea</h1>
       </div>
       <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3 narrow:px-3" aria-label="A new idea">
-        <form
+        <Form
+          form={form}
           className="flex max-w-[620px] flex-col gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
+          onSubmit={() => {
             const picture = takesPicture ? shared.picture : "";
             keep.mutate(
               { content, origin: { origin: isShared ? "page" : "own", picture } },
@@ -126,9 +128,9 @@ function NewIdea({ params }: { params: URLSearchParams }) {
           )}
           <IdeaForm content={content} isEditable errors={fields} change={change} />
           {shared.picture && (
-            <Check isOn={takesPicture} onChange={setTakesPicture} help={shared.picture}>
+            <CheckEntry form={form} name="takesPicture" help={shared.picture}>
               Bring the page’s picture along
-            </Check>
+            </CheckEntry>
           )}
           {bringing.left > 0 && <p role="status">Bringing {bringing.left === 1 ? "a picture" : "pictures"} …</p>}
           <Button
@@ -140,7 +142,7 @@ function NewIdea({ params }: { params: URLSearchParams }) {
           >
             Keep the idea
           </Button>
-        </form>
+        </Form>
       </section>
     </>
   );

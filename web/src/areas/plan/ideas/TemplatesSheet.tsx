@@ -1,8 +1,8 @@
 import { useState } from "react";
-import type { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
-import { Field } from "../../../ui/Field";
+import { Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Failed, Loading } from "../../../ui/States";
 import { type Template, useTemplateActs, useTemplates } from "./queries";
@@ -16,7 +16,6 @@ export function TemplatesSheet({ isOpen, onClose }: { isOpen: boolean; onClose: 
   const templates = useTemplates(brand.slug, isOpen);
   const { keep, remove } = useTemplateActs(brand.slug);
   const [open, setOpen] = useState<Written | null>(null);
-  const error = (keep.error ?? remove.error) as ProblemError | null;
   const canChange = can("plan.write");
   const edit = (one: Written) => {
     keep.reset();
@@ -29,67 +28,7 @@ export function TemplatesSheet({ isOpen, onClose }: { isOpen: boolean; onClose: 
       ) : !templates.data ? (
         <Loading what="Loading the templates" />
       ) : open ? (
-        <form
-          className="flex flex-col gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            keep.mutate(open, { onSuccess: () => setOpen(null) });
-          }}
-        >
-          <Field label="Name" error={error?.fields.name}>
-            {(props) => (
-              <input
-                {...props}
-                maxLength={80}
-                value={open.name}
-                onChange={(event) => setOpen({ ...open, name: event.target.value })}
-              />
-            )}
-          </Field>
-          <Field
-            label="Text"
-            help="What differs each time is a name in braces: Open until {hour} on {day}."
-            error={error?.fields.text}
-          >
-            {(props) => (
-              <textarea
-                {...props}
-                rows={8}
-                className={`${props.className} h-auto py-1`}
-                value={open.text}
-                onChange={(event) => setOpen({ ...open, text: event.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="Title" help="For networks that have one">
-            {(props) => (
-              <input
-                {...props}
-                maxLength={300}
-                value={open.headline}
-                onChange={(event) => setOpen({ ...open, headline: event.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="First comment">
-            {(props) => (
-              <textarea
-                {...props}
-                rows={2}
-                className={`${props.className} h-auto py-1`}
-                value={open.first_comment}
-                onChange={(event) => setOpen({ ...open, first_comment: event.target.value })}
-              />
-            )}
-          </Field>
-          {error && !error.fields.name && !error.fields.text && <p className="text-down">{error.message}</p>}
-          <div className="flex gap-2">
-            <Button type="submit" kind="main" disabled={!open.name.trim() || !open.text.trim()} isBusy={keep.isPending}>
-              Keep it
-            </Button>
-            <Button onClick={() => setOpen(null)}>Leave it</Button>
-          </div>
-        </form>
+        <TemplateForm first={open} keep={keep} onDone={() => setOpen(null)} />
       ) : (
         <>
           <p className="label">They are put in from the field of a post, where their places are filled in.</p>
@@ -112,6 +51,45 @@ export function TemplatesSheet({ isOpen, onClose }: { isOpen: boolean; onClose: 
         </>
       )}
     </Sheet>
+  );
+}
+
+type FormProps = { first: Written; keep: ReturnType<typeof useTemplateActs>["keep"]; onDone: () => void };
+
+function TemplateForm({ first, keep, onDone }: FormProps) {
+  const form = useForm({ defaultValues: first });
+  const given = form.watch();
+  return (
+    <Form
+      form={form}
+      error={keep.error}
+      className="flex flex-col gap-3"
+      onSubmit={(given) => keep.mutate(given, { onSuccess: onDone })}
+    >
+      <Entry form={form} name="name" label="Name">
+        {(field) => <input {...field} maxLength={80} />}
+      </Entry>
+      <Entry
+        form={form}
+        name="text"
+        label="Text"
+        help="What differs each time is a name in braces: Open until {hour} on {day}."
+      >
+        {(field) => <textarea {...field} rows={8} className={`${field.className} h-auto py-1`} />}
+      </Entry>
+      <Entry form={form} name="headline" label="Title" help="For networks that have one">
+        {(field) => <input {...field} maxLength={300} />}
+      </Entry>
+      <Entry form={form} name="first_comment" label="First comment">
+        {(field) => <textarea {...field} rows={2} className={`${field.className} h-auto py-1`} />}
+      </Entry>
+      <div className="flex gap-2">
+        <Button type="submit" kind="main" disabled={!given.name.trim() || !given.text.trim()} isBusy={keep.isPending}>
+          Keep it
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+    </Form>
   );
 }
 

@@ -1,12 +1,12 @@
 import { useState } from "react";
-import type { ProblemError, Schemas } from "../../../api/client";
+import { useForm } from "react-hook-form";
+import type { Schemas } from "../../../api/client";
 import { addDays, at, dayOf, shortDay } from "../../../lib/days";
 import { useBrand } from "../../../study/brand";
 import { useCampaigns } from "../../../study/queries";
 import { Button } from "../../../ui/Button";
-import { Check } from "../../../ui/Check";
 import { DateField } from "../../../ui/DateField";
-import { Field } from "../../../ui/Field";
+import { ChecksEntry, Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
@@ -91,21 +91,22 @@ function InviteForm({ onMade }: { onMade: (address: string) => void }) {
   const canLetApprove = can("plan.guests");
   const campaigns = useCampaigns(brand.slug).data ?? [];
   const invite = useInvite(brand.slug);
-  const error = invite.error as ProblemError | null;
-  const [given, setGiven] = useState({
-    name: "",
-    may: (canLetApprove ? "approve" : "vote") as May,
-    campaigns: [] as number[],
-    first_day: today,
-    last_day: addDays(today, 28),
-    until: addDays(today, 30),
+  const form = useForm({
+    defaultValues: {
+      name: "",
+      may: (canLetApprove ? "approve" : "vote") as May,
+      campaigns: [] as number[],
+      first_day: today,
+      last_day: addDays(today, 28),
+      until: addDays(today, 30),
+    },
   });
-  const put = (patch: Partial<typeof given>) => setGiven({ ...given, ...patch });
   return (
-    <form
+    <Form
+      form={form}
+      error={invite.error}
       className="mt-4 flex flex-col gap-3 border-t border-rule pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={(given) => {
         invite.mutate(
           {
             ...given,
@@ -118,14 +119,12 @@ function InviteForm({ onMade }: { onMade: (address: string) => void }) {
       }}
     >
       <h2 className="text-[16px]">Another guest</h2>
-      <Field label="Who it is for" error={error?.fields.name}>
-        {(props) => (
-          <input {...props} maxLength={80} value={given.name} onChange={(event) => put({ name: event.target.value })} />
-        )}
-      </Field>
-      <Field label="They may">
-        {(props) => (
-          <select {...props} value={given.may} onChange={(event) => put({ may: event.target.value as May })}>
+      <Entry form={form} name="name" label="Who it is for">
+        {(field) => <input {...field} maxLength={80} />}
+      </Entry>
+      <Entry form={form} name="may" label="They may">
+        {(field) => (
+          <select {...field}>
             {(Object.keys(MAY) as May[])
               .filter((one) => one !== "approve" || canLetApprove)
               .map((one) => (
@@ -135,48 +134,33 @@ function InviteForm({ onMade }: { onMade: (address: string) => void }) {
               ))}
           </select>
         )}
-      </Field>
+      </Entry>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Posts from" error={error?.fields.first_day}>
-          {(props) => (
-            <DateField {...props} today={today} value={given.first_day} onChange={(first_day) => put({ first_day })} />
-          )}
-        </Field>
-        <Field label="to" error={error?.fields.last_day}>
-          {(props) => (
-            <DateField {...props} today={today} value={given.last_day} onChange={(last_day) => put({ last_day })} />
-          )}
-        </Field>
+        <Entry form={form} name="first_day" label="Posts from">
+          {(field) => <DateField {...field} today={today} />}
+        </Entry>
+        <Entry form={form} name="last_day" label="to">
+          {(field) => <DateField {...field} today={today} />}
+        </Entry>
       </div>
       {campaigns.length > 0 && (
         <fieldset className="flex flex-col">
           <legend className="text-[13px] font-semibold">and all posts of these campaigns</legend>
-          {campaigns.map((one) => (
-            <Check
-              key={one.id}
-              isOn={given.campaigns.includes(one.id)}
-              onChange={(on) =>
-                put({ campaigns: on ? [...given.campaigns, one.id] : given.campaigns.filter((id) => id !== one.id) })
-              }
-            >
-              {one.name}
-            </Check>
-          ))}
+          <ChecksEntry
+            form={form}
+            name="campaigns"
+            options={campaigns.map((one) => ({ value: one.id, label: one.name }))}
+          />
         </fieldset>
       )}
-      <Field label="The link is good until" error={error?.fields.until}>
-        {(props) => <DateField {...props} today={today} value={given.until} onChange={(until) => put({ until })} />}
-      </Field>
-      {error && Object.keys(error.fields).length === 0 && (
-        <p role="alert" className="text-down">
-          {error.message}
-        </p>
-      )}
+      <Entry form={form} name="until" label="The link is good until">
+        {(field) => <DateField {...field} today={today} />}
+      </Entry>
       <div>
-        <Button kind="main" type="submit" disabled={!given.name.trim()} isBusy={invite.isPending}>
+        <Button kind="main" type="submit" disabled={!form.watch("name").trim()} isBusy={invite.isPending}>
           Make the link
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

@@ -1,9 +1,8 @@
-import { useState } from "react";
-import type { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
-import { Check } from "../../../ui/Check";
 import { Field } from "../../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
@@ -32,19 +31,20 @@ function RulesForm({ rules, onDone }: { rules: Rules; onDone: () => void }) {
   const { brand } = useBrand();
   const set = useSetReviewRules(brand.slug);
   const say = useToast();
-  const [given, setGiven] = useState(rules);
-  const error = set.error as ProblemError | null;
+  const form = useForm({ defaultValues: rules });
+  const steps = form.watch("steps");
   const put = (at: number, step: string) => {
-    const steps = [...given.steps];
-    if (step) steps[at] = step as Step;
-    else steps.splice(at);
-    setGiven({ ...given, steps });
+    const next = [...steps];
+    if (step) next[at] = step as Step;
+    else next.splice(at);
+    form.setValue("steps", next);
   };
   return (
-    <form
+    <Form
+      form={form}
+      error={set.error}
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={(given) => {
         set.mutate(given, {
           onSuccess: (kept) => {
             say(kept.steps.length ? "Posts wait for a yes from now on." : "Posts need nobody's yes.");
@@ -56,13 +56,13 @@ function RulesForm({ rules, onDone }: { rules: Rules; onDone: () => void }) {
       <p>What is scheduled already stands. A post that is changed after the last yes waits for it anew.</p>
       {[0, 1].map(
         (at) =>
-          (at === 0 || given.steps.length > 0) && (
-            <Field key={at} label={at === 0 ? "First" : "Then"} error={at === 0 ? error?.fields.steps : undefined}>
+          (at === 0 || steps.length > 0) && (
+            <Field key={at} label={at === 0 ? "First" : "Then"}>
               {(props) => (
-                <select {...props} value={given.steps[at] ?? ""} onChange={(event) => put(at, event.target.value)}>
+                <select {...props} value={steps[at] ?? ""} onChange={(event) => put(at, event.target.value)}>
                   <option value="">nobody</option>
                   {(Object.keys(ROLES) as Step[])
-                    .filter((role) => role === given.steps[at] || !given.steps.includes(role))
+                    .filter((role) => role === steps[at] || !steps.includes(role))
                     .map((role) => (
                       <option key={role} value={role}>
                         {ROLES[role]}
@@ -73,40 +73,28 @@ function RulesForm({ rules, onDone }: { rules: Rules; onDone: () => void }) {
             </Field>
           ),
       )}
-      {given.steps.length > 0 && (
+      {steps.length > 0 && (
         <>
-          <Check
-            isOn={given.may_approve_own}
-            onChange={(may_approve_own) => setGiven({ ...given, may_approve_own })}
-            help="Else whoever asks for a yes cannot say it."
-          >
+          <CheckEntry form={form} name="may_approve_own" help="Else whoever asks for a yes cannot say it.">
             Who asks may say yes as well
-          </Check>
-          <Field label="Remind so many hours before the minute">
-            {(props) => (
+          </CheckEntry>
+          <Entry form={form} name="remind_hours" label="Remind so many hours before the minute">
+            {(field) => (
               <input
-                {...props}
+                {...field}
                 inputMode="numeric"
                 maxLength={3}
-                value={given.remind_hours}
-                onChange={(event) =>
-                  setGiven({ ...given, remind_hours: Number(event.target.value.replace(/\D/g, "")) || 1 })
-                }
+                onChange={(event) => field.onChange(Number(event.target.value.replace(/\D/g, "")) || 1)}
               />
             )}
-          </Field>
+          </Entry>
         </>
-      )}
-      {error && !error.fields.steps && (
-        <p role="alert" className="text-down">
-          {error.message}
-        </p>
       )}
       <div>
         <Button kind="main" type="submit" isBusy={set.isPending}>
           Keep it
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

@@ -1,4 +1,5 @@
 import { useEffect, useId, useRef, useState } from "react";
+import { useForm } from "react-hook-form";
 import { ProblemError } from "../../../api/client";
 import { spanText } from "../../../lib/days";
 import { figure, plural } from "../../../lib/format";
@@ -6,6 +7,7 @@ import { useBrand } from "../../../study/brand";
 import { useStudy } from "../../../study/study";
 import { Button } from "../../../ui/Button";
 import { Field, inputLook } from "../../../ui/Field";
+import { Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Notice } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
@@ -21,8 +23,10 @@ export function MetricEditor({ metric, names, onClose }: Props) {
   const { brand } = useBrand();
   const { study } = useStudy();
   const kept = metric ? null : readDraft();
-  const [name, setName] = useState(metric?.name ?? kept?.name ?? "");
-  const [definition, setDefinition] = useState(metric?.definition ?? kept?.definition ?? "");
+  const form = useForm({
+    defaultValues: { name: metric?.name ?? kept?.name ?? "", definition: metric?.definition ?? kept?.definition ?? "" },
+  });
+  const { name, definition } = form.watch();
   const [formula, setFormula] = useState(metric?.formula ?? kept?.formula ?? "");
   const [isMore, setMore] = useState(metric?.more_is_better ?? true);
   const [asked, setAsked] = useState(formula);
@@ -39,10 +43,10 @@ export function MetricEditor({ metric, names, onClose }: Props) {
   const result = asked === formula && formula.trim() ? tried.data : undefined;
   return (
     <Sheet isOpen onClose={onClose} title={metric ? `Change ${metric.name}` : "A metric of our own"} form="dialog">
-      <form
+      <Form
+        form={form}
         className="flex flex-col gap-3.5"
-        onSubmit={(event) => {
-          event.preventDefault();
+        onSubmit={() => {
           save.mutate(
             { id: metric?.id ?? null, name, definition, formula, more_is_better: isMore },
             {
@@ -56,9 +60,9 @@ export function MetricEditor({ metric, names, onClose }: Props) {
         }}
       >
         {save.error && Object.keys(errors).length === 0 && <Notice kind="wrong">{save.error.message}</Notice>}
-        <Field label="Name" error={errors.name}>
-          {(props) => <input {...props} value={name} maxLength={60} onChange={(e) => setName(e.target.value)} />}
-        </Field>
+        <Entry form={form} name="name" label="Name" error={errors.name}>
+          {(field) => <input {...field} maxLength={60} />}
+        </Entry>
         <FormulaField value={formula} onChange={setFormula} names={names} fault={fault} error={errors.formula} />
         <div aria-live="polite" className="min-h-[44px] border-l-2 border-rule-strong pl-3">
           {result?.now ? (
@@ -76,11 +80,15 @@ export function MetricEditor({ metric, names, onClose }: Props) {
             <p className="label">{formula.trim() ? (fault ? "" : "…") : "The result on the period appears here."}</p>
           )}
         </div>
-        <Field label="What it means" help="One sentence, for those who read it later." error={errors.definition}>
-          {(props) => (
-            <input {...props} value={definition} maxLength={300} onChange={(e) => setDefinition(e.target.value)} />
-          )}
-        </Field>
+        <Entry
+          form={form}
+          name="definition"
+          label="What it means"
+          help="One sentence, for those who read it later."
+          error={errors.definition}
+        >
+          {(field) => <input {...field} maxLength={300} />}
+        </Entry>
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -101,7 +109,7 @@ export function MetricEditor({ metric, names, onClose }: Props) {
             {metric ? "Change the metric" : "Make the metric"}
           </Button>
         </div>
-      </form>
+      </Form>
     </Sheet>
   );
 }

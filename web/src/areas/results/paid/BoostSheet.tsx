@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useForm } from "react-hook-form";
 import { Link } from "react-router";
 import { ProblemError } from "../../../api/client";
 import { addDays, at, shortDay } from "../../../lib/days";
@@ -7,6 +8,7 @@ import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { DateField } from "../../../ui/DateField";
 import { Field } from "../../../ui/Field";
+import { Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Failed, Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
@@ -46,11 +48,11 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
   const { brand, today } = useBrand();
   const say = useToast();
   const { ask } = useBoostActs(brand.slug);
-  const [amount, setAmount] = useState("20.00");
+  const form = useForm({ defaultValues: { amount: "20.00", page: terms.page } });
+  const { amount, page } = form.watch();
   const [last, setLast] = useState(addDays(today, 4));
   const [countries, setCountries] = useState<string[]>([]);
   const [ages, setAges] = useState<string[]>([]);
-  const [page, setPage] = useState(terms.page);
   const error = ask.error instanceof ProblemError ? ask.error : null;
   const fields = error?.fields ?? {};
   const cents = centsIn(amount);
@@ -58,10 +60,10 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
   const toggle = (chosen: string[], one: string) =>
     chosen.includes(one) ? chosen.filter((other) => other !== one) : [...chosen, one];
   return (
-    <form
+    <Form
+      form={form}
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         if (cents === null) return;
         // The form goes as soon as the post is being boosted: what is said afterwards hangs on nothing that is shown.
         ask
@@ -83,15 +85,15 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
           );
       }}
     >
-      <Field
+      <Entry
+        form={form}
+        name="amount"
         label={`Budget in ${currency}, never more in all`}
         help={`${money(limit.left, currency)} left of this month; from ${figure((terms.least_cents ?? 0) / 100, "money")}`}
         error={fields.cents ?? (cents === null ? "An amount such as 20 or 12.50." : undefined)}
       >
-        {(props) => (
-          <input {...props} inputMode="decimal" value={amount} onChange={(event) => setAmount(event.target.value)} />
-        )}
-      </Field>
+        {(field) => <input {...field} inputMode="decimal" />}
+      </Entry>
       <Field
         label="Until the end of"
         help={`From now on, ${terms.most_days} days at most`}
@@ -115,21 +117,15 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
         onToggle={(one) => setAges(toggle(ages, one))}
         error={fields.ages}
       />
-      <Field
+      <Entry
+        form={form}
+        name="page"
         label="Leads to"
         help="By a tracked link of its own, so that who came for money is counted apart. Empty: nowhere."
         error={fields.page}
       >
-        {(props) => (
-          <input
-            {...props}
-            type="url"
-            maxLength={2000}
-            value={page}
-            onChange={(event) => setPage(event.target.value)}
-          />
-        )}
-      </Field>
+        {(field) => <input {...field} type="url" maxLength={2000} />}
+      </Entry>
       {error && Object.keys(fields).length === 0 && (
         <p className="text-down" role="alert">
           {error.message}
@@ -138,7 +134,7 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
       <Button type="submit" kind="main" disabled={cents === null} isBusy={ask.isPending}>
         {cents === null ? "Boost it" : `Spend up to ${money(cents, currency)} until ${shortDay(last)}`}
       </Button>
-    </form>
+    </Form>
   );
 }
 

@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { monthName } from "../../../lib/days";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
-import { Field } from "../../../ui/Field";
+import { Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { useToast } from "../../../ui/Toast";
 import { type BoostLimit, useBoostActs } from "./queries";
@@ -39,14 +39,14 @@ function Setting({ limit, onDone }: { limit: BoostLimit; onDone: () => void }) {
   const { brand } = useBrand();
   const say = useToast();
   const { limit: set } = useBoostActs(brand.slug);
-  const [typed, setTyped] = useState(limit.cents === null ? "" : (limit.cents / 100).toFixed(2));
-  const cents = centsIn(typed);
-  const error = set.error instanceof ProblemError ? set.error : null;
+  const form = useForm({ defaultValues: { cents: limit.cents === null ? "" : (limit.cents / 100).toFixed(2) } });
+  const cents = centsIn(form.watch("cents"));
   return (
-    <form
+    <Form
+      form={form}
+      error={set.error}
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={() => {
         if (cents === null) return;
         set.mutate(
           { cents, currency: limit.currency, edition: limit.edition },
@@ -59,23 +59,17 @@ function Setting({ limit, onDone }: { limit: BoostLimit; onDone: () => void }) {
         );
       }}
     >
-      <Field
+      <Entry
+        form={form}
+        name="cents"
         label={`All boosts of a month together, in ${limit.currency}`}
         help="The budget of a boost counts whole in each month it may spend in, so that no month can come to more."
-        error={error?.fields.cents ?? error?.fields.currency}
       >
-        {(props) => (
-          <input {...props} inputMode="decimal" value={typed} onChange={(event) => setTyped(event.target.value)} />
-        )}
-      </Field>
-      {error && Object.keys(error.fields).length === 0 && (
-        <p className="text-down" role="alert">
-          {error.message}
-        </p>
-      )}
+        {(field) => <input {...field} inputMode="decimal" />}
+      </Entry>
       <Button type="submit" kind="main" disabled={cents === null} isBusy={set.isPending}>
         Keep it
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import type { ProblemError } from "../../../api/client";
+import { useForm } from "react-hook-form";
 import { addDays, shortDay } from "../../../lib/days";
 import { figure, plural } from "../../../lib/format";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { DateField } from "../../../ui/DateField";
-import { Field } from "../../../ui/Field";
+import { Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Failed, Loading } from "../../../ui/States";
 import { useToast } from "../../../ui/Toast";
@@ -44,24 +44,25 @@ function Setting({ id, season, onDone }: { id: number; season: SeasonReturn; onD
     const here = `${today.slice(0, 4)}${told.slice(4)}`;
     return here >= today ? here : `${Number(today.slice(0, 4)) + 1}${told.slice(4)}`;
   };
-  const [day, setDay] = useState(season.day ?? (busiest ? next(busiest.first) : addDays(today, 30)));
-  const [before, setBefore] = useState(season.days_before);
-  const error = (set.error ?? leave.error) as ProblemError | null;
+  const form = useForm({
+    defaultValues: {
+      day: season.day ?? (busiest ? next(busiest.first) : addDays(today, 30)),
+      days_before: season.days_before,
+    },
+  });
   return (
-    <form
+    <Form
+      form={form}
+      error={set.error ?? leave.error}
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        set.mutate(
-          { day, days_before: before },
-          {
-            onSuccess: () => {
-              say(`A draft waits ${plural(before, "day")} before ${shortDay(day)}, every year.`);
-              onDone();
-            },
+      onSubmit={(given) =>
+        set.mutate(given, {
+          onSuccess: () => {
+            say(`A draft waits ${plural(given.days_before, "day")} before ${shortDay(given.day)}, every year.`);
+            onDone();
           },
-        );
-      }}
+        })
+      }
     >
       {season.day && <p className="font-semibold">It comes back on {shortDay(season.day)}.</p>}
       <p>
@@ -70,23 +71,21 @@ function Setting({ id, season, onDone }: { id: number; season: SeasonReturn; onD
           : "Its link has no weeks that stand out, or is not known for a year: say yourself when its season begins."}
       </p>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Every year from" error={error?.fields.day}>
-          {(props) => <DateField {...props} today={today} value={day} onChange={setDay} />}
-        </Field>
-        <Field label="A draft waits so many days before" error={error?.fields.days_before}>
-          {(props) => (
+        <Entry form={form} name="day" label="Every year from">
+          {(field) => <DateField {...field} today={today} />}
+        </Entry>
+        <Entry form={form} name="days_before" label="A draft waits so many days before">
+          {(field) => (
             <input
-              {...props}
+              {...field}
               type="number"
               min={0}
               max={90}
-              value={before}
-              onChange={(event) => setBefore(Math.max(0, Math.floor(Number(event.target.value))))}
+              onChange={(event) => field.onChange(Math.max(0, Math.floor(Number(event.target.value))))}
             />
           )}
-        </Field>
+        </Entry>
       </div>
-      {error && Object.keys(error.fields).length === 0 && <p className="text-down">{error.message}</p>}
       <div className="flex gap-2">
         <Button type="submit" kind="main" isBusy={set.isPending}>
           Let it come back
@@ -107,6 +106,6 @@ function Setting({ id, season, onDone }: { id: number; season: SeasonReturn; onD
           </Button>
         )}
       </div>
-    </form>
+    </Form>
   );
 }
