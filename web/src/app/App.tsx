@@ -7,7 +7,6 @@ import { OpenedPage } from "../areas/reports";
 import { lazyPage } from "../lib/lazyPage";
 import { Outside } from "../shell/Outside";
 import { Shell } from "../shell/Shell";
-import { SignIn, SignInAgain } from "../shell/SignIn";
 import { AreasProvider } from "../study/areas";
 import { noteError, useHasEnded } from "../study/ended";
 import { useSession, useSignOut } from "../study/queries";
@@ -17,6 +16,8 @@ import { Toasts } from "../ui/Toast";
 import { AREAS } from "./areas";
 
 // Pages that one sees once, fetched when one does.
+const SignIn = lazyPage(() => import("../shell/SignIn"), "SignIn");
+const SignInAgain = lazyPage(() => import("../shell/SignIn"), "SignInAgain");
 const BeginPage = lazyPage(() => import("../shell/BeginPage"), "BeginPage");
 const JoinPage = lazyPage(() => import("../shell/JoinPage"), "JoinPage");
 const ResetPage = lazyPage(() => import("../shell/ResetPage"), "ResetPage");
@@ -79,7 +80,11 @@ function Door() {
   if (!first) return <NoBrand name={session.data?.name ?? ""} />;
   return (
     <>
-      {hasEnded && <SignInAgain />}
+      {hasEnded && (
+        <Suspense fallback={null}>
+          <SignInAgain />
+        </Suspense>
+      )}
       <Routes>
         <Route path="/" element={<Navigate to={`/${first.slug}/results`} replace />} />
         <Route path="/share" element={<Navigate to={`/${first.slug}/plan/ideas/new${location.search}`} replace />} />

@@ -1,6 +1,6 @@
 /** What a person chose to see, kept for them alone. */
 
-import { useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useBrand } from "./brand";
 import { useKeepPreference, usePreferences } from "./queries";
 
@@ -20,17 +20,30 @@ export function useChosen(name: string, atFirst: string[]): [string[], (keys: st
   return [keys.length ? keys : atFirst, choose];
 }
 
-/** Widths of columns in pixels by key, as the person drew them. */
+const DRAWN_MS = 300;
+
+/** Widths of columns in pixels by key, as the person drew them; kept once the edge rests. */
 export function useWidths(name: string): [Record<string, number>, (key: string, width: number) => void] {
   const { brand } = useBrand();
   const kept = usePreferences(brand.slug).data?.values[name];
   const keep = useKeepPreference(brand.slug);
   const [asked, setAsked] = useState<Record<string, number>>();
   const widths = asked ?? (isWidths(kept) ? kept : {});
+  const waiting = useRef<{ timer: number; value: Record<string, number> } | null>(null);
+  const { mutate } = keep;
+  const rest = useCallback(() => {
+    if (!waiting.current) return;
+    window.clearTimeout(waiting.current.timer);
+    mutate({ name, value: waiting.current.value });
+    waiting.current = null;
+  }, [mutate, name]);
+  // Whoever leaves while an edge is still drawn leaves it as it is.
+  useEffect(() => rest, [rest]);
   const choose = (key: string, width: number) => {
-    const next = { ...widths, [key]: Math.round(width) };
-    setAsked(next);
-    keep.mutate({ name, value: next });
+    const value = { ...widths, [key]: Math.round(width) };
+    setAsked(value);
+    if (waiting.current) window.clearTimeout(waiting.current.timer);
+    waiting.current = { timer: window.setTimeout(rest, DRAWN_MS), value };
   };
   return [widths, choose];
 }

@@ -1,14 +1,14 @@
 import { type PointerEvent, useRef } from "react";
 
-type Props = { name: string; width: number; onWidth: (width: number) => void };
+type Props = { name: string; width: number; least?: number; onWidth: (width: number) => void };
 
 const LEAST = 72;
 const MOST = 480;
 const STEP = 16;
-const bounded = (width: number) => Math.min(MOST, Math.max(LEAST, width));
 
 /** The edge of a column's head: drawn, or moved by arrow keys, it makes the column wider or narrower. */
-export function ColumnEdge({ name, width, onWidth }: Props) {
+export function ColumnEdge({ name, width, least = LEAST, onWidth }: Props) {
+  const bounded = (next: number) => Math.min(MOST, Math.max(least, next));
   const from = useRef<{ x: number; width: number } | null>(null);
   const onMove = (event: PointerEvent) => {
     if (from.current) onWidth(bounded(from.current.width + event.clientX - from.current.x));
@@ -19,7 +19,7 @@ export function ColumnEdge({ name, width, onWidth }: Props) {
       aria-orientation="vertical"
       aria-label={`Width of ${name}`}
       aria-valuenow={Math.round(width)}
-      aria-valuemin={LEAST}
+      aria-valuemin={least}
       aria-valuemax={MOST}
       tabIndex={0}
       className="absolute top-0 -right-[14px] z-10 flex h-full w-6 cursor-col-resize touch-none justify-center after:w-px after:bg-transparent hover:after:bg-rule-strong focus-visible:after:bg-berry"

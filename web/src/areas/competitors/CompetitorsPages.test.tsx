@@ -128,6 +128,9 @@ describe("side by side", () => {
     edge.focus();
     await user.keyboard("{ArrowRight}");
     expect(edge.getAttribute("aria-valuenow")).toBe("146");
+    await user.keyboard("{ArrowRight}{ArrowLeft}");
+    // Once the edge rests, not for each step on the way.
+    await waitFor(() => expect(server.sent("PUT /preferences/competitor-widths")).toHaveLength(1));
     expect(server.sent("PUT /preferences/competitor-widths")[0]?.body).toEqual({ value: { followers: 146 } });
   });
 });

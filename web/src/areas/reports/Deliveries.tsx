@@ -1,14 +1,12 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { ProblemError } from "../../api/client";
 import { moment } from "../../lib/days";
 import { plural } from "../../lib/format";
-import { useTyped } from "../../lib/useTyped";
+import { useTypedForm } from "../../lib/useTyped";
 import { useBrand } from "../../study/brand";
 import { usePeople } from "../../study/queries";
 import { Button } from "../../ui/Button";
-import { Check } from "../../ui/Check";
-import { Field } from "../../ui/Field";
+import { CheckEntry, ChecksEntry, Entry, Form } from "../../ui/Form";
 import { Failed, Loading } from "../../ui/States";
 import { TimeField } from "../../ui/TimeField";
 import { useToast } from "../../ui/Toast";
@@ -110,31 +108,29 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
   const say = useToast();
   const { keep, takeAway } = useDeliveryActs(brand.slug, report);
   const people = usePeople(brand.slug);
-  const [typed, setTyped, begin] = useTyped(
-    `dakika.delivery/${report}/${delivery?.id ?? "new"}/${delivery?.edition ?? 0}`,
-    {
-      every: delivery?.every ?? ("week" as Delivery["every"]),
-      weekday: delivery?.weekday ?? 0,
-      day: delivery?.day ?? 1,
-      rule: delivery?.every === "rule" ? delivery.rule : "",
-      time: delivery ? clock(delivery) : "08:00",
-      message: delivery?.message ?? "",
-      wait_hours: delivery?.wait_hours ?? 3,
-      is_on: delivery?.is_on ?? true,
-      to:
-        delivery?.readers
-          .filter((one) => one.stopped_at === null && one.person === null)
-          .map((one) => one.address)
-          .join("\n") ?? "",
-      people: delivery?.readers.flatMap((one) => (one.stopped_at === null && one.person ? [one.person] : [])) ?? [],
-    },
-  );
-  const error = keep.error instanceof ProblemError ? keep.error : null;
+  const { form, begin } = useTypedForm(`dakika.delivery/${report}/${delivery?.id ?? "new"}/${delivery?.edition ?? 0}`, {
+    every: delivery?.every ?? ("week" as Delivery["every"]),
+    weekday: delivery?.weekday ?? 0,
+    day: delivery?.day ?? 1,
+    rule: delivery?.every === "rule" ? delivery.rule : "",
+    time: delivery ? clock(delivery) : "08:00",
+    message: delivery?.message ?? "",
+    wait_hours: delivery?.wait_hours ?? 3,
+    is_on: delivery?.is_on ?? true,
+    to:
+      delivery?.readers
+        .filter((one) => one.stopped_at === null && one.person === null)
+        .map((one) => one.address)
+        .join("\n") ?? "",
+    people: delivery?.readers.flatMap((one) => (one.stopped_at === null && one.person ? [one.person] : [])) ?? [],
+  });
+  const { every, to: others, people: chosen } = form.watch();
   return (
-    <form
+    <Form
+      form={form}
+      error={keep.error}
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={(typed) => {
         const { time, to, ...rest } = typed;
         const [hour, minute] = time.split(":").map(Number);
         keep
@@ -159,13 +155,9 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
           );
       }}
     >
-      <Field label="How often" error={error?.fields.every}>
+      <Entry form={form} name="every" label="How often">
         {(field) => (
-          <select
-            {...field}
-            value={typed.every}
-            onChange={(e) => setTyped({ ...typed, every: e.target.value as Delivery["every"] })}
-          >
+          <select {...field}>
             {EVERY.map(([value, name]) => (
               <option key={value} value={value}>
                 {name}
@@ -173,15 +165,11 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
             ))}
           </select>
         )}
-      </Field>
-      {(typed.every === "week" || typed.every === "two_weeks") && (
-        <Field label="On">
+      </Entry>
+      {(every === "week" || every === "two_weeks") && (
+        <Entry form={form} name="weekday" label="On">
           {(field) => (
-            <select
-              {...field}
-              value={typed.weekday}
-              onChange={(e) => setTyped({ ...typed, weekday: Number(e.target.value) })}
-            >
+            <select {...field} onChange={(e) => field.onChange(Number(e.target.value))}>
               {WEEKDAYS.map((name, i) => (
                 <option key={name} value={i}>
                   {name}
@@ -189,115 +177,57 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
               ))}
             </select>
           )}
-        </Field>
+        </Entry>
       )}
-      {typed.every === "month" && (
-        <Field label="Day of the month" help="In a shorter month its last day" error={error?.fields.day}>
+      {every === "month" && (
+        <Entry form={form} name="day" label="Day of the month" help="In a shorter month its last day">
           {(field) => (
-            <input
-              {...field}
-              type="number"
-              min={1}
-              max={31}
-              value={typed.day}
-              onChange={(e) => setTyped({ ...typed, day: Number(e.target.value) })}
-            />
+            <input {...field} type="number" min={1} max={31} onChange={(e) => field.onChange(Number(e.target.value))} />
           )}
-        </Field>
+        </Entry>
       )}
-      {typed.every === "rule" && (
-        <Field label="Rule" help="Such as FREQ=MONTHLY;BYDAY=1MO" error={error?.fields.rule}>
-          {(field) => (
-            <input
-              {...field}
-              maxLength={200}
-              value={typed.rule}
-              onChange={(e) => setTyped({ ...typed, rule: e.target.value })}
-            />
-          )}
-        </Field>
+      {every === "rule" && (
+        <Entry form={form} name="rule" label="Rule" help="Such as FREQ=MONTHLY;BYDAY=1MO">
+          {(field) => <input {...field} maxLength={200} />}
+        </Entry>
       )}
-      <Field label="At" help={`Hours of ${brand.time_zone}`} error={error?.fields.hour}>
-        {(field) => <TimeField {...field} value={typed.time} onChange={(time) => setTyped({ ...typed, time })} />}
-      </Field>
+      <Entry form={form} name="time" label="At" help={`Hours of ${brand.time_zone}`}>
+        {(field) => <TimeField {...field} />}
+      </Entry>
       <fieldset className="flex flex-col gap-1">
         <legend className="mb-1 text-[13px] font-semibold">To people of the team</legend>
-        {error?.fields.people && (
-          <p role="alert" className="text-down">
-            {error.fields.people}
-          </p>
-        )}
-        {(people.data ?? []).map((one) => (
-          <Check
-            key={one.id}
-            isOn={typed.people.includes(one.id)}
-            onChange={(on) =>
-              setTyped({
-                ...typed,
-                people: on ? [...typed.people, one.id] : typed.people.filter((id) => id !== one.id),
-              })
-            }
-          >
-            {one.name}
-          </Check>
-        ))}
+        <ChecksEntry
+          form={form}
+          name="people"
+          options={(people.data ?? []).map((one) => ({ value: one.id, label: one.name }))}
+        />
       </fieldset>
-      <Field
+      <Entry
+        form={form}
+        name="to"
         label="To others"
         help="Addresses, a line each. Each can stop it from within the letter."
-        error={error?.fields.to}
       >
-        {(field) => (
-          <textarea
-            {...field}
-            className={`${field.className} h-20 py-1`}
-            value={typed.to}
-            onChange={(e) => setTyped({ ...typed, to: e.target.value })}
-          />
-        )}
-      </Field>
-      <Field label="A line of your own" error={error?.fields.message}>
-        {(field) => (
-          <textarea
-            {...field}
-            className={`${field.className} h-14 py-1`}
-            maxLength={1000}
-            value={typed.message}
-            onChange={(e) => setTyped({ ...typed, message: e.target.value })}
-          />
-        )}
-      </Field>
-      <Field
+        {(field) => <textarea {...field} className={`${field.className} h-20 py-1`} />}
+      </Entry>
+      <Entry form={form} name="message" label="A line of your own">
+        {(field) => <textarea {...field} className={`${field.className} h-14 py-1`} maxLength={1000} />}
+      </Entry>
+      <Entry
+        form={form}
+        name="wait_hours"
         label="Hours to wait for data that are missing"
         help="Then it goes out and says so"
-        error={error?.fields.wait_hours}
       >
         {(field) => (
-          <input
-            {...field}
-            type="number"
-            min={0}
-            max={24}
-            value={typed.wait_hours}
-            onChange={(e) => setTyped({ ...typed, wait_hours: Number(e.target.value) })}
-          />
+          <input {...field} type="number" min={0} max={24} onChange={(e) => field.onChange(Number(e.target.value))} />
         )}
-      </Field>
-      <Check isOn={typed.is_on} onChange={(is_on) => setTyped({ ...typed, is_on })}>
+      </Entry>
+      <CheckEntry form={form} name="is_on">
         It is sent
-      </Check>
-      {error && Object.keys(error.fields).length === 0 && (
-        <p role="alert" className="text-down">
-          {error.message}
-        </p>
-      )}
+      </CheckEntry>
       <span className="flex flex-wrap gap-2">
-        <Button
-          type="submit"
-          kind="main"
-          isBusy={keep.isPending}
-          disabled={!typed.to.trim() && typed.people.length === 0}
-        >
+        <Button type="submit" kind="main" isBusy={keep.isPending} disabled={!others.trim() && chosen.length === 0}>
           Keep it so
         </Button>
         <Button onClick={onDone}>Back</Button>
@@ -311,7 +241,7 @@ function DeliveryForm(props: { report: number; delivery?: Delivery; onDone: () =
           </Button>
         )}
       </span>
-    </form>
+    </Form>
   );
 }
 

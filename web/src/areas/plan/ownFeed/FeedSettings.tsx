@@ -1,10 +1,8 @@
-import { ProblemError } from "../../../api/client";
-import { useTyped } from "../../../lib/useTyped";
+import { useTypedForm } from "../../../lib/useTyped";
 import { useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
-import { Check } from "../../../ui/Check";
 import { CopyButton } from "../../../ui/CopyButton";
-import { Field } from "../../../ui/Field";
+import { CheckEntry, Entry, Form } from "../../../ui/Form";
 import { useToast } from "../../../ui/Toast";
 import { type OwnFeed, useOwnFeedActs } from "./queries";
 
@@ -14,18 +12,18 @@ export function FeedSettings({ feed }: { feed: OwnFeed }) {
   const say = useToast();
   const { set } = useOwnFeedActs(brand.slug);
   const isNew = feed.edition === 0;
-  const [typed, setTyped, begin] = useTyped(`dakika.own-feed/${brand.slug}/${feed.edition}`, {
+  const { form, begin } = useTypedForm(`dakika.own-feed/${brand.slug}/${feed.edition}`, {
     title: feed.title,
     site: feed.site,
     is_on: isNew || feed.is_on,
   });
-  const error = set.error instanceof ProblemError ? set.error : null;
   const isEditable = can("plan.publish");
   return (
-    <form
+    <Form
+      form={form}
+      error={set.error}
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
+      onSubmit={(typed) => {
         set.mutateAsync({ ...typed, edition: feed.edition }).then(
           () => {
             begin(typed);
@@ -51,45 +49,25 @@ export function FeedSettings({ feed }: { feed: OwnFeed }) {
         </div>
       )}
       <fieldset disabled={!isEditable} className="flex flex-col gap-3">
-        <Field label="Title" error={error?.fields.title}>
-          {(props) => (
-            <input
-              {...props}
-              maxLength={120}
-              value={typed.title}
-              onChange={(event) => setTyped({ ...typed, title: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label="The site that it is of" help="Where items without a link lead" error={error?.fields.site}>
-          {(props) => (
-            <input
-              {...props}
-              type="url"
-              maxLength={500}
-              value={typed.site}
-              onChange={(event) => setTyped({ ...typed, site: event.target.value })}
-            />
-          )}
-        </Field>
-        <Check
-          isOn={typed.is_on}
-          onChange={(is_on) => setTyped({ ...typed, is_on })}
+        <Entry form={form} name="title" label="Title">
+          {(field) => <input {...field} maxLength={120} />}
+        </Entry>
+        <Entry form={form} name="site" label="The site that it is of" help="Where items without a link lead">
+          {(field) => <input {...field} type="url" maxLength={500} />}
+        </Entry>
+        <CheckEntry
+          form={form}
+          name="is_on"
           help="Switched off, its address answers that there is no such feed; what stands in it stays here."
         >
           It is read
-        </Check>
-        {error && Object.keys(error.fields).length === 0 && (
-          <p className="text-down" role="alert">
-            {error.message}
-          </p>
-        )}
+        </CheckEntry>
         {isEditable && (
-          <Button type="submit" kind="main" isBusy={set.isPending} disabled={!typed.title.trim()}>
+          <Button type="submit" kind="main" isBusy={set.isPending} disabled={!form.watch("title").trim()}>
             {isNew ? "Make the feed" : "Keep it so"}
           </Button>
         )}
       </fieldset>
-    </form>
+    </Form>
   );
 }

@@ -121,6 +121,17 @@ describe("the table of posts", () => {
     expect(address()).toContain("sort=interactions");
   });
 
+  it("promises a column as wide as one draws it, with its whole name where there is room, kept once it rests", async () => {
+    const { user, server } = open("results/posts", { "PUT /preferences/post-widths": ({ body }: Asked) => body });
+    const edge = await screen.findByRole("separator", { name: "Width of Link clicks" });
+    expect(screen.queryByRole("button", { name: "Link clicks" })).toBeNull();
+    edge.focus();
+    await user.keyboard("{ArrowRight}{ArrowRight}{ArrowRight}");
+    expect(screen.getByRole("button", { name: "Link clicks" })).toBeTruthy();
+    await waitFor(() => expect(server.sent("PUT /preferences/post-widths")).toHaveLength(1));
+    expect(server.sent("PUT /preferences/post-widths")[0]?.body).toEqual({ value: { clicks: 116 } });
+  });
+
   it("promises to walk, pick a range and open by keyboard", async () => {
     const { address } = open();
     await screen.findByText("The tower clock");

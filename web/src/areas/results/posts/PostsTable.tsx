@@ -4,8 +4,10 @@ import { published } from "../../../lib/days";
 import { ageSoFar, figure, formatNames, short } from "../../../lib/format";
 import { isTyped } from "../../../lib/keys";
 import { networkNamed, useBrand } from "../../../study/brand";
+import { useWidths } from "../../../study/choices";
 import { useTags } from "../../../study/queries";
 import { useAge } from "../../../study/study";
+import { ColumnEdge } from "../../../ui/ColumnEdge";
 import { Cut } from "../../../ui/Cut";
 import { CellBar, NetworkMark } from "../../../ui/Marks";
 import { SortHead } from "../../../ui/SortHead";
@@ -16,6 +18,12 @@ import { TagMark } from "../tags/TagMark";
 import { usePostsTable } from "./usePostsTable";
 
 const ROW = 28;
+const [NAME, GAP, SIDES] = [200, 8, 40];
+// What is not of one's choosing: the box, format, time and index.
+const FIXED = [18, 78, 124, 112];
+const LEAST = 54;
+// From here on a head has room for its metric's whole name.
+const ROOMY = 100;
 const LINE = "grid items-center gap-x-2 px-5";
 const SHORT: Record<string, string> = {
   interactions: "Interact.",
@@ -85,13 +93,18 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
   // biome-ignore lint/correctness/useExhaustiveDependencies: told when the picks change
   useEffect(() => onPick([...table.picked]), [table.picked]);
   const max = useMemo(() => Math.max(2, ...rows.slice(0, 200).map((p) => p.index ?? 0)), [rows]);
-  const width = columns.length > 7 ? "62px" : "68px";
-  const grid = useMemo(
-    () => ({
-      gridTemplateColumns: `18px minmax(200px,1fr) 78px 124px ${Array(columns.length).fill(width).join(" ")} 112px`,
-    }),
-    [columns.length, width],
-  );
+  const [widths, setWidth] = useWidths("post-widths");
+  const usual = columns.length > 7 ? 62 : 68;
+  const drawn = columns.map((metric) => widths[metric.key] ?? usual).join(" ");
+  const grid = useMemo(() => {
+    const [box, format, sent, index] = FIXED;
+    const own = drawn.split(" ").map(Number);
+    const sum = [...own, ...FIXED].reduce((a, b) => a + b, 0);
+    return {
+      gridTemplateColumns: `${box}px minmax(${NAME}px,1fr) ${format}px ${sent}px ${own.map((one) => `${one}px`).join(" ")} ${index}px`,
+      minWidth: sum + NAME + SIDES + GAP * (own.length + FIXED.length),
+    };
+  }, [drawn]);
   // Rows keep one way to act, whatever is drawn anew around them.
   const acts = useRef<Acts>({ open: onOpen, pick: () => undefined });
   acts.current = {
@@ -107,7 +120,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
       role="table"
       aria-label="Posts"
       aria-rowcount={total}
-      className="scrolls flex min-h-0 flex-1 flex-col narrow:h-[75vh] narrow:overflow-x-auto [&>*]:narrow:min-w-[900px]"
+      className="scrolls flex min-h-0 flex-1 flex-col overflow-x-auto narrow:h-[75vh] narrow:overflow-x-auto [&>*]:narrow:min-w-[900px]"
     >
       <div
         role="row"
@@ -128,8 +141,23 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
           Sent
         </SortHead>
         {columns.map((metric) => (
-          <SortHead key={metric.key} name={metric.key} sort={sort} onSort={onSort}>
-            <span title={`${metric.name}: ${metric.definition}`}>{shortName(metric)}</span>
+          <SortHead
+            key={metric.key}
+            name={metric.key}
+            sort={sort}
+            onSort={onSort}
+            edge={
+              <ColumnEdge
+                name={metric.name}
+                least={LEAST}
+                width={widths[metric.key] ?? usual}
+                onWidth={(width) => setWidth(metric.key, width)}
+              />
+            }
+          >
+            <span title={`${metric.name}: ${metric.definition}`}>
+              {(widths[metric.key] ?? usual) >= ROOMY ? metric.name : shortName(metric)}
+            </span>
           </SortHead>
         ))}
         <SortHead name="index" sort={sort} onSort={onSort}>
@@ -141,7 +169,8 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
         role="rowgroup"
         tabIndex={0}
         aria-label="Posts: j and k walk, Enter opens, x picks, Shift with them picks a range, t tags"
-        className="scrolls stays min-h-0 flex-1 overflow-y-auto outline-offset-[-2px] [scrollbar-gutter:stable]"
+        className="scrolls stays min-h-0 flex-1 overflow-x-hidden overflow-y-auto outline-offset-[-2px] [scrollbar-gutter:stable]"
+        style={{ minWidth: grid.minWidth }}
         onKeyDown={(event) => {
           if (event.target !== event.currentTarget) return;
           const next = table.onKey(event);
@@ -203,7 +232,7 @@ type RowProps = {
   isPicked: boolean;
   isMarked: boolean;
   columns: Metric[];
-  grid: { gridTemplateColumns: string };
+  grid: { gridTemplateColumns: string; minWidth: number };
   max: number;
   tagsById: Map<number, Tag>;
   acts: RefObject<Acts>;
