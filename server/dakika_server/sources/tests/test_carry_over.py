@@ -8,19 +8,19 @@ import pytest
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
+from dakika_server.shared.tables import empty_database
+
 BEFORE = [("results", "0004_fill_measures"), ("sources", "0004_post_picture")]
 NOW = datetime(2026, 11, 1, tzinfo=UTC)
 
 
 @pytest.fixture
 def before(transactional_db: None) -> Iterator[Any]:
-    """The tables as they were; afterwards as they are, whatever the test did."""
-    executor = MigrationExecutor(connection)
-    newest = executor.loader.graph.leaf_nodes()
-    executor.migrate(BEFORE)
-    yield executor.loader.project_state(BEFORE).apps
-    again = MigrationExecutor(connection)
-    again.migrate(newest)
+    """A database of its own with the tables as they were."""
+    with empty_database(connection):
+        executor = MigrationExecutor(connection)
+        executor.migrate(BEFORE)
+        yield executor.loader.project_state(BEFORE).apps
 
 
 def test_files_and_their_posts_are_carried_over(before: Any) -> None:
