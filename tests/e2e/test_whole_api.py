@@ -40,7 +40,7 @@ TABLES = {
 # Who asks, and how often at each address: most is to be found where most is allowed.
 ASKERS = {
     "nobody": ("", 1), "guest": (VIEWER, 1), "author": (VIEWER, 1), "approver": (VIEWER, 1), "analyst": (VIEWER, 1),
-    "viewer": (VIEWER, 3), "admin": (EDITOR, 6),
+    "viewer": (VIEWER, 1), "admin": (EDITOR, 6),
 }  # fmt: skip
 REFUSED = {"nobody": 401, "guest": 403, "viewer": 403, "author": 403, "approver": 403, "analyst": 403, "admin": 400}
 # Signing out would end the asking; each start of a network's own dialogue is another's business.

@@ -19,6 +19,8 @@ type FormProps<T extends FieldValues> = {
   form: UseFormReturn<T>;
   onSubmit: (values: T) => void;
   error?: Said;
+  /** Names whose sentence stands beside what they are about already, by whoever draws it. */
+  saidElsewhere?: readonly string[];
   className?: string;
   "aria-label"?: string;
   children: ReactNode;
@@ -34,7 +36,15 @@ const isAsked = <T extends FieldValues>(control: Control<T>, name: FieldPath<T>)
  * A form by react-hook-form. What the server says of a field stands beside it until one types there, and the first such
  * field has the focus; what it says of none stands on top.
  */
-export function Form<T extends FieldValues>({ form, onSubmit, error, className, children, ...rest }: FormProps<T>) {
+export function Form<T extends FieldValues>({
+  form,
+  onSubmit,
+  error,
+  saidElsewhere = [],
+  className,
+  children,
+  ...rest
+}: FormProps<T>) {
   const { control, setError, setFocus, clearErrors, handleSubmit } = form;
   useEffect(() => {
     const own = toldOf<T>(error).filter(([name]) => isAsked(control, name));
@@ -42,7 +52,9 @@ export function Form<T extends FieldValues>({ form, onSubmit, error, className, 
     if (own[0]) setFocus(own[0][0]);
   }, [error, control, setError, setFocus]);
   const told = toldOf<T>(error);
-  const others = told.filter(([name]) => !isAsked(control, name)).map(([, message]) => message);
+  const others = told
+    .filter(([name]) => !isAsked(control, name) && !saidElsewhere.includes(name))
+    .map(([, message]) => message);
   return (
     <form
       {...rest}

@@ -56,6 +56,7 @@ export function MakeLinkForm({
     <Form
       form={form}
       error={make.error}
+      saidElsewhere={["utm"]}
       className="flex flex-col gap-3.5"
       onSubmit={() => {
         // Whoever names nothing knows it again by the page's own title, where it was looked at.

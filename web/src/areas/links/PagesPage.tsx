@@ -150,6 +150,7 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
     <Form
       form={form}
       error={save.error}
+      saidElsewhere={["entries"]}
       className="flex flex-col gap-3.5"
       onSubmit={() => {
         save.mutate(

@@ -69,6 +69,7 @@ function RulesForm({ settings }: { settings: LinkSettings }) {
     <Form
       form={form}
       error={save.error}
+      saidElsewhere={PARTS.map((part) => `rules.${part}`)}
       onSubmit={(given) =>
         save.mutate(given, { onSuccess: () => say("The rules are kept. Links made from now on follow them.") })
       }

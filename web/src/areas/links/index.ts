@@ -1,7 +1,9 @@
+import { lazy } from "react";
 import type { Area, View } from "../../study/areas";
 import { routes } from "./routes";
 
-export { MakeLinkForm } from "./MakeLinkForm";
+/** Fetched when somebody makes a link where they are: every area's index is among the first scripts. */
+export const MakeLinkForm = lazy(() => import("./MakeLinkForm").then((found) => ({ default: found.MakeLinkForm })));
 export { type TrackedLink, useMakeLinks } from "./queries";
 
 /** What was clicked, pages of links, and the rules they are made by. */

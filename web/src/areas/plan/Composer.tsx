@@ -1,4 +1,4 @@
-import { useCallback, useDeferredValue, useEffect, useState } from "react";
+import { Suspense, useCallback, useDeferredValue, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { ProblemError, Schemas } from "../../api/client";
 import { at, moment } from "../../lib/days";
@@ -8,7 +8,7 @@ import { Button } from "../../ui/Button";
 import { Check } from "../../ui/Check";
 import { Field } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
-import { Notice } from "../../ui/States";
+import { Loading, Notice } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { MakeLinkForm, type TrackedLink, useMakeLinks } from "../links";
 import { useAssetsOf } from "../media";
@@ -405,35 +405,37 @@ function LinkSheet({ profile, profiles, draft, onClose, onMade }: LinkProps) {
               </Check>
             </div>
           )}
-          <MakeLinkForm
-            isShort
-            network={profile.network}
-            campaignId={draft.campaign}
-            onMade={(link) => {
-              onClose();
-              if (!isForAll || others.length === 0) return onMade([[profile, link]]);
-              const rows = others.map((p) => ({
-                destination: link.destination,
-                name: link.name,
-                network: p.network,
-                profile_id: p.id,
-                campaign_id: draft.campaign ?? null,
-                code: "",
-                keeps_query: true,
-              }));
-              makeLinks.mutate(rows, {
-                onSuccess: (made) =>
-                  onMade([
-                    [profile, link],
-                    ...others.map((p, i): [Schemas["Profile"], TrackedLink] => [p, made[i] as TrackedLink]),
-                  ]),
-                onError: (error) => {
-                  onMade([[profile, link]]);
-                  say(error.message, "wrong");
-                },
-              });
-            }}
-          />
+          <Suspense fallback={<Loading />}>
+            <MakeLinkForm
+              isShort
+              network={profile.network}
+              campaignId={draft.campaign}
+              onMade={(link) => {
+                onClose();
+                if (!isForAll || others.length === 0) return onMade([[profile, link]]);
+                const rows = others.map((p) => ({
+                  destination: link.destination,
+                  name: link.name,
+                  network: p.network,
+                  profile_id: p.id,
+                  campaign_id: draft.campaign ?? null,
+                  code: "",
+                  keeps_query: true,
+                }));
+                makeLinks.mutate(rows, {
+                  onSuccess: (made) =>
+                    onMade([
+                      [profile, link],
+                      ...others.map((p, i): [Schemas["Profile"], TrackedLink] => [p, made[i] as TrackedLink]),
+                    ]),
+                  onError: (error) => {
+                    onMade([[profile, link]]);
+                    say(error.message, "wrong");
+                  },
+                });
+              }}
+            />
+          </Suspense>
         </>
       )}
     </Sheet>

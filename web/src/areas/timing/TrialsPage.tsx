@@ -215,6 +215,7 @@ function StartForm({ rhythms }: { rhythms: Rhythm[] }) {
     <Form
       form={form}
       error={start.error}
+      saidElsewhere={["first", "second", "rhythms"]}
       className="mt-2 flex flex-col gap-3"
       onSubmit={() => {
         if (!pairs) return;
