@@ -327,7 +327,7 @@ describe("writing a post", () => {
     await user.type(await text(), "Come");
     await user.click(screen.getByRole("button", { name: "tracked link" }));
     const sheet = await screen.findByRole("dialog");
-    await user.type(within(sheet).getByLabelText("Leads to"), "https://orrery.example/");
+    await user.type(await within(sheet).findByLabelText("Leads to"), "https://orrery.example/");
     await user.click(within(sheet).getByRole("button", { name: "Make the link" }));
     await waitFor(async () => expect((await text()).value).toBe("Come\nhttps://orrery.example/"));
     expect((await into(user, brevi)).value).toBe("Come\nhttps://short.example/2");
