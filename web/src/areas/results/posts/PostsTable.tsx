@@ -18,7 +18,7 @@ import { TagMark } from "../tags/TagMark";
 import { usePostsTable } from "./usePostsTable";
 
 const ROW = 28;
-const [NAME, GAP, SIDES] = [200, 8, 40];
+const [NAME, GAP, SIDES] = [250, 8, 40];
 // What is not of one's choosing: the box, format, time and index.
 const FIXED = [18, 78, 124, 112];
 const LEAST = 54;
@@ -259,7 +259,7 @@ const Row = memo(function Row({ post, at, start, isPicked, isMarked, columns, gr
           onPick={(isRange) => acts.current.pick(at, isRange)}
         />
       </span>
-      <span role="cell" className="flex min-w-0 items-center gap-2">
+      <span role="cell" className="flex min-w-0 items-center gap-2 overflow-hidden">
         <NetworkMark network={network} />
         <Cut className={`min-w-16 ${post.is_removed ? "line-through" : ""}`}>{post.text || "without text"}</Cut>
         <HiddenMark hidden={post.hidden} />
