@@ -1,23 +1,21 @@
 """Promise: what an address answers to a whole request hangs on whether one may, and on nothing else of who one is.
 
-Refused, nothing is written. Let through, all roles that may get the same answer, and none that the description does not tell of.
+Refused, nothing is written. Let through, all roles that may get the same answer.
 """
 
 import re
-from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from django.db import connection, transaction
 from django.test.utils import CaptureQueriesContext
-from django.urls import URLPattern, URLResolver, get_resolver
 
 from dakika_server.accounts.models import User
 from dakika_server.accounts.permissions import Role, permissions_of
 from dakika_server.brands.models import Brand, Membership
-from dakika_server.brands.tests.bodies import body_for, description
-from dakika_server.brands.tests.test_roles import CHANGING, needed
-from dakika_server.brands.views import BrandView
+from dakika_server.brands.tests.bodies import body_for
+from dakika_server.brands.tests.bodies import description as whole
+from dakika_server.brands.tests.test_roles import CHANGING, described, filled, needed
 
 pytestmark = pytest.mark.django_db
 # What a refusal may write all the same: who was last seen where, and how often somebody asked.
@@ -25,32 +23,20 @@ _OWN = re.compile(r"django_session|accounts_|SAVEPOINT|procrastinate", re.IGNORE
 _WRITES = re.compile(r"^\s*(INSERT|UPDATE|DELETE)\b", re.IGNORECASE)
 
 
-def changing() -> Iterator[tuple[str, str, type[BrandView]]]:
-    """Every address of a brand that changes something: as described, its method, and what serves it."""
-
-    def walk(patterns: Any, before: str = "") -> Iterator[tuple[str, type[BrandView]]]:
-        for pattern in patterns:
-            route = before + str(pattern.pattern)
-            if isinstance(pattern, URLResolver):
-                yield from walk(pattern.url_patterns, route)
-            elif isinstance(pattern, URLPattern) and "<slug:brand>" in route:
-                yield "/" + re.sub(r"<\w+:(\w+)>", r"{\1}", route), pattern.callback.cls
-
-    for path, view in walk(get_resolver().url_patterns):
-        for method in CHANGING:
-            if hasattr(view, method) and method in view.http_method_names:
-                yield path, method, view
-
-
-ASKED = sorted(changing(), key=lambda one: (one[0].endswith("/team/leaving"), one[0], one[1]))
+ASKED = sorted(
+    (
+        (path, method, view)
+        for path, view in described()
+        for method in CHANGING
+        if hasattr(view, method) and method in view.http_method_names
+    ),
+    key=lambda one: (one[0].endswith("/team/leaving"), one[0], one[1]),
+)
 
 
 def asked(client: Any, path: str, method: str) -> Any:
-    filled = path.replace("{brand}", "orrery-house").replace("{name}", "summary").replace("{purpose}", "preview")
     body = body_for(path, method)
-    return getattr(client, method)(
-        re.sub(r"\{\w+\}", "1", filled), body if body is not None else {}, "application/json"
-    )
+    return getattr(client, method)(filled(path), body if body is not None else {}, "application/json")
 
 
 def member(role: str, brand: Brand) -> User:
@@ -61,9 +47,7 @@ def member(role: str, brand: Brand) -> User:
 
 def test_there_is_a_whole_body_for_what_takes_one() -> None:
     taking = [
-        (path, method)
-        for path, method, _ in ASKED
-        if description()["paths"].get(path, {}).get(method, {}).get("requestBody")
+        (path, method) for path, method, _ in ASKED if whole()["paths"].get(path, {}).get(method, {}).get("requestBody")
     ]
     assert len(taking) > 70
     empty = [one for one in taking if body_for(*one) == {}]

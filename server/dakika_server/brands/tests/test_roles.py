@@ -42,21 +42,23 @@ MAY["analyst"] = MAY["admin"] - {
 }
 
 
-def views() -> Iterator[tuple[str, type[BrandView]]]:
-    def walk(patterns: Any, before: str = "") -> Iterator[tuple[str, type[BrandView]]]:
-        for pattern in patterns:
-            route = before + str(pattern.pattern)
-            if isinstance(pattern, URLResolver):
-                yield from walk(pattern.url_patterns, route)
-            elif isinstance(pattern, URLPattern) and "<slug:brand>" in route:
-                filled = route.replace("<slug:brand>", "orrery-house").replace("<slug:name>", "summary")
-                filled = filled.replace("<str:purpose>", "preview")
-                yield "/" + re.sub(r"<int:\w+>", "1", filled), pattern.callback.cls
-
-    yield from walk(get_resolver().url_patterns)
+def described(patterns: Any = None, before: str = "") -> Iterator[tuple[str, type[BrandView]]]:
+    """Every address of a brand as the description has it, and what serves it."""
+    for pattern in get_resolver().url_patterns if patterns is None else patterns:
+        route = before + str(pattern.pattern)
+        if isinstance(pattern, URLResolver):
+            yield from described(pattern.url_patterns, route)
+        elif isinstance(pattern, URLPattern) and "<slug:brand>" in route:
+            yield "/" + re.sub(r"<\w+:(\w+)>", r"{\1}", route), pattern.callback.cls
 
 
-VIEWS = dict(views())
+def filled(path: str) -> str:
+    """An address with something in each of its places."""
+    named = path.replace("{brand}", "orrery-house").replace("{name}", "summary").replace("{purpose}", "preview")
+    return re.sub(r"\{\w+\}", "1", named)
+
+
+VIEWS = {filled(path): view for path, view in described()}
 WALK = [
     (path, method)
     # Who has left is nobody any more, so that comes last.
