@@ -1,13 +1,13 @@
 import { type PointerEvent, useRef } from "react";
 
-type Props = { name: string; width: number; least?: number; onWidth: (width: number) => void };
+type Props = { name: string; width: number; usual: number; least?: number; onWidth: (width: number) => void };
 
 const LEAST = 72;
 const MOST = 480;
 const STEP = 16;
 
-/** The edge of a column's head: drawn, or moved by arrow keys, it makes the column wider or narrower. */
-export function ColumnEdge({ name, width, least = LEAST, onWidth }: Props) {
+/** The edge of a column's head: drawn, or moved by arrow keys, it makes the column wider or narrower; a double click or Home gives its usual width. */
+export function ColumnEdge({ name, width, usual, least = LEAST, onWidth }: Props) {
   const bounded = (next: number) => Math.min(MOST, Math.max(least, next));
   const from = useRef<{ x: number; width: number } | null>(null);
   const onMove = (event: PointerEvent) => {
@@ -31,7 +31,13 @@ export function ColumnEdge({ name, width, least = LEAST, onWidth }: Props) {
       onPointerUp={() => {
         from.current = null;
       }}
+      title="Draw it; a double click gives the usual width"
+      onDoubleClick={() => onWidth(usual)}
       onKeyDown={(event) => {
+        if (event.key === "Home") {
+          event.preventDefault();
+          onWidth(usual);
+        }
         const by = event.key === "ArrowRight" ? STEP : event.key === "ArrowLeft" ? -STEP : 0;
         if (by) {
           event.preventDefault();

@@ -44,7 +44,8 @@ export function TablePage() {
   const rows = sorted(found.data?.rows ?? [], sort);
   const by = all.find((c) => c.key === sort.replace(/^-/, "")) ?? columns[0];
   const followed = useProfiles(brand.slug).data?.profiles ?? [];
-  const widthOf = (key: string) => widths[key] ?? WIDTHS[key] ?? WIDTH;
+  const usualOf = (key: string) => WIDTHS[key] ?? WIDTH;
+  const widthOf = (key: string) => widths[key] ?? usualOf(key);
   const grid = ["name", ...columns.map((c) => c.key)].map((key) => `${widthOf(key)}px`).join(" ");
   const top = (c: Column) => Math.max(0, ...rows.map((row) => row.figures[c.key]?.now.value ?? 0));
   const tableParams = { set: whom.set, by: whom.by };
@@ -117,7 +118,14 @@ export function TablePage() {
                     onSort={(next) => set("sort", next)}
                     align="left"
                     first="up"
-                    edge={<ColumnEdge name="names" width={widthOf("name")} onWidth={(w) => setWidth("name", w)} />}
+                    edge={
+                      <ColumnEdge
+                        name="names"
+                        width={widthOf("name")}
+                        usual={usualOf("name")}
+                        onWidth={(w) => setWidth("name", w)}
+                      />
+                    }
                   >
                     {whom.by === "profile" ? "Profile" : "Who"}
                   </SortHead>
@@ -131,6 +139,7 @@ export function TablePage() {
                         <ColumnEdge
                           name={column.name}
                           width={widthOf(column.key)}
+                          usual={usualOf(column.key)}
                           onWidth={(w) => setWidth(column.key, w)}
                         />
                       }

@@ -130,6 +130,8 @@ describe("the table of posts", () => {
     expect(screen.getByRole("button", { name: "Link clicks" })).toBeTruthy();
     await waitFor(() => expect(server.sent("PUT /preferences/post-widths")).toHaveLength(1));
     expect(server.sent("PUT /preferences/post-widths")[0]?.body).toEqual({ value: { clicks: 116 } });
+    await user.dblClick(edge);
+    expect(edge.getAttribute("aria-valuenow")).toBe("68");
   });
 
   it("promises to walk, pick a range and open by keyboard", async () => {

@@ -150,6 +150,7 @@ export function PostsTable({ rows, total, columns, sort, whole, onSort, onOpen, 
               <ColumnEdge
                 name={metric.name}
                 least={LEAST}
+                usual={usual}
                 width={widths[metric.key] ?? usual}
                 onWidth={(width) => setWidth(metric.key, width)}
               />
