@@ -23,6 +23,7 @@ NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 QUERY = "first=2026-08-28&last=2026-11-25"
 PATHS: dict[str, tuple[str, float]] = {
     "minute line": ("line", 60.0),
+    "under way": ("foresight/under-way", 150.0),
     "summary, 90 days and comparison": (f"results/summary?{QUERY}", 400.0),
     "posts by interactions": (f"results/posts?{QUERY}&sort=-interactions&columns=interactions,reach,er_reach", 300.0),
     "posts by a rate": (f"results/posts?{QUERY}&sort=-er_impressions&columns=interactions,reach,er_impressions", 300.0),
@@ -80,6 +81,7 @@ def make() -> Any:
     """The brand with everything in it."""
     from dakika_server.accounts.models import User
     from dakika_server.brands.models import Brand, Membership
+    from dakika_server.foresight.looking import look_ahead
     from dakika_server.measures.days import months_of, sum_up_days
     from dakika_server.measures.models import ProfileMeasured
     from dakika_server.results.models import Tag
@@ -113,6 +115,8 @@ def make() -> Any:
                 months=months_of(profile),
             )  # fmt: skip
         cursor.execute("VACUUM ANALYZE")
+    for profile in Profile.objects.filter(brand=brand).select_related("brand"):
+        look_ahead(profile)
     return brand
 
 
@@ -186,6 +190,8 @@ def measure_one_reading() -> None:
 def main() -> int:
     """All of it."""
     sys.path[:0] = [p for p in os.environ.get("PYTHONPATH", "").split(os.pathsep) if p not in sys.path]
+    # What is young is so by the clock of what was made.
+    os.environ["DAKIKA_FIXED_NOW"] = NOW.isoformat()
     django.setup()
     from django.conf import settings
 
