@@ -23,7 +23,6 @@ export function KeepIdea({ begun, onClose }: { begun: IdeaBegun; onClose: () => 
   const groups = useIdeaGroups(brand.slug).data?.groups ?? [];
   const say = useToast();
   const form = useForm({ defaultValues: { title: begun.title ?? "", note: begun.note ?? "" } });
-  const { title, note } = form.watch();
   const [group, setGroup] = useState<number | null>(null);
   const hasTitle = begun.title !== undefined;
   return (
@@ -32,9 +31,9 @@ export function KeepIdea({ begun, onClose }: { begun: IdeaBegun; onClose: () => 
         form={form}
         error={keep.error}
         className="flex flex-col gap-3"
-        onSubmit={() => {
+        onSubmit={(given) => {
           keep.mutate(
-            { content: { title, note, group }, origin: begun.origin },
+            { content: { ...given, group }, origin: begun.origin },
             {
               onSuccess: (kept) => {
                 say(kept.problem || "It is among the ideas, with the way back to where it came from.");

@@ -13,7 +13,7 @@ afterEach(cleanup);
 const FIRST = { name: "", days: 3, isOn: false, on: ["b"] as string[] };
 type Values = typeof FIRST;
 
-function Asked({ error, onSubmit }: { error?: Error | null; onSubmit: (values: Values) => void }) {
+function Asked({ error = null, onSubmit }: { error?: Error | null; onSubmit: (values: Values) => void }) {
   const form = useForm<Values>({ defaultValues: FIRST });
   return (
     <Form form={form} error={error} onSubmit={onSubmit} aria-label="Asked">

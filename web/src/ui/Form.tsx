@@ -18,7 +18,8 @@ type Said = (Error & { fields?: Record<string, string> }) | null | undefined;
 type FormProps<T extends FieldValues> = {
   form: UseFormReturn<T>;
   onSubmit: (values: T) => void;
-  error?: Said;
+  /** What the last try came to; null alone where every field says it by itself. */
+  error: Said;
   /** Names whose sentence stands beside what they are about already, by whoever draws it. */
   saidElsewhere?: readonly string[];
   className?: string;
@@ -146,9 +147,4 @@ export function ChecksEntry<T extends FieldValues, N extends FieldPath<T>, V ext
       {fieldState.error?.message && <Notice kind="wrong">{fieldState.error.message}</Notice>}
     </>
   );
-}
-
-/** Change several values of a form at once. */
-export function put<T extends FieldValues>(form: UseFormReturn<T>, patch: Partial<T>) {
-  for (const [name, value] of Object.entries(patch)) form.setValue(name as FieldPath<T>, value);
 }

@@ -342,7 +342,7 @@ function InOrder({ profiles }: { profiles: Profiles }) {
           <Rename
             {...renamed}
             isBusy={order.isPending}
-            error={order.error?.message}
+            error={order.error}
             onRename={(name) =>
               order.mutate(
                 { what: "rename", id: renamed.id, name },
@@ -361,13 +361,13 @@ function InOrder({ profiles }: { profiles: Profiles }) {
   );
 }
 
-type RenameProps = { name: string; isBusy: boolean; error?: string; onRename: (name: string) => void };
+type RenameProps = { name: string; isBusy: boolean; error: Error | null; onRename: (name: string) => void };
 
 function Rename({ name: before, isBusy, error, onRename }: RenameProps) {
   const form = useForm({ defaultValues: { name: before } });
   return (
-    <Form form={form} className="flex flex-col gap-3" onSubmit={({ name }) => onRename(name.trim())}>
-      <Entry form={form} name="name" label="Name" error={error}>
+    <Form form={form} error={error} className="flex flex-col gap-3" onSubmit={({ name }) => onRename(name.trim())}>
+      <Entry form={form} name="name" label="Name">
         {(field) => <input {...field} maxLength={120} />}
       </Entry>
       <Button type="submit" kind="main" className="self-start" isBusy={isBusy} disabled={!form.watch("name").trim()}>

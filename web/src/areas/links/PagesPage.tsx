@@ -131,10 +131,9 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
       title: page?.title ?? "",
       slug: page?.slug ?? "",
       words: page?.words ?? "",
-      isShown: page?.is_shown ?? true,
+      is_shown: page?.is_shown ?? true,
     },
   });
-  const { title, slug, words, isShown } = form.watch();
   const [entries, setEntries] = useState<Listed[]>(
     page?.entries.map((e) => ({ link_id: e.link_id, title: e.title ?? "" })) ?? [],
   );
@@ -152,12 +151,9 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
       error={save.error}
       saidElsewhere={["entries"]}
       className="flex flex-col gap-3.5"
-      onSubmit={() => {
-        save.mutate(
-          { id: page?.id, body: { title, slug, words, is_shown: isShown, entries } },
-          { onSuccess: () => onDone(title) },
-        );
-      }}
+      onSubmit={(given) =>
+        save.mutate({ id: page?.id, body: { ...given, entries } }, { onSuccess: () => onDone(given.title) })
+      }
     >
       <Entry form={form} name="title" label="Title">
         {(field) => <input {...field} />}
@@ -211,7 +207,7 @@ function PageForm({ page, onDone }: { page: LinkPageData | null; onDone: (title:
             ))}
         </select>
       </fieldset>
-      <CheckEntry form={form} name="isShown">
+      <CheckEntry form={form} name="is_shown">
         Shown to visitors
       </CheckEntry>
       <Button kind="main" type="submit" isBusy={save.isPending} className="self-start">

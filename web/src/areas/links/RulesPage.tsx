@@ -185,7 +185,7 @@ function Domains({ settings }: { settings: LinkSettings }) {
         <Form
           form={form}
           error={act.error}
-          className="mt-3 flex items-start gap-3"
+          className="mt-3 flex flex-wrap items-start gap-3"
           onSubmit={({ host }) => act.mutate({ add: host }, { onSuccess: () => form.reset() })}
         >
           <Entry form={form} name="host" label="One more host">

@@ -32,6 +32,7 @@ export function OpenedPage() {
         <h1 className="text-[22px]">A report for you</h1>
         <Form
           form={form}
+          error={null}
           className="flex flex-col gap-3"
           onSubmit={() => {
             mutate(password);

@@ -204,6 +204,27 @@ describe("reports", () => {
     expect(screen.queryByRole("button", { name: /Put something|Undo|Give it to others|Edit the words/ })).toBeNull();
   });
 
+  it("promises that a link which cannot be made says why, beside what it is about or on top, and keeps what was typed", async () => {
+    let asked = 0;
+    const { user, server } = screenAt("reports/7", {
+      ...ANSWERS,
+      "GET /reports/7/links": [],
+      "POST /reports/7/links": () =>
+        asked++ === 0
+          ? new Refusal(400, "No", { until: ["That day is over."] })
+          : new Refusal(409, "This report has two hundred links already."),
+    });
+    await user.click(await screen.findByRole("button", { name: "Give it to others" }));
+    await user.type(await screen.findByLabelText("For whom"), "The board");
+    await user.click(screen.getByRole("button", { name: "Make the link" }));
+    expect(await screen.findByText("That day is over.")).toBeTruthy();
+    expect(document.activeElement).toBe(screen.getByLabelText("Open until"));
+    await user.click(screen.getByRole("button", { name: "Make the link" }));
+    expect(await screen.findByText("This report has two hundred links already.")).toBeTruthy();
+    expect(screen.getByLabelText<HTMLInputElement>("For whom").value).toBe("The board");
+    expect(server.sent("POST /reports/7/links")[1]?.body).toMatchObject({ name: "The board", is_frozen: false });
+  });
+
   it("promises what was sent as it was, with what changed since", async () => {
     screenAt("reports/7?run=5", {
       ...ANSWERS,

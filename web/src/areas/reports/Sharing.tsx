@@ -52,10 +52,11 @@ function Links({ report }: { report: number }) {
     <>
       <Form
         form={form}
+        error={share.error}
         className="flex flex-col gap-3"
-        onSubmit={() => {
+        onSubmit={(given) => {
           share
-            .mutateAsync({ ...typed, until: `${typed.until}T23:59:59Z` })
+            .mutateAsync({ ...given, until: `${given.until}T23:59:59Z` })
             .then((made) => setAddress(made.address))
             .catch(() => undefined);
         }}

@@ -24,14 +24,15 @@ export function VersionsSheet({ report, isEditable, onClose, onBack }: Props) {
       {isEditable && (
         <Form
           form={form}
-          className="mb-3 flex items-end gap-2"
+          error={name.error}
+          className="mb-3 flex flex-wrap items-end gap-2"
           onSubmit={() => {
             name.mutateAsync({ id: report, name: typed }).then(
               () => {
                 form.setValue("typed", "");
                 say("Kept under this name.");
               },
-              (error: Error) => say(error.message, "wrong"),
+              () => undefined,
             );
           }}
         >

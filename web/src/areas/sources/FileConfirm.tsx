@@ -51,6 +51,7 @@ export function FileConfirm({ preview }: { preview: Preview }) {
   return (
     <Form
       form={form}
+      error={null}
       className="mt-4 flex max-w-lg flex-col gap-3 border-t border-rule pt-3"
       onSubmit={() => {
         confirm.mutate({

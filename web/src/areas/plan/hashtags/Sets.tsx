@@ -4,6 +4,7 @@ import { networkNamed, useBrand } from "../../../study/brand";
 import { Button } from "../../../ui/Button";
 import { Entry, Form } from "../../../ui/Form";
 import { Failed, Loading } from "../../../ui/States";
+import { useToast } from "../../../ui/Toast";
 import { useHashtagSets, useKeepHashtags, useRemoveHashtags } from "./queries";
 import { tagsIn } from "./rules";
 
@@ -15,6 +16,7 @@ export function Sets() {
   const sets = useHashtagSets(brand.slug);
   const keep = useKeepHashtags(brand.slug);
   const remove = useRemoveHashtags(brand.slug);
+  const say = useToast();
   const [open, setOpen] = useState<Written | null>(null);
   const canChange = can("plan.write");
   if (sets.error) return <Failed error={sets.error} onRetry={() => sets.refetch()} />;
@@ -47,7 +49,7 @@ export function Sets() {
                     type="button"
                     aria-label={`Take the set ${set.name} away`}
                     className="under min-h-6 hover:text-down"
-                    onClick={() => remove.mutate(set.id)}
+                    onClick={() => remove.mutate(set.id, { onError: (error) => say(error.message, "wrong") })}
                   >
                     take away
                   </button>

@@ -81,6 +81,7 @@ function NewIdea({ params }: { params: URLSearchParams }) {
       <section className="min-h-0 flex-1 overflow-y-auto px-5 py-3 narrow:px-3" aria-label="A new idea">
         <Form
           form={form}
+          error={null}
           className="flex max-w-[620px] flex-col gap-3"
           onSubmit={() => {
             const picture = takesPicture ? shared.picture : "";

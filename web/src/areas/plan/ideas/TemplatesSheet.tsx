@@ -5,6 +5,7 @@ import { Button } from "../../../ui/Button";
 import { Entry, Form } from "../../../ui/Form";
 import { Sheet } from "../../../ui/Sheet";
 import { Failed, Loading } from "../../../ui/States";
+import { useToast } from "../../../ui/Toast";
 import { type Template, useTemplateActs, useTemplates } from "./queries";
 
 type Written = { id?: number; name: string; text: string; headline: string; first_comment: string };
@@ -15,6 +16,7 @@ export function TemplatesSheet({ isOpen, onClose }: { isOpen: boolean; onClose: 
   const { brand, can } = useBrand();
   const templates = useTemplates(brand.slug, isOpen);
   const { keep, remove } = useTemplateActs(brand.slug);
+  const say = useToast();
   const [open, setOpen] = useState<Written | null>(null);
   const canChange = can("plan.write");
   const edit = (one: Written) => {
@@ -39,7 +41,11 @@ export function TemplatesSheet({ isOpen, onClose }: { isOpen: boolean; onClose: 
                 key={one.id}
                 template={one}
                 onEdit={canChange ? () => edit(one) : undefined}
-                onRemove={canChange ? () => remove.mutate(one.id) : undefined}
+                onRemove={
+                  canChange
+                    ? () => remove.mutate(one.id, { onError: (error) => say(error.message, "wrong") })
+                    : undefined
+                }
               />
             ))}
           </ul>

@@ -45,6 +45,7 @@ export function MetricEditor({ metric, names, onClose }: Props) {
     <Sheet isOpen onClose={onClose} title={metric ? `Change ${metric.name}` : "A metric of our own"} form="dialog">
       <Form
         form={form}
+        error={null}
         className="flex flex-col gap-3.5"
         onSubmit={() => {
           save.mutate(

@@ -62,6 +62,7 @@ function Asking({ post, terms, onDone }: { post: number; terms: BoostTerms; onDo
   return (
     <Form
       form={form}
+      error={null}
       className="flex flex-col gap-3"
       onSubmit={() => {
         if (cents === null) return;
