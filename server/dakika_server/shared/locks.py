@@ -29,6 +29,7 @@ class Lock(IntEnum):
     BEGINNING = 10
     PUSH_KEY = 11
     DEMO = 12
+    EMPTY_DATABASE = 13
 
 
 def key_of(lock: Lock, number: int) -> int:

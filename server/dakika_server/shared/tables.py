@@ -20,6 +20,8 @@ from django.db import transaction
 from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.migrations.recorder import MigrationRecorder
 
+from dakika_server.shared.locks import Lock, key_of
+
 Key = tuple[str, str]  # an app and the name of one of its migrations
 
 _HEAD = """\
@@ -68,14 +70,21 @@ def empty_database(connection: BaseDatabaseWrapper) -> Iterator[None]:
             cursor.execute(f'DROP DATABASE "{own}" WITH (FORCE)')
 
 
-def put_in_place(connection: BaseDatabaseWrapper, text: str) -> None:
-    """Make the tables of an empty database and note their migrations as applied: all of it, or nothing."""
+def put_in_place(connection: BaseDatabaseWrapper, text: str) -> bool:
+    """Make the tables of an empty database and note their migrations as applied: all of it, or nothing.
+
+    Returns whether it did: of several processes that begin with one database at once, the first does.
+    """
     recorder = MigrationRecorder(connection)
     with transaction.atomic(using=connection.alias), connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(%s)", [key_of(Lock.EMPTY_DATABASE, 0)])
+        if not is_empty(connection):
+            return False
         # Functions name one another, whichever comes first.
         cursor.execute("SET LOCAL check_function_bodies = false")
         cursor.execute(text)
         recorder.migration_qs.bulk_create(recorder.Migration(app=app, name=name) for app, name in migrations_in(text))
+    return True
 
 
 def described(connection: BaseDatabaseWrapper, applied: Iterable[Key]) -> str:

@@ -1,12 +1,13 @@
 """Promise: an empty database is given all tables at once, whole or not at all; any other is migrated as ever."""
 
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
 import pytest
 from django.contrib.auth import get_user_model
 from django.core.management import call_command
-from django.db import ProgrammingError, connection
+from django.db import DEFAULT_DB_ALIAS, ProgrammingError, connection, connections
 from django.db.migrations.loader import MigrationLoader
 from django.db.migrations.recorder import MigrationRecorder
 
@@ -31,6 +32,21 @@ def test_an_empty_database_is_given_them_and_can_be_worked_with() -> None:
         with connection.cursor() as cursor:
             cursor.execute("SHOW search_path")
             assert "public" in cursor.fetchone()[0]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_of_several_who_begin_at_once_one_makes_them() -> None:
+    def begin() -> bool:
+        try:
+            return put_in_place(connections[DEFAULT_DB_ALIAS], kept())
+        finally:
+            connections[DEFAULT_DB_ALIAS].close()
+
+    with empty_database(connection):
+        with ThreadPoolExecutor(3) as pool:
+            made = list(pool.map(lambda _: begin(), range(3)))
+        assert sorted(made) == [False, False, True]
+        call_command("migrate", check_unapplied=True, verbosity=0)
 
 
 @pytest.mark.django_db(transaction=True)

@@ -21,9 +21,8 @@ class Command(migrate.Command):
     def handle(self, *args: Any, **options: Any) -> Any:
         """Put the tables in place where there is nothing and everything is asked for; then migrate."""
         connection = connections[options["database"]]
-        is_whole = not (options["app_label"] or options["plan"] or options["check_unapplied"] or options["fake"])
-        if is_whole and not options.pop("step_by_step", False) and is_empty(connection):
-            put_in_place(connection, kept())
-            if options["verbosity"] >= 1:
-                self.stdout.write("The database was empty: all tables were put in place as they stand.")
+        is_partly = options["app_label"] or options["plan"] or options["check_unapplied"] or options["fake"]
+        begins = not (is_partly or options.pop("step_by_step", False)) and is_empty(connection)
+        if begins and put_in_place(connection, kept()) and options["verbosity"] >= 1:
+            self.stdout.write("The database was empty: all tables were put in place as they stand.")
         return super().handle(*args, **options)
