@@ -2,7 +2,8 @@
 
 import asyncio
 import logging
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Mapping
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import asynccontextmanager, suppress
 from signal import SIGINT, SIGTERM
 from typing import Any
@@ -21,6 +22,8 @@ from dakika_server.jobs.tasks import AROUND_JOBS
 
 log = logging.getLogger(__name__)
 AGAIN_SECONDS = 3.0
+# Beside the jobs: names of hosts are looked up in threads too.
+SPARE_THREADS = 4
 
 
 class Command(BaseCommand):
@@ -37,15 +40,21 @@ class Command(BaseCommand):
         for signal in (SIGTERM, SIGINT):
             asyncio.get_running_loop().add_signal_handler(signal, stop.set)
         async with worker_app() as running:
-            takers = [
-                asyncio.ensure_future(_take(running, list(queues), count, stop))
-                for queues, count in places(settings.WORKER_PLACES, only=settings.WORKER_ONLY).items()
-            ]
-            await stop.wait()
-            # Each finishes what it is at.
-            for taker in takers:
-                taker.cancel()
-            await asyncio.gather(*takers, return_exceptions=True)
+            await take_all(running, places(settings.WORKER_PLACES, only=settings.WORKER_ONLY), stop)
+
+
+async def take_all(running: App, places: Mapping[tuple[str, ...], int], stop: asyncio.Event) -> None:
+    """Take jobs of all queues, each with its places, until told to stop."""
+    # asyncio's own threads are four more than there are processors: on a small machine slow collections would hold
+    # them all, and what is published at its minute would wait for one, whatever its places.
+    threads = ThreadPoolExecutor(sum(places.values()) + SPARE_THREADS, thread_name_prefix="job")
+    asyncio.get_running_loop().set_default_executor(threads)
+    takers = [asyncio.ensure_future(_take(running, list(queues), count, stop)) for queues, count in places.items()]
+    await stop.wait()
+    # Each finishes what it is at.
+    for taker in takers:
+        taker.cancel()
+    await asyncio.gather(*takers, return_exceptions=True)
 
 
 class WorkerConnector(PsycopgConnector):
