@@ -81,8 +81,10 @@ def test_somebody_is_invited_comes_forgets_and_goes(page: Page, stack: Stack, ch
 
     theirs.context.clear_cookies()
     theirs.goto(stack.address)
-    theirs.get_by_role("link", name="I forgot my password").click()
     theirs.get_by_label("E-mail address").fill(TOMA.upper())
+    theirs.get_by_role("link", name="I forgot my password").click()
+    expect(theirs.get_by_role("heading", name="A new password")).to_be_visible()
+    expect(theirs.get_by_label("E-mail address")).to_have_value(TOMA.upper())
     theirs.get_by_role("button", name="Write to me").click()
     expect(theirs.get_by_role("heading", name="Look into your mail")).to_be_visible()
     theirs.goto(letter(page, stack, "A new password for Dakika"))

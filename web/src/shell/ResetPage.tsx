@@ -15,7 +15,9 @@ export function ResetPage() {
 }
 
 function AskForLetter() {
-  const form = useForm({ defaultValues: { email: "" } });
+  // What was typed where one signs in is not to be typed again.
+  const typed = (useLocation().state as { email?: string } | null)?.email ?? "";
+  const form = useForm({ defaultValues: { email: typed } });
   const ask = useAskForReset();
   if (ask.isSuccess)
     return (

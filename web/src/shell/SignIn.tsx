@@ -88,7 +88,7 @@ export function SignInForm({ known = "", onDone }: { known?: string; onDone?: (e
             With a passkey
           </Button>
         )}
-        <Link to="/reset" className="under ml-auto hover:text-berry">
+        <Link to="/reset" state={{ email: form.watch("email") }} className="under ml-auto hover:text-berry">
           I forgot my password
         </Link>
       </div>
