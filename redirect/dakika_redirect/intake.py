@@ -34,7 +34,7 @@ INSERT INTO links_click (brand_id, link_id, key, at, referrer, device, browser, 
 SELECT l.brand_id, l.id, r.key, to_timestamp(r.at / 1e6), r.referrer, r.device, r.browser, r.language, r.country,
     r.visitor, r.reason, r.is_over, p.id
 FROM journal_rows r JOIN links_trackedlink l ON l.id = r.link LEFT JOIN links_linkpage p ON p.id = r.page
-ORDER BY r.at ON CONFLICT (key) DO NOTHING
+ORDER BY r.at ON CONFLICT (key, at, brand_id) DO NOTHING
 """
 # A quarter of an hour is cut through by no zone's day.
 TAKE_VIEWS = """

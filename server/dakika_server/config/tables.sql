@@ -64,6 +64,7 @@
 --   links.0011_page_views
 --   links.0012_paid_links
 --   links.0013_kept_sums
+--   links.0014_brand_and_instant_in_keys
 --   results.0001_initial
 --   results.0002_postmeasure_readings_and_more
 --   results.0003_tags_findings
@@ -77,6 +78,7 @@
 --   measures.0003_readings_as_counted
 --   measures.0004_reactions_by_kind_and_more
 --   measures.0005_what_is_told_of_everybody
+--   measures.0006_brand_and_instant_in_keys
 --   media.0001_initial
 --   media.0002_worked_on
 --   media.0003_uploads_in_parts
@@ -86,6 +88,7 @@
 --   notices.0004_confidential_letters
 --   notices.0005_choices
 --   notices.0006_browsers
+--   notices.0007_brand_and_instant_in_keys
 --   plan.0001_initial
 --   plan.0002_indexes_that_others_hold
 --   plan.0003_plannedpost_from_post_plannedpost_note
@@ -104,6 +107,7 @@
 --   plan.0016_own_feed
 --   plan.0017_web_push
 --   plan.0018_shapes_of_channels
+--   plan.0019_brand_and_instant_in_keys
 --   printing.0001_printed_pages
 --   procrastinate.0001_initial
 --   procrastinate.0002_drop_started_at_column
@@ -157,6 +161,8 @@
 --   shared.0003_before_and_after
 --   site.0001_visits_and_conversions
 --   site.0002_indexes_that_others_hold
+--   site.0003_brand_and_instant_in_keys
+--   sources.0011_brand_and_instant_in_keys
 --   timing.0001_initial
 --   timing.0002_trials_of_rhythms
 --   webhooks.0001_initial
@@ -4342,7 +4348,7 @@ ALTER TABLE ONLY public.media_asset
     ADD CONSTRAINT asset_once_per_brand UNIQUE (brand_id, digest);
 
 ALTER TABLE ONLY public.sources_audiencereading
-    ADD CONSTRAINT audience_once_per_day UNIQUE (profile_id, dimension, day);
+    ADD CONSTRAINT audience_once_per_day UNIQUE (profile_id, dimension, day, brand_id);
 
 ALTER TABLE ONLY public.auth_group
     ADD CONSTRAINT auth_group_name_key UNIQUE (name);
@@ -4413,6 +4419,9 @@ ALTER TABLE ONLY public.brands_campaign
 ALTER TABLE ONLY public.sources_importchunk
     ADD CONSTRAINT chunk_once UNIQUE (item_id, number);
 
+ALTER TABLE ONLY public.links_click
+    ADD CONSTRAINT click_once UNIQUE (key, at, brand_id);
+
 ALTER TABLE ONLY public.sources_comment
     ADD CONSTRAINT comment_once_per_post UNIQUE (post_id, external_id);
 
@@ -4427,6 +4436,9 @@ ALTER TABLE ONLY public.competitors_digestreader
 
 ALTER TABLE ONLY public.competitors_lastlook
     ADD CONSTRAINT competitors_lastlook_pkey PRIMARY KEY (id);
+
+ALTER TABLE ONLY public.site_conversion
+    ADD CONSTRAINT conversion_by_time UNIQUE (brand_id, at, id);
 
 ALTER TABLE ONLY public.site_conversion
     ADD CONSTRAINT conversion_once UNIQUE (brand_id, key);
@@ -4480,7 +4492,7 @@ ALTER TABLE ONLY public.foresight_projection
     ADD CONSTRAINT foresight_projection_pkey PRIMARY KEY (id);
 
 ALTER TABLE ONLY public.measures_postday
-    ADD CONSTRAINT gain_once_per_day UNIQUE (post_id, day);
+    ADD CONSTRAINT gain_once_per_day UNIQUE (post_id, day, brand_id);
 
 ALTER TABLE ONLY public.site_goal
     ADD CONSTRAINT goal_name_once UNIQUE (brand_id, name);
@@ -4511,9 +4523,6 @@ ALTER TABLE ONLY public.site_accesslog
 
 ALTER TABLE ONLY public.site_accesslogchunk
     ADD CONSTRAINT links_accesslogchunk_pkey PRIMARY KEY (id);
-
-ALTER TABLE ONLY public.links_click
-    ADD CONSTRAINT links_click_key_key UNIQUE (key);
 
 ALTER TABLE ONLY public.links_click
     ADD CONSTRAINT links_click_pkey PRIMARY KEY (id);
@@ -4606,7 +4615,7 @@ ALTER TABLE ONLY public.competitors_lastlook
     ADD CONSTRAINT looked_once_per_set UNIQUE NULLS NOT DISTINCT (brand_id, person_id, peers_id);
 
 ALTER TABLE ONLY public.measures_postmeasure
-    ADD CONSTRAINT measure_once_per_age UNIQUE (post_id, age_hours);
+    ADD CONSTRAINT measure_once_per_age UNIQUE (post_id, age_hours, published_at, brand_id);
 
 ALTER TABLE ONLY public.measures_measurechange
     ADD CONSTRAINT measures_measurechange_pkey PRIMARY KEY (id);
@@ -4662,6 +4671,9 @@ ALTER TABLE ONLY public.notices_pushkey
 ALTER TABLE ONLY public.notices_schedule
     ADD CONSTRAINT notices_schedule_pkey PRIMARY KEY (id);
 
+ALTER TABLE ONLY public.notices_notification
+    ADD CONSTRAINT notification_in_order UNIQUE (person_id, brand_id, at, id);
+
 ALTER TABLE ONLY public.plan_boostreading
     ADD CONSTRAINT one_boost_reading_at_once UNIQUE (boost_id, at);
 
@@ -4714,7 +4726,7 @@ ALTER TABLE ONLY public.plan_writing
     ADD CONSTRAINT one_writing_each UNIQUE NULLS NOT DISTINCT (person_id, brand_id, planned_post_id);
 
 ALTER TABLE ONLY public.plan_ownfeedseen
-    ADD CONSTRAINT own_feed_view_once_an_hour UNIQUE (item_id, hour);
+    ADD CONSTRAINT own_feed_view_once_an_hour UNIQUE (item_id, hour, brand_id);
 
 ALTER TABLE ONLY public.results_ownmetric
     ADD CONSTRAINT own_metric_key_once UNIQUE (brand_id, key);
@@ -4900,7 +4912,7 @@ ALTER TABLE ONLY public.brands_preference
     ADD CONSTRAINT preference_once UNIQUE (membership_id, name);
 
 ALTER TABLE ONLY public.sources_presencereading
-    ADD CONSTRAINT presence_once_per_day UNIQUE (profile_id, day);
+    ADD CONSTRAINT presence_once_per_day UNIQUE (profile_id, day, brand_id);
 
 ALTER TABLE ONLY public.printing_printedpage
     ADD CONSTRAINT printing_printedpage_pkey PRIMARY KEY (id);
@@ -4924,7 +4936,7 @@ ALTER TABLE ONLY public.procrastinate_workers
     ADD CONSTRAINT procrastinate_workers_pkey PRIMARY KEY (id);
 
 ALTER TABLE ONLY public.measures_profileday
-    ADD CONSTRAINT profile_day_once UNIQUE (profile_id, format, day);
+    ADD CONSTRAINT profile_day_once UNIQUE (profile_id, format, day, brand_id);
 
 ALTER TABLE ONLY public.timing_trialprofile
     ADD CONSTRAINT profile_once_in_trial UNIQUE (trial_id, profile_id);
@@ -4933,7 +4945,7 @@ ALTER TABLE ONLY public.sources_profile
     ADD CONSTRAINT profile_once_per_brand UNIQUE (brand_id, network, external_id);
 
 ALTER TABLE ONLY public.sources_profilereading
-    ADD CONSTRAINT profile_reading_once_per_day UNIQUE (profile_id, day);
+    ADD CONSTRAINT profile_reading_once_per_day UNIQUE (profile_id, day, brand_id);
 
 ALTER TABLE ONLY public.plan_pushdelivery
     ADD CONSTRAINT push_delivery_once UNIQUE (message_id, subscriber_id);
@@ -4942,10 +4954,10 @@ ALTER TABLE ONLY public.plan_pushsubscriber
     ADD CONSTRAINT push_subscriber_once UNIQUE (brand_id, endpoint);
 
 ALTER TABLE ONLY public.plan_pushseen
-    ADD CONSTRAINT push_view_once_an_hour UNIQUE (message_id, hour);
+    ADD CONSTRAINT push_view_once_an_hour UNIQUE (message_id, hour, brand_id);
 
 ALTER TABLE ONLY public.sources_postreading
-    ADD CONSTRAINT reading_once_per_instant UNIQUE (post_id, taken_at);
+    ADD CONSTRAINT reading_once_per_instant UNIQUE (post_id, taken_at, brand_id);
 
 ALTER TABLE ONLY public.media_rendition
     ADD CONSTRAINT rendition_once_per_purpose UNIQUE (asset_id, purpose);
@@ -5260,8 +5272,6 @@ CREATE INDEX competitors_lastlook_peers_id_0256c3b0 ON public.competitors_lastlo
 
 CREATE INDEX competitors_lastlook_person_id_6be2f650 ON public.competitors_lastlook USING btree (person_id);
 
-CREATE INDEX conversion_by_brand_time ON public.site_conversion USING btree (brand_id, at);
-
 CREATE INDEX conversion_by_import ON public.site_conversion USING btree (import_id) WHERE (import_id IS NOT NULL);
 
 CREATE INDEX conversion_by_visitor ON public.site_conversion USING btree (brand_id, visitor);
@@ -5419,8 +5429,6 @@ CREATE INDEX notices_schedule_name_762fbb42 ON public.notices_schedule USING btr
 CREATE INDEX notices_schedule_name_762fbb42_like ON public.notices_schedule USING btree (name varchar_pattern_ops);
 
 CREATE INDEX notices_schedule_next_at_e2fbe84b ON public.notices_schedule USING btree (next_at);
-
-CREATE INDEX notification_list ON public.notices_notification USING btree (person_id, brand_id, at DESC);
 
 CREATE INDEX notification_mail_due ON public.notices_notification USING btree (mail_at) WHERE ((mail_at IS NOT NULL) AND (mailed_at IS NULL));
 
@@ -5606,7 +5614,7 @@ CREATE INDEX profile_due ON public.sources_profile USING btree (next_run_at) WHE
 
 CREATE INDEX profile_reading_by_import ON public.sources_profilereading USING btree (import_id) WHERE (import_id IS NOT NULL);
 
-CREATE UNIQUE INDEX published_once ON public.measures_profilepublished USING btree (profile_id, age_hours, day) INCLUDE (posts, interactions_n, interactions, interactions_squares, audience_n, audience_interactions, audience_interactions_squares, audience_followers, audience_followers_squares, audience_product);
+CREATE UNIQUE INDEX published_once ON public.measures_profilepublished USING btree (profile_id, age_hours, day, brand_id) INCLUDE (posts, interactions_n, interactions, interactions_squares, audience_n, audience_interactions, audience_interactions_squares, audience_followers, audience_followers_squares, audience_product);
 
 CREATE INDEX push_delivery_due ON public.plan_pushdelivery USING btree (next_at) WHERE (next_at IS NOT NULL);
 

@@ -9,6 +9,7 @@ from dakika_core.sources.files.rows import RowProblem
 
 from dakika_server.links.jobs import forget_people_since
 from dakika_server.links.models import TrackedLink
+from dakika_server.shared.locks import Lock, wait_within_transaction
 from dakika_server.sources.files.rows_in import Batch, BatchIn, Places, copied, copy_in, days_of
 from dakika_server.sources.models import Import
 
@@ -20,7 +21,8 @@ CREATE TEMP TABLE rows_clicks (link_id bigint, key uuid, at timestamptz, referre
 _INSERT = """
 INSERT INTO links_click (brand_id, link_id, key, at, referrer, device, visitor, bot_reason, import_id)
 SELECT %(brand)s, link_id, key, at, referrer, device, decode(md5(key::text), 'hex'), bot_reason, %(import)s
-FROM rows_clicks ON CONFLICT (key) DO NOTHING
+FROM (SELECT DISTINCT ON (key) * FROM rows_clicks ORDER BY key, at) r
+WHERE NOT EXISTS (SELECT FROM links_click c WHERE c.key = r.key AND c.brand_id = %(brand)s) ORDER BY at
 """
 
 
@@ -50,6 +52,9 @@ def take_clicks_batch(cursor: Any, item: Import, batch: Batch, places: Places) -
     cursor.execute("DROP TABLE IF EXISTS rows_clicks")
     cursor.execute(_STAGE)
     copy_in(cursor, "COPY rows_clicks FROM STDIN", lines)
+    # A file may tell a click's instant less finely than the redirect did: its key alone says which click it is, and two
+    # files of a brand do not bring the same one at once.
+    wait_within_transaction(Lock.CLICK_FILES, item.brand_id)
     cursor.execute(_INSERT, {"brand": item.brand_id, "import": item.pk})
     added = cursor.rowcount
     if added:

@@ -63,7 +63,9 @@ class PostMeasure(models.Model):
     profile_index = models.FloatField(null=True, help_text="interactions / typical of the profile, whatever the format")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["post", "age_hours"], name="measure_once_per_age")]
+        constraints = [
+            models.UniqueConstraint(fields=["post", "age_hours", "published_at", "brand"], name="measure_once_per_age")
+        ]
         indexes = [models.Index(fields=["profile", "age_hours", "published_at"], name="measure_by_profile_age_time")]
 
     def __str__(self) -> str:
@@ -87,7 +89,7 @@ class PostDay(models.Model):
     is_placed = models.BooleanField(default=False, db_default=False)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["post", "day"], name="gain_once_per_day")]
+        constraints = [models.UniqueConstraint(fields=["post", "day", "brand"], name="gain_once_per_day")]
         indexes = [
             models.Index(
                 fields=["profile", "day"], name="gain_by_profile_day",
@@ -128,7 +130,7 @@ class ProfileDay(models.Model):
     impressions_with_link_clicks = models.FloatField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["profile", "format", "day"], name="profile_day_once")]
+        constraints = [models.UniqueConstraint(fields=["profile", "format", "day", "brand"], name="profile_day_once")]
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.day} {self.format}"
@@ -176,7 +178,7 @@ class ProfilePublished(models.Model):
         constraints = [
             # What the minute line and a set of two hundred profiles sum up stands in the index itself.
             models.UniqueConstraint(
-                fields=["profile", "age_hours", "day"], name="published_once",
+                fields=["profile", "age_hours", "day", "brand"], name="published_once",
                 include=[
                     "posts", "interactions_n", "interactions", "interactions_squares", "audience_n",
                     "audience_interactions", "audience_interactions_squares", "audience_followers",

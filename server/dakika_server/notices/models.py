@@ -32,10 +32,12 @@ class Notification(models.Model):
     push_tries = models.PositiveSmallIntegerField(default=0, db_default=0)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["brand", "person", "key"], name="told_once")]
+        constraints = [
+            models.UniqueConstraint(fields=["brand", "person", "key"], name="told_once"),
+            # The list of a person, the newest first, page by page.
+            models.UniqueConstraint(fields=["person", "brand", "at", "id"], name="notification_in_order"),
+        ]
         indexes = [
-            # The list of a person, the newest first.
-            models.Index(fields=["person", "brand", "-at"], name="notification_list"),
             models.Index(
                 fields=["push_at"], name="notification_push_due", condition=Q(push_at__isnull=False, pushed_at=None)
             ),

@@ -30,6 +30,7 @@ class Lock(IntEnum):
     PUSH_KEY = 11
     DEMO = 12
     EMPTY_DATABASE = 13
+    CLICK_FILES = 14
 
 
 def key_of(lock: Lock, number: int) -> int:

@@ -84,7 +84,7 @@ INSERT INTO sources_postreading (brand_id, post_id, taken_at, {_COLUMNS}, raw)
 SELECT DISTINCT ON (p.id, s.taken_at) %(brand)s, p.id, s.taken_at, {", ".join(f"s.{key}" for key in OBSERVED)}, s.raw
 FROM stage_readings s JOIN sources_post p ON p.profile_id = %(profile)s AND p.external_id = s.external_id
 ORDER BY p.id, s.taken_at
-ON CONFLICT (post_id, taken_at) DO UPDATE SET ({_COLUMNS}, raw) = ROW({_NEW}, EXCLUDED.raw)
+ON CONFLICT (post_id, taken_at, brand_id) DO UPDATE SET ({_COLUMNS}, raw) = ROW({_NEW}, EXCLUDED.raw)
 WHERE ({", ".join(f"sources_postreading.{key}" for key in OBSERVED)}) IS DISTINCT FROM ({_NEW})
 RETURNING (xmax = 0) AS is_new
 """
@@ -140,7 +140,7 @@ def clean_text(text: str) -> str:
 _DAY = """
 INSERT INTO sources_profilereading (brand_id, profile_id, day, taken_at, followers, gained, lost, posts_total)
 VALUES (%s, %s, %s, %s, %s, %s, %s, %s)
-ON CONFLICT (profile_id, day) DO UPDATE SET
+ON CONFLICT (profile_id, day, brand_id) DO UPDATE SET
     followers = COALESCE(EXCLUDED.followers, sources_profilereading.followers), taken_at = EXCLUDED.taken_at,
     gained = COALESCE(EXCLUDED.gained, sources_profilereading.gained),
     lost = COALESCE(EXCLUDED.lost, sources_profilereading.lost),
@@ -174,7 +174,7 @@ def take_audience(profile: Profile, day: date, made: Mapping[str, Mapping[str, f
             for dimension, segments in made.items()
             if segments
         ],
-        update_conflicts=True, unique_fields=["profile", "dimension", "day"], update_fields=["segments"],
+        update_conflicts=True, unique_fields=["profile", "dimension", "day", "brand"], update_fields=["segments"],
     )  # fmt: skip
 
 

@@ -20,7 +20,7 @@ class Click(models.Model):
     page = models.ForeignKey(
         LinkPage, on_delete=models.SET_NULL, null=True, db_index=False, help_text="came through it"
     )
-    key = models.UUIDField(unique=True, help_text="the identifier that the destination is given")
+    key = models.UUIDField(help_text="the identifier that the destination is given")
     at = models.DateTimeField()
     referrer = models.CharField(max_length=255, blank=True, help_text="host only")
     device = models.CharField(max_length=10)
@@ -33,6 +33,7 @@ class Click(models.Model):
     import_id = models.BigIntegerField(null=True)
 
     class Meta:
+        constraints = [models.UniqueConstraint(fields=["key", "at", "brand"], name="click_once")]
         indexes = [
             models.Index(fields=["import_id"], name="click_by_import", condition=Q(import_id__isnull=False)),
             models.Index(fields=["link", "at"], name="click_by_link_time"),

@@ -55,7 +55,7 @@ class OwnFeedSeen(models.Model):
     views = models.PositiveIntegerField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["item", "hour"], name="own_feed_view_once_an_hour")]
+        constraints = [models.UniqueConstraint(fields=["item", "hour", "brand"], name="own_feed_view_once_an_hour")]
         indexes = [models.Index(fields=["brand", "hour"], name="own_feed_view_by_hour")]
 
     def __str__(self) -> str:

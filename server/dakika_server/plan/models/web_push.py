@@ -103,7 +103,7 @@ class PushSeen(models.Model):
     views = models.PositiveIntegerField()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["message", "hour"], name="push_view_once_an_hour")]
+        constraints = [models.UniqueConstraint(fields=["message", "hour", "brand"], name="push_view_once_an_hour")]
         indexes = [models.Index(fields=["brand", "hour"], name="push_view_by_hour")]
 
     def __str__(self) -> str:

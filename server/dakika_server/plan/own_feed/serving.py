@@ -29,7 +29,7 @@ MOST_ENTRIES = 50
 PIXEL = base64.b64decode("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7")
 _SEEN = """
 INSERT INTO plan_ownfeedseen (brand_id, item_id, hour, views) VALUES (%s, %s, %s, 1)
-ON CONFLICT (item_id, hour) DO UPDATE SET views = plan_ownfeedseen.views + 1
+ON CONFLICT (item_id, hour, brand_id) DO UPDATE SET views = plan_ownfeedseen.views + 1
 """
 
 

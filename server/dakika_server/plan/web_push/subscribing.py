@@ -30,7 +30,7 @@ MOST_SUBSCRIBERS = 200_000
 _HERE = Path(__file__).parent
 _SEEN = """
 INSERT INTO plan_pushseen (brand_id, message_id, hour, views) VALUES (%s, %s, %s, 1)
-ON CONFLICT (message_id, hour) DO UPDATE SET views = plan_pushseen.views + 1
+ON CONFLICT (message_id, hour, brand_id) DO UPDATE SET views = plan_pushseen.views + 1
 """
 
 

@@ -116,9 +116,12 @@ class Conversion(models.Model):
     import_id = models.BigIntegerField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["brand", "key"], name="conversion_once")]
+        constraints = [
+            models.UniqueConstraint(fields=["brand", "key"], name="conversion_once"),
+            # It serves what is asked by time, and is the key by which the table can be parted by time.
+            models.UniqueConstraint(fields=["brand", "at", "id"], name="conversion_by_time"),
+        ]
         indexes = [
-            models.Index(fields=["brand", "at"], name="conversion_by_brand_time"),
             models.Index(fields=["brand", "visitor"], name="conversion_by_visitor"),
             models.Index(fields=["import_id"], name="conversion_by_import", condition=Q(import_id__isnull=False)),
         ]

@@ -157,7 +157,7 @@ INSERT INTO sources_postreading (brand_id, post_id, taken_at, {_COLUMNS}, import
 SELECT %(brand)s, p.id, greatest(s.taken_at, p.published_at), {", ".join(f"s.{key}" for key in OBSERVED)}, %(import)s
 FROM rows_posts s JOIN sources_post p ON p.profile_id = s.profile_id AND p.external_id = s.external_id
 WHERE num_nonnulls({", ".join(f"s.{key}" for key in OBSERVED)}) > 0
-ON CONFLICT (post_id, taken_at) DO NOTHING
+ON CONFLICT (post_id, taken_at, brand_id) DO NOTHING
 """
 _NOTE_SOURCES = """
 INSERT INTO sources_postsource (brand_id, post_id, import_id)
@@ -223,7 +223,7 @@ _INSERT_READINGS = f"""
 INSERT INTO sources_postreading (brand_id, post_id, taken_at, {_COLUMNS}, import_id)
 SELECT %(brand)s, p.id, s.taken_at, {", ".join(f"s.{key}" for key in OBSERVED)}, %(import)s
 FROM rows_readings s JOIN sources_post p ON p.profile_id = s.profile_id AND p.external_id = s.external_id
-ON CONFLICT (post_id, taken_at) DO NOTHING
+ON CONFLICT (post_id, taken_at, brand_id) DO NOTHING
 """
 _HOMELESS = """
 SELECT s.row FROM rows_readings s WHERE NOT EXISTS (
@@ -273,7 +273,7 @@ _INSERT_DAYS = f"""
 INSERT INTO sources_profilereading (brand_id, profile_id, day, taken_at, {_PROFILE_COLUMNS}, import_id)
 SELECT DISTINCT ON (profile_id, day) %(brand)s, profile_id, day, %(at)s, {_PROFILE_COLUMNS}, %(import)s
 FROM rows_days ORDER BY profile_id, day, row
-ON CONFLICT (profile_id, day) DO NOTHING
+ON CONFLICT (profile_id, day, brand_id) DO NOTHING
 """
 
 
@@ -307,7 +307,7 @@ _INSERT_AUDIENCE = """
 INSERT INTO sources_audiencereading AS a (brand_id, profile_id, day, dimension, segments, import_id)
 SELECT %(brand)s, profile_id, day, dimension, jsonb_object_agg(segment, share ORDER BY row DESC), %(import)s
 FROM rows_audience GROUP BY profile_id, day, dimension
-ON CONFLICT (profile_id, dimension, day) DO UPDATE SET segments = a.segments || EXCLUDED.segments
+ON CONFLICT (profile_id, dimension, day, brand_id) DO UPDATE SET segments = a.segments || EXCLUDED.segments
 WHERE a.import_id = %(import)s
 """
 # Counts and percentages become shares once all segments are there.

@@ -86,7 +86,7 @@ class PostReading(models.Model):
     import_id = models.BigIntegerField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["post", "taken_at"], name="reading_once_per_instant")]
+        constraints = [models.UniqueConstraint(fields=["post", "taken_at", "brand"], name="reading_once_per_instant")]
         indexes = [
             models.Index(fields=["import_id"], name="reading_by_import", condition=Q(import_id__isnull=False)),
             # What is to be forgotten: the oldest that still hold what the network said.

@@ -107,7 +107,7 @@ class ProfileReading(models.Model):
     import_id = models.BigIntegerField(null=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["profile", "day"], name="profile_reading_once_per_day")]
+        constraints = [models.UniqueConstraint(fields=["profile", "day", "brand"], name="profile_reading_once_per_day")]
         indexes = [
             models.Index(fields=["import_id"], name="profile_reading_by_import", condition=Q(import_id__isnull=False))
         ]
@@ -126,7 +126,7 @@ class PresenceReading(models.Model):
     zones = models.JSONField(default=dict)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["profile", "day"], name="presence_once_per_day")]
+        constraints = [models.UniqueConstraint(fields=["profile", "day", "brand"], name="presence_once_per_day")]
 
     def __str__(self) -> str:
         return f"{self.profile_id} {self.day}"
@@ -144,7 +144,7 @@ class AudienceReading(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["profile", "dimension", "day"], name="audience_once_per_day"),
+            models.UniqueConstraint(fields=["profile", "dimension", "day", "brand"], name="audience_once_per_day"),
         ]
         indexes = [models.Index(fields=["import_id"], name="audience_by_import", condition=Q(import_id__isnull=False))]
 
