@@ -30,6 +30,25 @@ def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix: N
     connection.settings_dict["OPTIONS"] = {**connection.settings_dict.get("OPTIONS", {}), "options": _OPTIONS}
 
 
+@pytest.fixture(scope="session", autouse=True)
+def _front_end_looked_through_once() -> Iterator[None]:
+    """A client makes the middleware anew, which looks through all files of the front end: most of a short test."""
+    from whitenoise.base import WhiteNoise
+
+    known: dict[tuple[str, str], dict[str, Any]] = {}
+    look_through = WhiteNoise.update_files_dictionary
+
+    def once(self: Any, root: str, prefix: str) -> None:
+        if (root, prefix) not in known:
+            look_through(self, root, prefix)
+            known[root, prefix] = dict(self.files)
+        self.files.update(known[root, prefix])
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(WhiteNoise, "update_files_dictionary", once)
+        yield
+
+
 @pytest.fixture(autouse=True)
 def _queue_left_empty(request: pytest.FixtureRequest) -> Iterator[None]:
     """What commits leaves no jobs to the next: Django's flush empties the tables of models alone, not the queue's."""

@@ -13,6 +13,7 @@ import pytest
 import uvicorn
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Brand, Membership
+from dakika_server.networks.trusted import trusted
 from dakika_server.shared import clock
 from dakika_server.shared.vault import seal
 from dakika_server.sources.models import Competitor, Credential, Profile
@@ -94,15 +95,19 @@ class World:
 
     def __init__(self, address: str, state: State) -> None:
         self.address, self.state = address, state
+        self._control = httpx.Client(base_url=address, verify=trusted())
 
     def faults(self, **strengths: float) -> None:
         named = {name.replace("__", "."): strength for name, strength in strengths.items()}
-        httpx.post(f"{self.address}/control/faults", json=named).raise_for_status()
+        self._control.post("/control/faults", json=named).raise_for_status()
 
     @property
     def rules(self) -> dict[str, Rules]:
         """How the networks differ: the truth that tests may know."""
         return RULES
+
+    def close(self) -> None:
+        self._control.close()
 
     async def tell_of_comments(self, client: httpx.AsyncClient) -> int:
         """Have the networks call their webhooks through a client."""
@@ -110,7 +115,7 @@ class World:
 
     def grant(self, network: str, owner: str = "orrery") -> dict[str, Any]:
         body = {"network": network, "owner": owner}
-        granted: dict[str, Any] = httpx.post(f"{self.address}/control/grant", json=body).raise_for_status().json()
+        granted: dict[str, Any] = self._control.post("/control/grant", json=body).raise_for_status().json()
         return granted
 
 
@@ -126,7 +131,9 @@ def _world_process(tmp_path_factory: pytest.TempPathFactory) -> Iterator[World]:
     while not server.started:
         time.sleep(0.02)
     port = server.servers[0].sockets[0].getsockname()[1]
-    yield World(f"http://127.0.0.1:{port}", state)
+    made = World(f"http://127.0.0.1:{port}", state)
+    yield made
+    made.close()
     server.should_exit = True
     thread.join(timeout=10)
 

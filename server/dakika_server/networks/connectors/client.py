@@ -2,11 +2,9 @@
 
 import json
 import random
-import ssl
 import time
 from collections.abc import Callable, Mapping, Sequence
 from datetime import UTC, date, datetime
-from functools import lru_cache
 from typing import Any
 
 import httpx
@@ -34,6 +32,7 @@ from dakika_server.networks.connectors.base import (
     Target,
     Unavailable,
 )
+from dakika_server.networks.trusted import trusted
 
 TIMEOUT_SECONDS = 10.0
 TRIES = 3
@@ -41,12 +40,6 @@ TRIES = 3
 LONGEST_WAIT_SECONDS = 4.0
 SLOW_SECONDS = 2.0
 LARGEST_ANSWER = 8 * 1024 * 1024
-
-
-@lru_cache(maxsize=1)
-def _trusted() -> ssl.SSLContext:
-    """Whom we trust, read once: reading it takes as long as a call."""
-    return httpx.create_ssl_context()
 
 
 class NetworkClient:
@@ -66,7 +59,7 @@ class NetworkClient:
         self._sleep = sleep
         self._chance = random.Random()
         self._client = httpx.Client(
-            base_url=base, headers=headers, timeout=TIMEOUT_SECONDS, follow_redirects=False, verify=_trusted()
+            base_url=base, headers=headers, timeout=TIMEOUT_SECONDS, follow_redirects=False, verify=trusted()
         )
 
     def __enter__(self) -> "NetworkClient":
