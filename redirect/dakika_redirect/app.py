@@ -2,6 +2,8 @@
 
 /{code} leads on; /p/{page}/ lists a brand's links and /p/{page}/{code} leads on from there;
 /health tells how things stand. Only stored http(s) addresses are ever followed.
+
+In the trade's words: redirect, short link.
 """
 
 import contextlib

@@ -2,6 +2,8 @@
 
 Whoever starts while the database is away answers from the copy of last time. Look-ups take some
 microseconds and the copy is never held in memory, however many links there are.
+
+In the trade's words: local cache, read replica.
 """
 
 import contextlib

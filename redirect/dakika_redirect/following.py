@@ -2,6 +2,8 @@
 
 Listening begins before the full reading, so nothing falls between the two. What is told names the
 thing that changed, never its content: it is read anew, so the order of arrival does not matter.
+
+In the trade's words: replication, cache refresh.
 """
 
 import asyncio

@@ -3,6 +3,8 @@
 How far a segment is taken in stands in the database and moves in the transaction that brings its
 clicks; a click's key is unique on top of that. So a piece that is offered twice, by this process
 or by another that found it, adds nothing.
+
+In the trade's words: ingest, exactly once, deduplication.
 """
 
 import logging

@@ -3,6 +3,8 @@
 One line a click: the CRC-32 of what follows, a space, a JSON array. Everyone who waits is served by
 one fdatasync. A segment's lock is held by the process that writes it; a segment whose lock is free
 belongs to a process that is gone, and whoever finds it takes it in.
+
+In the trade's words: write-ahead log, durable queue.
 """
 
 import asyncio

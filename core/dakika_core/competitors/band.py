@@ -1,4 +1,7 @@
-"""How does a metric of the set's members spread, period by period, and where is usual for an audience of our size?"""
+"""How does a metric of the set's members spread, period by period, and where is usual for an audience of our size?
+
+In the trade's words: benchmark, quantiles, log-linear regression.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

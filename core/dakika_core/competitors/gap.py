@@ -4,6 +4,8 @@ Interactions a week are audience of a post x posts a week x interactions for eac
 two products is split by the logarithmic mean Divisia index (B. W. Ang 2005, "The LMDI approach to decomposition
 analysis: a practical guide", Energy Policy 33, 867-871): each factor's part is the logarithmic mean of both products
 times the log of the factor's ratio. It adds up with nothing left over, and swapping both sides only turns the signs.
+
+In the trade's words: gap analysis.
 """
 
 from collections.abc import Mapping, Sequence

@@ -1,4 +1,7 @@
-"""Where does a member stand among the others, and how sure is its place?"""
+"""Where does a member stand among the others, and how sure is its place?
+
+In the trade's words: leaderboard, percentile rank.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

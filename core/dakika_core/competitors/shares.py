@@ -1,4 +1,7 @@
-"""How is what a set receives spread over its members?"""
+"""How is what a set receives spread over its members?
+
+In the trade's words: share of voice.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -1,4 +1,7 @@
-"""Which words do posts of a field turn on, and which belong together?"""
+"""Which words do posts of a field turn on, and which belong together?
+
+In the trade's words: topic analysis, keywords, co-occurrence.
+"""
 
 import re
 from collections import Counter

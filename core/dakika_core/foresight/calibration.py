@@ -1,4 +1,7 @@
-"""Were we right? What was projected, held against what came and against two plain rivals."""
+"""Were we right? What was projected, held against what came and against two plain rivals.
+
+In the trade's words: forecast calibration, forecast skill, backtest.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

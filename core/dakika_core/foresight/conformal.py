@@ -4,6 +4,8 @@ Split conformal prediction: of n past errors the k-th smallest is a bound that t
 for, if it comes as they did (V. Vovk, A. Gammerman, G. Shafer, Algorithmic Learning in a Random World, 2005; J. Lei et
 al., "Distribution-free predictive inference for regression", JASA 113, 2018; both from memory). Errors are signed and
 each side is bounded for itself, since posts do not fall as far below what was said as they rise above it.
+
+In the trade's words: conformal prediction, prediction interval.
 """
 
 import math

@@ -6,6 +6,8 @@ few posts of it (Gaussian priors on the log scale), heavy tails by Student weigh
 hour's effect is Timing's and taken as given. How far off it is, it is told by its own past: the profile's weeks are
 gone through one by one, each expected from what was known by then (rolling origin; R. Hyndman and G. Athanasopoulos,
 Forecasting: Principles and Practice, 3rd ed., 5.10, from memory).
+
+In the trade's words: forecast of a planned post, mixed model.
 """
 
 from collections.abc import Sequence

@@ -4,6 +4,8 @@ On the log scale: what is expected of a post before anything is seen (its profil
 so far raised by what posts of its kind still gain from that age on, which is the surer the older the post is. The two
 are weighed by their precision (conjugate normal). The interval comes from how far off such projections were on the
 profile's earlier posts at that age (conformal.py).
+
+In the trade's words: forecast, nowcast, viral detection, prediction interval.
 """
 
 from collections.abc import Sequence

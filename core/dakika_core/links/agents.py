@@ -1,4 +1,7 @@
-"""What a request says of the program and the person behind it, roughly: device, browser, language."""
+"""What a request says of the program and the person behind it, roughly: device, browser, language.
+
+In the trade's words: user agent parsing.
+"""
 
 from functools import lru_cache
 

@@ -1,4 +1,7 @@
-"""Is this request a person's? Bots are counted apart, with the reason, and never dropped."""
+"""Is this request a person's? Bots are counted apart, with the reason, and never dropped.
+
+In the trade's words: bot detection, crawler filter, invalid traffic.
+"""
 
 import re
 from collections.abc import Iterable, Mapping

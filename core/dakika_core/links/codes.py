@@ -2,6 +2,8 @@
 
 Generated codes hold no vowels and few digits that stand for letters, so that they seldom read as
 words (common practice, no source); what still offends without vowels is drawn again.
+
+In the trade's words: URL shortener, slug.
 """
 
 import re

@@ -1,4 +1,7 @@
-"""The country of a network address, from a table that ships with a package: nobody is asked, nothing is kept."""
+"""The country of a network address, from a table that ships with a package: nobody is asked, nothing is kept.
+
+In the trade's words: geolocation.
+"""
 
 from functools import lru_cache
 from pathlib import Path

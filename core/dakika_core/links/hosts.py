@@ -1,4 +1,7 @@
-"""Internationalised host names shown honestly: what they look like, what they are, and whether scripts are mixed."""
+"""Internationalised host names shown honestly: what they look like, what they are, and whether scripts are mixed.
+
+In the trade's words: homograph attack, punycode, internationalised domain name.
+"""
 
 from dataclasses import dataclass
 from urllib.parse import urlsplit

@@ -3,6 +3,8 @@
 Values are lower case with one separator, since tools compare them by letter (common practice, no
 source). A rule is a text with places in braces: "{network}", "{campaign}-{year}". A place for which
 nothing is known is left out together with the separators around it.
+
+In the trade's words: UTM tagging, campaign parameters.
 """
 
 import re

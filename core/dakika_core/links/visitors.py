@@ -1,4 +1,7 @@
-"""Who clicked, without knowing who: a keyed hash whose key is thrown away daily."""
+"""Who clicked, without knowing who: a keyed hash whose key is thrown away daily.
+
+In the trade's words: pseudonymisation, salted hash, unique visitors.
+"""
 
 import hmac
 

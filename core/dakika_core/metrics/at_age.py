@@ -1,4 +1,7 @@
-"""What was a post's metric when it was a given number of hours old?"""
+"""What was a post's metric when it was a given number of hours old?
+
+In the trade's words: interpolation, normalising by post age.
+"""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass

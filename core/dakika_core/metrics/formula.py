@@ -6,6 +6,8 @@
 The tree is checked for unknown names and for units that do not go together, each error with its
 place in the text. It is evaluated over sums (a set of posts) and over single posts alike; a
 division by zero is missing. Nothing of the text is ever run as a program.
+
+In the trade's words: custom metric, calculated field, expression parser.
 """
 
 import math

@@ -4,6 +4,8 @@ The share of its final count that a post has at an age is taken to be a stretche
 1 - 2^-((age / half-life)^beta): attention to what is published decays so (F. Wu, B. Huberman,
 "Novelty and collective attention", PNAS 104, 2007, from memory, who find exponents below one).
 The half-life is the network's. It is an assumption wherever readings do not tell, and is said to be one.
+
+In the trade's words: growth curve, half-life, data settling.
 """
 
 from dataclasses import dataclass

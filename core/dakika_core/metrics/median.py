@@ -1,4 +1,7 @@
-"""The middle of some values, and between which of them the true middle lies."""
+"""The middle of some values, and between which of them the true middle lies.
+
+In the trade's words: order statistics, confidence interval of a median.
+"""
 
 from scipy.special import bdtr
 

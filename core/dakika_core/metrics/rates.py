@@ -1,4 +1,7 @@
-"""Rates with their uncertainty."""
+"""Rates with their uncertainty.
+
+In the trade's words: engagement rate, click-through rate, confidence interval.
+"""
 
 import math
 from dataclasses import dataclass

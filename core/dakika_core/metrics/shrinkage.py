@@ -4,6 +4,8 @@ A rate from twelve impressions must not top a ranking. Each post's rate is drawn
 usual for the posts around it, as far as its own evidence is thin: beta-binomial empirical Bayes
 (Efron and Morris 1975 for the idea; the prior is fitted by maximum likelihood). Rankings go by the
 end of the interval that is nearer to the usual: by `low` from the top, by `high` from the bottom.
+
+In the trade's words: empirical Bayes, small samples, ranking by a lower bound.
 """
 
 from dataclasses import dataclass

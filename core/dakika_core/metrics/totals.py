@@ -1,4 +1,7 @@
-"""Totals of two periods against one another."""
+"""Totals of two periods against one another.
+
+In the trade's words: period-over-period comparison.
+"""
 
 import math
 from dataclasses import dataclass

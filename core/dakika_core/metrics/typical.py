@@ -1,4 +1,7 @@
-"""What is usual for this profile, and how does a post stand to it?"""
+"""What is usual for this profile, and how does a post stand to it?
+
+In the trade's words: baseline, performance index, rolling median.
+"""
 
 from collections.abc import Sequence
 

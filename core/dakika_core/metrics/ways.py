@@ -2,6 +2,8 @@
 
 Each way answers a question of its own, and none stands in for another: what came in all, what the middle post brought,
 what a day brings, what part of everything this is, how it has changed.
+
+In the trade's words: aggregation, key performance indicator.
 """
 
 from collections.abc import Iterator

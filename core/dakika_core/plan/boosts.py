@@ -1,6 +1,8 @@
 """Money that shows posts to more people: what may still be given, and what a click or a conversion cost.
 
 Money is in cents of one currency.
+
+In the trade's words: paid promotion, advertising spend, cost per click, cost per conversion.
 """
 
 from collections.abc import Iterable, Sequence

@@ -2,6 +2,8 @@
 
 Columns are proposed by their names, in the languages that files of posts are read in; the names of times, texts and
 addresses are those of `sources.files`. Names of the rest are common practice, no source.
+
+In the trade's words: bulk upload, bulk scheduling.
 """
 
 import re

@@ -2,6 +2,8 @@
 
 How near is too near is common practice, no source: ten minutes between two posts of a profile, a day for the same link,
 two weeks for the same words, a week of silence within a campaign.
+
+In the trade's words: scheduling conflict, duplicate content.
 """
 
 from collections import defaultdict

@@ -2,6 +2,8 @@
 
 A version has its own of a field only where somebody changed it there; everything else follows what is common. Addresses
 in the common text are those of the pages; each version shows its own tracked link instead, so that the text stays one.
+
+In the trade's words: cross-posting, per-network variant, override.
 """
 
 from collections.abc import Iterable, Mapping

@@ -2,6 +2,8 @@
 
 A mention is an at sign and a handle behind a space or a sign, as common use has it: an address of mail is none. Handles
 are held together whatever their case.
+
+In the trade's words: handles, tagging people.
 """
 
 import re

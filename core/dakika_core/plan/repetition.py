@@ -1,4 +1,7 @@
-"""Repeating a post: when, with which of its texts, how soon the same words may come again, and when it wears out."""
+"""Repeating a post: when, with which of its texts, how soon the same words may come again, and when it wears out.
+
+In the trade's words: evergreen content, recycling, recurring posts, content fatigue.
+"""
 
 import re
 from collections.abc import Sequence

@@ -1,6 +1,8 @@
 """Saying yes to a planned post: who has to, to what exactly, and what is left to be said.
 
 A yes is bound to a digest of what goes out, so that nothing else can go out under it, in whatever order things happen.
+
+In the trade's words: approval workflow, sign-off.
 """
 
 import hashlib

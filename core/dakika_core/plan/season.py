@@ -1,4 +1,7 @@
-"""When a link had its busiest weeks: a description of one year, which says nothing of the next by itself."""
+"""When a link had its busiest weeks: a description of one year, which says nothing of the next by itself.
+
+In the trade's words: seasonality.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

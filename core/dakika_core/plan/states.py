@@ -1,4 +1,7 @@
-"""States of a planned post, and what may happen next."""
+"""States of a planned post, and what may happen next.
+
+In the trade's words: state machine, post status.
+"""
 
 from enum import StrEnum
 

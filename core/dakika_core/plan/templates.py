@@ -1,6 +1,8 @@
 """Texts with places to fill in: a place is a name in braces, such as {day of opening}.
 
 Braces that hold no name (none, several lines, braces, more than forty signs) are text like any other.
+
+In the trade's words: placeholders, merge fields.
 """
 
 import re

@@ -3,6 +3,8 @@
 Nothing is written that the brand did not write: an opening is the beginning that its posts share, a call to act one of
 their last lines, hashtags are theirs. Each part is held against the other posts as any group is (results.groups), and
 says how sure it is; what is not told apart from the others is offered as usual, not as better.
+
+In the trade's words: copywriting suggestions.
 """
 
 import re

@@ -6,6 +6,8 @@ usual and how much weight it has, both against before: the midpoint form of E. M
 1168-1194. A geometric mean is a rate of logs, carried back to its own scale by the logarithmic mean
 (L. Törnqvist, P. Vartia and Y. O. Vartia 1985, "How should relative changes be measured?", The
 American Statistician 39, 43-46). It is arithmetic: it tells where a change stands, not why it came.
+
+In the trade's words: contribution analysis, mix effect, key drivers.
 """
 
 from collections.abc import Callable, Sequence

@@ -2,6 +2,8 @@
 
 Each kind of statement has its share of the chance of a false alarm: together they stay under one
 day in ten on a world without effects. Statements are ranked by size times certainty.
+
+In the trade's words: insights, multiple testing, false discovery rate.
 """
 
 from collections.abc import Mapping, Sequence

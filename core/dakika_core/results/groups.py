@@ -3,6 +3,8 @@
 Everything happens on the log of the index, so that group results are geometric means and ratios.
 Each group is held against the posts outside of it. The adjusted comparison holds format and profile
 (or whatever else is passed) fixed by a log-linear model.
+
+In the trade's words: segment comparison, confounding, robust standard errors.
 """
 
 from dataclasses import dataclass

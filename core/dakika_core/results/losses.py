@@ -1,4 +1,7 @@
-"""What people leave over: posts that were hidden far more than usual, and those that a day's losses are laid to."""
+"""What people leave over: posts that were hidden far more than usual, and those that a day's losses are laid to.
+
+In the trade's words: negative feedback, unfollows, churn.
+"""
 
 from collections.abc import Sequence
 

@@ -6,6 +6,8 @@ are compared on a scale on which their scatter is the same at every level (2/phi
 3/8)): Anscombe 1948, for a variance of mu + (phi mu)^2), with phi chosen so that the scatter that
 is left is one; sums that can be negative are compared as they are, against 1.4826 x the median
 absolute deviation.
+
+In the trade's words: anomaly detection, outlier.
 """
 
 from collections.abc import Sequence

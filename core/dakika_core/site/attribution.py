@@ -5,6 +5,8 @@ design: last, last non-direct and first click, linear, position based 40/20/40, 
 half-life of seven days (both common practice, no source), Shapley values over channels, and the
 removal effect of an absorbing Markov chain. Value is counted in cents; what does not divide evenly
 goes by largest remainder, so that the credits of a model sum to the value to the last cent.
+
+In the trade's words: multi-touch attribution, first touch, last touch, time decay, Markov chain, Shapley value.
 """
 
 from collections.abc import Callable, Mapping, Sequence

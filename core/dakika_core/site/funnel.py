@@ -1,4 +1,7 @@
-"""From being seen to being bought: each step's rate with its interval, and where attention and visits part."""
+"""From being seen to being bought: each step's rate with its interval, and where attention and visits part.
+
+In the trade's words: conversion funnel, drop-off.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -2,6 +2,8 @@
 
 A line that cannot be read is counted, never guessed. Only requests for pages are kept: pictures,
 styles and scripts are the same visit said again.
+
+In the trade's words: log parser.
 """
 
 import re

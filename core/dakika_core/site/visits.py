@@ -1,4 +1,7 @@
-"""Visits: requests of one visitor without a long break, and where each came from."""
+"""Visits: requests of one visitor without a long break, and where each came from.
+
+In the trade's words: sessions, traffic source, channel grouping.
+"""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field

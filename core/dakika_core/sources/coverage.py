@@ -1,4 +1,7 @@
-"""Of which days do we have everything, something, nothing?"""
+"""Of which days do we have everything, something, nothing?
+
+In the trade's words: data completeness, missing data.
+"""
 
 from dataclasses import dataclass
 from datetime import date

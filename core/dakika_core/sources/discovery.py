@@ -1,4 +1,7 @@
-"""Which profiles does a web page name as its owner's?"""
+"""Which profiles does a web page name as its owner's?
+
+In the trade's words: profile discovery.
+"""
 
 import json
 import re

@@ -1,4 +1,7 @@
-"""How long to wait before asking a network again."""
+"""How long to wait before asking a network again.
+
+In the trade's words: exponential backoff, jitter.
+"""
 
 import random
 from datetime import datetime, timedelta

@@ -1,4 +1,7 @@
-"""When is a post to be read again? Often while it is young, rarely when it is old, as its network lives."""
+"""When is a post to be read again? Often while it is young, rarely when it is old, as its network lives.
+
+In the trade's words: adaptive polling interval.
+"""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass

@@ -5,6 +5,8 @@ same clock all year are one group. What a network tells is when the audience as 
 is estimated: every group is taken to keep the same habits by its own clock, and the curve of those habits is the one
 that, put together by the groups' shares, comes nearest to what was told (non-negative least squares with a smoothness
 penalty; C. Lawson and R. Hanson, Solving Least Squares Problems, 1974, from memory).
+
+In the trade's words: followers online, time zones of the audience.
 """
 
 import csv

@@ -10,6 +10,8 @@ it, as far as the data ask. Ranges and amplitudes are averaged over a grid by ma
 with the noise variance integrated out (conjugate; Gelman et al., Bayesian Data Analysis, 3rd ed.,
 ch. 14 and 21, from memory). Heavy tails: Student-t weights with eight degrees of freedom by
 reweighting (Lange, Little and Taylor 1989).
+
+In the trade's words: best time to post, Gaussian process, hierarchical Bayes, partial pooling, credible interval.
 """
 
 import math

@@ -1,4 +1,7 @@
-"""Hours that are missed, and hours that are crowded: where posts stand against where the audience and the index are."""
+"""Hours that are missed, and hours that are crowded: where posts stand against where the audience and the index are.
+
+In the trade's words: underused hours, content saturation.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -6,6 +6,8 @@ the hours that the older weeks put highest among those at which anything was pub
 posts. What these gain over all hours used is b times the difference of what was said of both. So nothing is claimed of
 hours that nobody tried. Its interval comes from how weeks scatter (cluster-robust by week, corrected for few weeks; A.
 Cameron and D. Miller, "A practitioner's guide to cluster-robust inference", JHR 50, 2015, from memory).
+
+In the trade's words: backtest, out-of-sample validation.
 """
 
 from collections.abc import Mapping, Sequence

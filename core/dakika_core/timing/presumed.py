@@ -2,6 +2,8 @@
 
 Nothing is claimed of it: an effect is never said to be one, and its intervals are those of what profiles differ in
 before anything is known of them.
+
+In the trade's words: prior, cold start.
 """
 
 from collections.abc import Sequence

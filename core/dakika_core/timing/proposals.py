@@ -7,6 +7,8 @@ Worth learning: a post at hour h would lower the variance of hour g by S_gh^2 / 
 effects and v the variance of a single post (D. Cohn, Z. Ghahramani, M. Jordan, "Active learning with statistical
 models", JAIR 4, 1996, from memory). An hour's worth is the root of the sum of that over the hours, each weighed by how
 likely it is to be among the best.
+
+In the trade's words: posting schedule, integer programming, exploration and exploitation.
 """
 
 from collections.abc import Mapping, Sequence

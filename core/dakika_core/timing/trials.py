@@ -8,6 +8,8 @@ trials", Biometrika 70, 1983, of the O'Brien and Fleming type: little at first).
 the signs anew many times (a sequential randomisation test; W. Rosenberger and J. Lachin, Randomization in Clinical
 Trials, 2nd ed., ch. 10, from memory). Intervals are those of all differences that the test would not reject (repeated
 intervals; C. Jennison and B. Turnbull 1989).
+
+In the trade's words: A/B test, randomisation, sequential testing, sample size, statistical power.
 """
 
 from collections.abc import Sequence

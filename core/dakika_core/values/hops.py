@@ -1,4 +1,7 @@
-"""Whom a request comes from, where it is known through how many proxies it came."""
+"""Whom a request comes from, where it is known through how many proxies it came.
+
+In the trade's words: trusted proxies, X-Forwarded-For, client IP.
+"""
 
 from ipaddress import ip_address
 

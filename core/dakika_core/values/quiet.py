@@ -2,6 +2,8 @@
 
 Clocks are local and without a date: 22:00 stays 22:00 when the clocks change. What falls into an hour that a night
 does not have comes as soon as that hour would have been over (RFC 5545, 3.3.5: the offset before the gap is kept).
+
+In the trade's words: do not disturb, quiet hours.
 """
 
 from dataclasses import dataclass

@@ -1,6 +1,8 @@
 """Who may what, as data: the roles that a person can have with a brand, and which of them each permission takes.
 
 Areas add their rows from their permissions.py. Whoever acts is asked for by the permission's name, never by role.
+
+In the trade's words: authorisation, role-based access control.
 """
 
 from collections.abc import Mapping

@@ -1,4 +1,7 @@
-"""A new password by mail, for who forgot theirs. Nobody learns from it whether an address is known."""
+"""A new password by mail, for who forgot theirs. Nobody learns from it whether an address is known.
+
+In the trade's words: password reset, account enumeration.
+"""
 
 from django.conf import settings
 from django.contrib.auth.tokens import default_token_generator

@@ -1,4 +1,7 @@
-"""Something that one has besides what one knows: codes by time (RFC 6238) and codes for when the device is gone."""
+"""Something that one has besides what one knows: codes by time (RFC 6238) and codes for when the device is gone.
+
+In the trade's words: multi-factor authentication, TOTP, recovery codes.
+"""
 
 import base64
 import hmac

@@ -1,4 +1,7 @@
-"""Where people are signed in: seen by themselves, and ended by them."""
+"""Where people are signed in: seen by themselves, and ended by them.
+
+In the trade's words: active sessions, sign out everywhere.
+"""
 
 from datetime import timedelta
 from typing import Any

@@ -1,4 +1,7 @@
-"""Programs: who asks with a token, how often, and what those are answered who ask the same once more."""
+"""Programs: who asks with a token, how often, and what those are answered who ask the same once more.
+
+In the trade's words: API token, rate limit, idempotency key.
+"""
 
 import json
 from hashlib import sha256

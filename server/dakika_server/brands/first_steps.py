@@ -1,4 +1,7 @@
-"""The first steps of a brand: each gives figures by itself, and is done once its area has something of it."""
+"""The first steps of a brand: each gives figures by itself, and is done once its area has something of it.
+
+In the trade's words: onboarding, checklist.
+"""
 
 import itertools
 from collections.abc import Sequence

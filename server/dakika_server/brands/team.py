@@ -1,4 +1,7 @@
-"""Who works for a brand: asking them in, what they may do, and their leaving."""
+"""Who works for a brand: asking them in, what they may do, and their leaving.
+
+In the trade's words: invitation, offboarding, transfer of ownership.
+"""
 
 from datetime import timedelta
 from typing import Any

@@ -4,6 +4,8 @@ gunicorn's threads read heads and bodies themselves, so that a few dozen request
 everybody. Here the loop, which waits for all connections at once, gathers a request first; what does
 not come in time is answered with 408 and costs nobody a thread. Files of people are too large to be
 gathered: few of them are read at once, and each must keep coming.
+
+In the trade's words: slowloris, request timeout, load shedding.
 """
 
 import json

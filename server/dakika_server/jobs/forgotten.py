@@ -2,6 +2,8 @@
 
 A net below the queue's own, which takes up the jobs of dead workers: it also finds what has no job left at all.
 Each area says what of its own may wait. Asking twice must be harmless.
+
+In the trade's words: reconciliation, lost jobs.
 """
 
 import logging

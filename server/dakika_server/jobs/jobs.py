@@ -1,4 +1,7 @@
-"""Keeping the queue itself in order."""
+"""Keeping the queue itself in order.
+
+In the trade's words: heartbeat, dead worker, poison message.
+"""
 
 import logging
 

@@ -2,6 +2,8 @@
 
 Queues are told apart by how long what is asked may wait. Publishing at the minute never waits behind a long collection
 or a large file; nor does a small file wait behind a large one, or behind the figures that are worked out from it.
+
+In the trade's words: concurrency, worker pool, priority queue.
 """
 
 from collections.abc import Collection, Mapping

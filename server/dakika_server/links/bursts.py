@@ -2,6 +2,8 @@
 
 Each batch of clicks that comes in leaves a note of its time (the database writes it, whoever brings
 the batch). A round looks at the clicks near those times alone, so that it costs what is new.
+
+In the trade's words: click fraud, invalid traffic.
 """
 
 from collections.abc import Iterable

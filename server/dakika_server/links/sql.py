@@ -3,6 +3,8 @@
 Statement-level triggers see all rows of a statement at once, so a COPY of a thousand clicks
 costs a few upserts. Rows are taken in one order everywhere, so that two who sum never wait for
 each other in a circle.
+
+In the trade's words: rollup, denormalised counters, triggers.
 """
 
 _COUNTS = """count(*) FILTER (WHERE r.bot_reason = '' AND NOT r.is_over) AS people,

@@ -2,6 +2,8 @@
 
 Notes are only ever added, so that writers never wait for one another; whoever measures takes away
 those that it has seen. What is noted meanwhile stays for the next time.
+
+In the trade's words: incremental computation, change tracking.
 """
 
 from collections.abc import Iterable

@@ -1,4 +1,7 @@
-"""Sums by day of a profile: what its posts gained, and those that it published, for all days or for some."""
+"""Sums by day of a profile: what its posts gained, and those that it published, for all days or for some.
+
+In the trade's words: rollup, materialised aggregates.
+"""
 
 from collections.abc import Iterable
 from datetime import date

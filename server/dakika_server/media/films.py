@@ -1,6 +1,8 @@
 """A picture out of a video, and a short video out of pictures. Pure; run in a child with bounds.
 
 A sequence shows each picture whole, on a ground of one colour, for the same time; there is nothing but pictures in it.
+
+In the trade's words: transcoding.
 """
 
 import io

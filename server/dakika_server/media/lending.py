@@ -1,4 +1,7 @@
-"""Files lent to networks that fetch them themselves: an address that nobody can guess, good for an hour."""
+"""Files lent to networks that fetch them themselves: an address that nobody can guess, good for an hour.
+
+In the trade's words: signed URL, expiring link.
+"""
 
 from django.conf import settings
 from django.core import signing

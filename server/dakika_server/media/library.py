@@ -1,4 +1,7 @@
-"""Looking through a brand's files: tags, uses, several at once."""
+"""Looking through a brand's files: tags, uses, several at once.
+
+In the trade's words: asset library, digital asset management.
+"""
 
 import tempfile
 import zipfile

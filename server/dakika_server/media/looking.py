@@ -2,6 +2,8 @@
 
 Pure: bytes in, findings out. Pictures are decoded and written anew: what is given out was written by us. A video is
 opened, measured, and a picture of it taken; its bytes are given out as they are, under the type that its content has.
+
+In the trade's words: file type detection, magic bytes, decompression bomb, thumbnail.
 """
 
 import io

@@ -1,4 +1,7 @@
-"""Large files in parts: begun, gone on with where they broke off, put together when all of them is there."""
+"""Large files in parts: begun, gone on with where they broke off, put together when all of them is there.
+
+In the trade's words: resumable upload, chunked upload.
+"""
 
 import tempfile
 from datetime import timedelta

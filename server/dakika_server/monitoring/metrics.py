@@ -1,6 +1,8 @@
 """Metrics in the text format of OpenMetrics: requests and jobs as they were, and what areas measure when asked.
 
 Processes of one machine count into files of one folder (PROMETHEUS_MULTIPROC_DIR), which are read together.
+
+In the trade's words: observability, telemetry.
 """
 
 import logging

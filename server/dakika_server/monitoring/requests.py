@@ -1,4 +1,7 @@
-"""Each request: a number, a line in the log, and its time among the metrics."""
+"""Each request: a number, a line in the log, and its time among the metrics.
+
+In the trade's words: request ID, access log, latency.
+"""
 
 import logging
 import re

@@ -1,4 +1,7 @@
-"""Queries that take long: their text in the log, never what was asked with."""
+"""Queries that take long: their text in the log, never what was asked with.
+
+In the trade's words: slow query log.
+"""
 
 import logging
 import time

@@ -3,6 +3,8 @@
 Private, loopback and other special addresses are refused, the configured stand-ins excepted. The
 address that was checked is the one that is called (no second look-up), on every redirect anew.
 Size, time and the number of redirects are bounded.
+
+In the trade's words: SSRF protection, DNS rebinding, timeout.
 """
 
 import ipaddress

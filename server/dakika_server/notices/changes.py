@@ -2,6 +2,8 @@
 
 So it is told whoever changes it, the web, the worker, the redirect or a person at the database, and never for what was
 rolled back. A trigger fires once a statement: a thousand rows of one brand are one notice.
+
+In the trade's words: cache invalidation, publish and subscribe.
 """
 
 from collections.abc import Mapping

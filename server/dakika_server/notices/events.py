@@ -5,6 +5,8 @@ thread. It reads nothing but notices of changes and shows nothing but their name
 web server. Each stream has a bounded queue: who does not keep up is told to ask for everything again. Streams end after
 some minutes and come again with a new ticket, so that whoever may no longer listen is out by then.
 (HTML Living Standard, 9.2 Server-sent events.)
+
+In the trade's words: push updates, live updates.
 """
 
 import argparse

@@ -1,4 +1,7 @@
-"""Letters go out once at most: written with what they tell of, claimed before they are sent, never twice."""
+"""Letters go out once at most: written with what they tell of, claimed before they are sent, never twice.
+
+In the trade's words: transactional outbox, at most once delivery.
+"""
 
 import logging
 import smtplib

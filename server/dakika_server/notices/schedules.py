@@ -1,4 +1,7 @@
-"""When is what is periodic due, by the brand's clock? Rules of RFC 5545, one sweeper for all of them."""
+"""When is what is periodic due, by the brand's clock? Rules of RFC 5545, one sweeper for all of them.
+
+In the trade's words: scheduler, cron, recurrence.
+"""
 
 import logging
 from collections.abc import Callable

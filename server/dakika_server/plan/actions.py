@@ -1,4 +1,7 @@
-"""Changes to the plan."""
+"""Changes to the plan.
+
+In the trade's words: optimistic locking, drafts, scheduling.
+"""
 
 from collections.abc import Sequence
 from datetime import datetime, timedelta

@@ -1,4 +1,7 @@
-"""Channels that nothing is connected to: a person publishes at the minute, and says that it is out."""
+"""Channels that nothing is connected to: a person publishes at the minute, and says that it is out.
+
+In the trade's words: manual publishing.
+"""
 
 from collections.abc import Mapping
 from datetime import datetime, timedelta

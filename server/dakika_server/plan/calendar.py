@@ -1,4 +1,7 @@
-"""The calendar: what is planned and what was published between two days, the days of the year, and what clashes."""
+"""The calendar: what is planned and what was published between two days, the days of the year, and what clashes.
+
+In the trade's words: content calendar, editorial calendar.
+"""
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass

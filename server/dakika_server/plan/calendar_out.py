@@ -1,6 +1,8 @@
 """The plan for other programs: as a table, as a workbook, as a calendar (RFC 5545), and as one to subscribe to.
 
 A subscribed calendar has an address of its own, told once; its key is kept as a digest, and another one ends it.
+
+In the trade's words: calendar subscription, iCalendar.
 """
 
 import csv

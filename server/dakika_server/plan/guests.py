@@ -1,6 +1,8 @@
 """Guests: people without an account, who see and may do what a link of their own allows, until it ends.
 
 Its key is told once and kept as a digest (`shared.keys`).
+
+In the trade's words: share link, external reviewer.
 """
 
 from collections.abc import Sequence

@@ -1,4 +1,7 @@
-"""A pause for everything, or for one profile: nothing goes out until somebody ends it."""
+"""A pause for everything, or for one profile: nothing goes out until somebody ends it.
+
+In the trade's words: kill switch, emergency stop.
+"""
 
 from typing import Any
 

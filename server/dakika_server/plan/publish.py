@@ -4,6 +4,8 @@ Two transactions around one call. The first says that publishing has begun; the 
 asked with the version's idempotency key; the second records what it said. A worker killed
 anywhere leaves the version *publishing*; whoever takes the job up asks again with the same key,
 and the network answers with the post that is there already.
+
+In the trade's words: exactly once publishing, idempotency key, scheduler.
 """
 
 import logging

@@ -1,6 +1,8 @@
 """Saying yes to planned posts: who has to, what they said, and that nothing goes out without.
 
 A yes is bound to a digest of what goes out. Whoever sets a post to go out, and whoever sends it, asks `is_allowed`.
+
+In the trade's words: approval workflow.
 """
 
 from collections.abc import Sequence

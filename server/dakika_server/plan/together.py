@@ -1,4 +1,7 @@
-"""Writing together: what everybody is writing is kept as they write, and whoever opens the same post is told."""
+"""Writing together: what everybody is writing is kept as they write, and whoever opens the same post is told.
+
+In the trade's words: autosave, presence, concurrent editing.
+"""
 
 from datetime import timedelta
 from typing import Any

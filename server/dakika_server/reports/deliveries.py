@@ -3,6 +3,8 @@
 When a delivery is due a run of it is written in the transaction that moves it on; a job makes the run. Its figures and
 its PDF are kept with it before any letter is written, and each letter has a key of its run and reader, so that a kill
 anywhere neither loses nor doubles one.
+
+In the trade's words: scheduled report, subscription.
 """
 
 import logging

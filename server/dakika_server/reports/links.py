@@ -1,6 +1,8 @@
 """Links that open a report to people outside: with or without a password, until they end, live or as it was.
 
 The key is told once and kept as a digest, the password as a hash; wrong passwords are counted by link and by caller.
+
+In the trade's words: share link, password protection.
 """
 
 import json

@@ -1,4 +1,7 @@
-"""What a report can begin from: pages of figures that the trade looks at every week or month (common practice)."""
+"""What a report can begin from: pages of figures that the trade looks at every week or month (common practice).
+
+In the trade's words: report template.
+"""
 
 import secrets
 from collections.abc import Callable, Iterable

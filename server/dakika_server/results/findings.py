@@ -1,5 +1,6 @@
-"""Findings of a brand: put together import itertools
-from what the core says of groups, days, trends and posts, and kept.
+"""Findings of a brand: put together from what the core says of groups, days, trends and posts, and kept.
+
+In the trade's words: insights, highlights.
 """
 
 import itertools

@@ -3,6 +3,8 @@
 The child is a fresh interpreter without Django's set-up: the functions that run there are pure. It is ended by the
 system when it asks for more than it is allowed, and when its parent dies. What it gives back is unpickled: the child
 runs our own code on hostile data, it does not run hostile code.
+
+In the trade's words: sandbox, subprocess, resource limits.
 """
 
 import ctypes

@@ -1,4 +1,7 @@
-"""Write down who changed what. Called inside the transaction of the change."""
+"""Write down who changed what. Called inside the transaction of the change.
+
+In the trade's words: audit log, audit trail.
+"""
 
 from collections.abc import Callable
 from contextvars import ContextVar

@@ -1,4 +1,7 @@
-"""Callers without a session, told apart for a minute: by a hash of their address in this process, forgotten then."""
+"""Callers without a session, told apart for a minute: by a hash of their address in this process, forgotten then.
+
+In the trade's words: rate limit, throttling.
+"""
 
 from hashlib import sha256
 

@@ -1,4 +1,7 @@
-"""Errors as problem documents (RFC 9457): a type, a title, a detail that says what to do, errors by field."""
+"""Errors as problem documents (RFC 9457): a type, a title, a detail that says what to do, errors by field.
+
+In the trade's words: error handling, exception.
+"""
 
 import logging
 from typing import Any

@@ -2,6 +2,8 @@
 
 Areas depend downwards. Where one below needs something of those above, it says so by an object of its
 own, with a name and a type; each area above adds to it once, under its own name, from its area.py.
+
+In the trade's words: plug-in registry, signals, dependency inversion.
 """
 
 from collections.abc import Callable, Iterator, Mapping

@@ -1,6 +1,8 @@
 """Keys in addresses that stand for somebody: 256 bits of chance, told once, and kept as a digest.
 
 Whoever reads the database finds no way in; a plain SHA-256 is enough for what nobody can guess (unlike a password).
+
+In the trade's words: magic link, bearer token.
 """
 
 import hashlib

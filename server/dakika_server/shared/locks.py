@@ -2,6 +2,8 @@
 
 A lock has a kind and a number within it (an id, or what a text comes to). They are made into one key of 64 bits:
 the kind in the upper 16, the number in the lower 48. PostgreSQL gives a lock back when its holder dies.
+
+In the trade's words: mutex, mutual exclusion.
 """
 
 from collections.abc import Iterator

@@ -1,4 +1,7 @@
-"""Pages by cursor: what comes after the last row that was seen, however many came before it in the meantime."""
+"""Pages by cursor: what comes after the last row that was seen, however many came before it in the meantime.
+
+In the trade's words: pagination, keyset, infinite list.
+"""
 
 import base64
 import json

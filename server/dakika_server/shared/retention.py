@@ -1,4 +1,7 @@
-"""What is kept for a time alone: each area says what of its own, for how long, what would go, and how it goes."""
+"""What is kept for a time alone: each area says what of its own, for how long, what would go, and how it goes.
+
+In the trade's words: data retention, purge.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass

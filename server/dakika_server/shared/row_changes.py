@@ -3,6 +3,8 @@
 So it is noted whichever way a row is changed: one by one, many in one statement, by a cascade, or by hand at the
 database. Who it was stands in the audit entries of the same transaction. Values that open something are never noted,
 and long ones are cut.
+
+In the trade's words: change data capture, before and after image.
 """
 
 from collections.abc import Mapping

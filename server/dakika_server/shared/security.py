@@ -1,4 +1,7 @@
-"""Headers on every answer, and the session as the only way in."""
+"""Headers on every answer, and the session as the only way in.
+
+In the trade's words: content security policy, security headers, authentication.
+"""
 
 import itertools
 from collections.abc import Callable

@@ -4,6 +4,8 @@ Migrating an empty database takes Django a minute and a half: before each of sev
 picture of all models anew, and nearly all of them point to one another. What comes out is the same each time. So it
 is kept as SQL beside the settings, and whoever begins with nothing is given that, with the migrations it holds noted
 as applied. `manage.py describe_tables` writes it; a test holds it against the migrations.
+
+In the trade's words: schema bootstrap, squashed migrations.
 """
 
 import os

@@ -1,4 +1,7 @@
-"""Tokens at rest: encrypted and authenticated (Fernet), opened only when a network is called."""
+"""Tokens at rest: encrypted and authenticated (Fernet), opened only when a network is called.
+
+In the trade's words: encryption at rest, secrets, key rotation.
+"""
 
 from cryptography.fernet import Fernet
 from django.conf import settings

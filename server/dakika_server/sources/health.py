@@ -1,4 +1,7 @@
-"""Is everything here that should be, and what is to be done where it is not?"""
+"""Is everything here that should be, and what is to be done where it is not?
+
+In the trade's words: data quality, monitoring of collection.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field

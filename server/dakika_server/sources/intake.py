@@ -2,6 +2,8 @@
 
 The same page or archive can be taken in again, in any order, and leaves exactly the same rows.
 What files bring comes through import_rows.py, under the same constraints.
+
+In the trade's words: ingest, upsert, deduplication.
 """
 
 import json

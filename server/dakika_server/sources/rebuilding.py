@@ -1,6 +1,8 @@
 """What follows from a profile's new rows, collected or brought, is worked out by a job of its own.
 
 Collecting never waits for figures, nor figures for a network; people see how far it is.
+
+In the trade's words: rebuild, backfill, recalculation.
 """
 
 from collections.abc import Iterable

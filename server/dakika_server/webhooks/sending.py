@@ -1,6 +1,8 @@
 """Events on their way: each until it is taken or given up. Who was slow or away is left in peace for a while.
 
 A kill between sending and writing down sends once more: whoever gets events tells them apart by their number.
+
+In the trade's words: retries, circuit breaker, dead letter.
 """
 
 import json

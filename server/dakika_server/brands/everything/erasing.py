@@ -1,4 +1,7 @@
-"""Everything about a brand or a person is taken out: in one transaction, and files once that has happened."""
+"""Everything about a brand or a person is taken out: in one transaction, and files once that has happened.
+
+In the trade's words: right to erasure.
+"""
 
 import json
 from itertools import chain

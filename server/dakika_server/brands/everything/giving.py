@@ -1,4 +1,7 @@
-"""Everything about a brand as one archive, and about a person as one text: plain JSON, without what opens anything."""
+"""Everything about a brand as one archive, and about a person as one text: plain JSON, without what opens anything.
+
+In the trade's words: data portability, right of access.
+"""
 
 import json
 import re

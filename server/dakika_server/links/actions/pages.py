@@ -1,4 +1,7 @@
-"""Pages that list a brand's current links."""
+"""Pages that list a brand's current links.
+
+In the trade's words: landing page of links, link in bio.
+"""
 
 from collections.abc import Sequence
 from typing import Any

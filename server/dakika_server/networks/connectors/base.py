@@ -1,4 +1,7 @@
-"""What every connector offers, in our words. A network is added by one class and one definition file."""
+"""What every connector offers, in our words. A network is added by one class and one definition file.
+
+In the trade's words: API adapter, integration.
+"""
 
 import hashlib
 from collections.abc import Callable, Iterator, Mapping, Sequence

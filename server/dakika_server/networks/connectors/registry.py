@@ -1,4 +1,7 @@
-"""From a network's key to its connector, and the authorisation they share (RFC 6749, RFC 7636, RFC 7009)."""
+"""From a network's key to its connector, and the authorisation they share (RFC 6749, RFC 7636, RFC 7009).
+
+In the trade's words: OAuth 2.0, PKCE, refresh token, token revocation.
+"""
 
 import base64
 import hashlib

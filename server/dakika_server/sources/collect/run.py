@@ -1,4 +1,7 @@
-"""One collection run: its steps within a turn, what becomes of it, and when the profile is due again."""
+"""One collection run: its steps within a turn, what becomes of it, and when the profile is due again.
+
+In the trade's words: crawl, sync, incremental collection.
+"""
 
 import logging
 import random

@@ -1,4 +1,7 @@
-"""Who may call a network now: a few at a time, so that a slow network never holds all workers."""
+"""Who may call a network now: a few at a time, so that a slow network never holds all workers.
+
+In the trade's words: concurrency limit, semaphore, fairness.
+"""
 
 from collections.abc import Iterator
 from contextlib import AbstractContextManager, ExitStack, contextmanager

@@ -1,4 +1,7 @@
-"""Valid tokens for calling a network, renewed in time."""
+"""Valid tokens for calling a network, renewed in time.
+
+In the trade's words: token refresh.
+"""
 
 from datetime import datetime, timedelta
 

@@ -1,4 +1,7 @@
-"""Writing everything out, in a stream: CSV, XLSX and JSON Lines, under the names by which it is read in again."""
+"""Writing everything out, in a stream: CSV, XLSX and JSON Lines, under the names by which it is read in again.
+
+In the trade's words: export, data portability.
+"""
 
 import csv
 import io

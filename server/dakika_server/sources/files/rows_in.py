@@ -2,6 +2,8 @@
 
 Nothing that is there is changed: a row that says what is known adds nothing, and every row that
 is added carries its import, so that the import can be undone as a whole.
+
+In the trade's words: import, bulk load.
 """
 
 from collections.abc import Callable, Iterable, Sequence

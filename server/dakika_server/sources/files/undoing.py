@@ -1,4 +1,7 @@
-"""Taking out again what a file brought, as a whole: its readings, and the posts that nothing else speaks of."""
+"""Taking out again what a file brought, as a whole: its readings, and the posts that nothing else speaks of.
+
+In the trade's words: rollback of an import.
+"""
 
 from typing import Any
 

@@ -1,4 +1,7 @@
-"""manage.py work: the worker."""
+"""manage.py work: the worker.
+
+In the trade's words: job runner, graceful shutdown, thread pool.
+"""
 
 import asyncio
 import logging
