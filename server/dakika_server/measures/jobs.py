@@ -6,7 +6,7 @@ from dakika_server.jobs.tasks import in_database
 
 
 # The alias is its name of before: what was asked for then is still done.
-@app.task(queue="files", name="measures.measure", aliases=["results.measure"])
+@app.task(queue="measure", name="measures.measure", aliases=["results.measure"])
 @in_database
 def measure(profile_id: int) -> None:
     """Bring a profile's measures up to date."""

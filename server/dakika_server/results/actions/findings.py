@@ -33,8 +33,9 @@ def look_again(actor: Any, brand: Brand) -> None:
     require(actor, brand, "results.findings")
     with transaction.atomic():
         wait_within_transaction(Lock.FINDINGS_ASKED, brand.pk)
-        if not _jobs_of(brand).filter(status="todo").exists():
-            ask("results.find", brand_id=brand.pk)
+        # Somebody looks on, and does not wait for the brands of a morning and the figures of a night.
+        if not _jobs_of(brand).filter(status="todo", queue_name="files").exists():
+            ask("results.find", queue="files", brand_id=brand.pk)
 
 
 def is_looking(brand: Brand) -> bool:

@@ -11,6 +11,7 @@ from dakika_server.measures.testing import QUERY, START, fill, make_profile
 from dakika_server.results.findings import find
 from dakika_server.results.jobs import find_for
 from dakika_server.results.models import Finding
+from dakika_server.results.morning import MORNING
 from dakika_server.shared import clock
 from dakika_server.sources.intake import take_profile_days
 from dakika_server.sources.models import AudienceReading, Competitor, Post, Profile
@@ -257,9 +258,14 @@ def test_looking_again_is_the_workers_and_asked_twice_is_asked_once(client: Any,
         answer = client.post(f"{BASE}/findings")
         assert (answer.status_code, answer.json()["is_looking"]) == (202, True)
     jobs = ProcrastinateJob.objects.filter(task_name="results.find")
-    assert [job.args for job in jobs] == [{"brand_id": brand.pk}]
+    assert [(job.args, job.queue_name) for job in jobs] == [({"brand_id": brand.pk}, "files")]
     jobs.update(status="succeeded")
     assert client.get(f"{BASE}/findings").json()["is_looking"] is False
+
+
+def test_a_morning_of_many_brands_keeps_nobody_waiting_who_looks_on(brand: Any) -> None:
+    MORNING.ask(brand, clock.now())
+    assert [job.queue_name for job in ProcrastinateJob.objects.filter(task_name="results.find")] == ["measure"]
 
 
 def test_an_audience_is_mixed_by_followers(client: Any, brand: Any, profile: Profile) -> None:
