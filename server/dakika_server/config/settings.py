@@ -112,7 +112,7 @@ MIDDLEWARE = [
     "dakika_server.monitoring.requests.note_request",
     "django.middleware.security.SecurityMiddleware",
     # Answers go out packed; the length is blurred and tokens are masked, so that neither tells of secrets (BREACH).
-    "django.middleware.gzip.GZipMiddleware",
+    "dakika_server.shared.packing.PackingMiddleware",
     "dakika_server.shared.security.content_security_policy",
     "dakika_server.shared.problems.readable_requests",
     "dakika_server.shared.audit.note_address",

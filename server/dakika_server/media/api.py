@@ -13,7 +13,6 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from dakika_server.brands.views import BrandView
-from dakika_server.media import storage
 from dakika_server.media.actions import (
     add_asset,
     change_asset,
@@ -50,7 +49,7 @@ from dakika_server.media.serializers import (
     UploadSerializer,
     UsesSerializer,
 )
-from dakika_server.media.serving import ONLY_SHOWN
+from dakika_server.media.serving import shown
 from dakika_server.media.uploads import LARGEST_PART, begin_upload, finish, take_part
 from dakika_server.shared.paging import paged
 from dakika_server.shared.parsers import JSONParser, read, uploads_up_to
@@ -314,10 +313,9 @@ class LentView(APIView):
         """Its bytes, for an hour after the address was made."""
         asset = lent(token)
         try:
-            content = storage.opened(asset.file)
+            return shown(request._request, asset.file, asset.media_type, as_attachment=True)
         except FileNotFoundError:
             raise Http404 from None
-        return FileResponse(content, as_attachment=True, content_type=asset.media_type, headers=ONLY_SHOWN)
 
 
 class AssetContentView(BrandView):
@@ -334,13 +332,12 @@ class AssetContentView(BrandView):
         name, media_type = _content(asset, purpose)
         is_kept = purpose == ORIGINAL and asset.kind != Asset.Kind.VIDEO
         try:
-            content = storage.opened(name)
+            return shown(
+                request._request, name, "application/octet-stream" if is_kept else media_type,
+                as_attachment=is_kept, filename=asset.name if is_kept else "",
+            )  # fmt: skip
         except FileNotFoundError:
             raise Http404 from None
-        return FileResponse(
-            content, as_attachment=is_kept, filename=asset.name if is_kept else "",
-            content_type="application/octet-stream" if is_kept else media_type, headers=ONLY_SHOWN,
-        )  # fmt: skip
 
 
 def _content(asset: Asset, purpose: str) -> tuple[str, str]:

@@ -9,7 +9,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dakika_server.brands.models import Brand
-from dakika_server.media import actions, checking, storage
+from dakika_server.media import actions, checking, serving, storage
 from dakika_server.media.models import Asset, Rendition
 from dakika_server.media.testing import PDF, picture, video
 from dakika_server.shared import apart, clock
@@ -76,6 +76,59 @@ def test_what_is_given_out_is_never_run(client: Any) -> None:
     shown = client.get(f"{BASE}/{film['id']}/original")
     assert shown["Content-Type"] == "video/mp4"
     assert b"".join(shown.streaming_content) == video()
+
+
+# RFC 9110, 14.1.2 and 14.4: what is asked for, and which bytes of ten thousand are given (from, to); the examples
+# are the standard's own. None: the whole.
+PARTS = [
+    ("bytes=0-499", (0, 499)), ("bytes=500-999", (500, 999)), ("bytes=-500", (9500, 9999)), ("bytes=9500-", (9500, 9999)),
+    ("bytes=0-", (0, 9999)), ("bytes=9999-20000", (9999, 9999)), ("bytes=-20000", (0, 9999)),
+    ("", None), ("bytes=0-0,-1", None), ("bytes=500-499", None), ("bytes=", None), ("bytes=-", None), ("lines=0-5", None),
+    ("bytes=٣-٩", None), ("bytes=0-4999999999999999999999", None), ("bytes=-1-5", None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("asked", "given"), PARTS)
+def test_a_film_is_given_in_parts(
+    asked: str, given: tuple[int, int] | None, client: Any, rf: Any, folder: Path
+) -> None:
+    del folder
+    whole = bytes(number % 251 for number in range(10_000))
+    name = storage.keep(1, whole)
+    answer: Any = serving.shown(rf.get("/", headers={"Range": asked}), name, "video/mp4")
+    sent = b"".join(answer.streaming_content)
+    assert (answer["Accept-Ranges"], answer["Content-Type"]) == ("bytes", "video/mp4")
+    assert int(answer["Content-Length"]) == len(sent)
+    assert answer["Content-Security-Policy"].endswith("sandbox")
+    if given is None:
+        answer.file_to_stream.close()
+        assert (answer.status_code, sent) == (200, whole)
+    else:
+        assert (answer.status_code, sent) == (206, whole[given[0] : given[1] + 1])
+        assert answer["Content-Range"] == f"bytes {given[0]}-{given[1]}/10000"
+
+
+@pytest.mark.parametrize("asked", ["bytes=10000-", "bytes=10000-10001", "bytes=-0"])
+def test_behind_its_end_there_is_nothing_to_give(asked: str, rf: Any, folder: Path) -> None:
+    del folder
+    answer = serving.shown(rf.get("/", headers={"Range": asked}), storage.keep(1, b"x" * 10_000), "video/mp4")
+    assert (answer.status_code, answer["Content-Range"]) == (416, "bytes */10000")
+
+
+def test_a_part_goes_out_as_it_is_whoever_takes_it_packed(client: Any) -> None:
+    film = ready(client, video(), "film.mp4")
+    asked = {"Accept-Encoding": "gzip", "Range": "bytes=10-1009"}
+    part = client.get(f"{BASE}/{film['id']}/original", headers=asked)
+    assert (part.status_code, part["Content-Length"]) == (206, "1000")
+    assert "Content-Encoding" not in part
+    assert b"".join(part.streaming_content) == video()[10:1010]
+    # A mark that we never gave says nothing of what it was: the whole is given.
+    whole = client.get(f"{BASE}/{film['id']}/original", headers=asked | {"If-Range": '"other"'})
+    assert (whole.status_code, b"".join(whole.streaming_content)) == (200, video())
+    # What is to be kept stays so in parts.
+    kept = client.get(f"{BASE}/{ready(client, picture())['id']}/original", headers={"Range": "bytes=0-9"})
+    assert kept["Content-Disposition"].startswith("attachment")
+    assert (kept.status_code, len(b"".join(kept.streaming_content))) == (206, 10)
 
 
 def test_what_is_refused_says_why_and_its_bytes_go(client: Any, folder: Path) -> None:
