@@ -10,6 +10,7 @@ from procrastinate.contrib.django import app
 
 from dakika_server.jobs.forgotten import take_up_forgotten as take_up
 from dakika_server.jobs.tasks import in_database
+from dakika_server.shared.callers import forget_minutes as forget
 
 log = logging.getLogger(__name__)
 MOST_ATTEMPTS = 20
@@ -43,12 +44,22 @@ def take_up_forgotten(timestamp: int) -> None:
     take_up()
 
 
+# Every minute.
+@app.periodic(cron="* * * * * 20")
+@app.task(queue="upkeep", name="jobs.forget_minutes", queueing_lock="jobs.forget_minutes")
+@in_database
+def forget_minutes(timestamp: int) -> None:
+    """Who did what how often is forgotten with the minute."""
+    del timestamp
+    forget()
+
+
 @app.periodic(cron="10 3 * * * 0")
 @app.task(queue="bulk", name="jobs.forget_what_is_over", queueing_lock="jobs.forget_what_is_over")
 @in_database
 def forget_what_is_over(timestamp: int) -> None:
     """What is kept for a time alone goes, every night."""
-    from dakika_server.shared.retention import forget_what_is_over as forget
+    from dakika_server.shared.retention import forget_what_is_over
 
     del timestamp
-    log.info("what was over went: %s", ", ".join(f"{count} {name}" for name, count in forget().items()))
+    log.info("what was over went: %s", ", ".join(f"{count} {name}" for name, count in forget_what_is_over().items()))

@@ -1,4 +1,4 @@
-"""What happened: who changed what, and what it was before."""
+"""What happened: who changed what, and what it was before; and how often somebody came in this minute."""
 
 from django.db import models
 from django.db.models.expressions import RawSQL
@@ -56,3 +56,14 @@ class RowChange(models.Model):
 
     def __str__(self) -> str:
         return f"{self.table} {self.row}"
+
+
+class CallCount(models.Model):
+    """How often something was done by somebody in one minute (shared.callers). It outlives no crash, nor need it."""
+
+    mark = models.CharField(max_length=64, primary_key=True, help_text="a keyed hash of minute, deed and doer")
+    minute = models.BigIntegerField(db_index=True, help_text="since 1970")
+    calls = models.IntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.calls} in {self.minute}"

@@ -6,7 +6,6 @@ from typing import Any
 
 import pytest
 from django.contrib.sessions.models import Session
-from django.core.cache import cache
 from django.test import Client
 
 from dakika_server.accounts.jobs import forget_old_sign_ins
@@ -26,11 +25,6 @@ def signed_in(person: User, agent: str = "A Browser/1.0", address: str = "127.0.
     client = Client(headers={"user-agent": agent}, REMOTE_ADDR=address)
     assert send(client, "session", email=person.email, password=PASSWORD).status_code == 200
     return client
-
-
-@pytest.fixture(autouse=True)
-def _nobody_called_before() -> None:
-    cache.clear()
 
 
 def key_in(mail: Any) -> str:

@@ -8,7 +8,6 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
-from django.core.cache import cache
 from django.test import Client
 from hypothesis import HealthCheck, given
 from hypothesis import settings as bounds
@@ -18,6 +17,7 @@ from dakika_server.accounts.models import Passkey, User
 from dakika_server.accounts.passkeys import relying_party
 from dakika_server.accounts.tests.device import PRESENT, Device, b64
 from dakika_server.shared import clock
+from dakika_server.shared.models import CallCount
 
 pytestmark = pytest.mark.django_db
 PASSWORD = "a good long password"
@@ -27,7 +27,6 @@ ORIGIN = "https://dakika.ninthbell.example"
 @pytest.fixture(autouse=True)
 def _at_a_name(settings: Any) -> None:
     settings.PUBLIC_ADDRESS = ORIGIN
-    cache.clear()
 
 
 @pytest.fixture
@@ -200,7 +199,7 @@ answers = st.fixed_dictionaries(
 @bounds(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(answer=answers | junk)
 def test_whatever_is_sent_is_refused_in_words(editor: User, device: Device, answer: Any) -> None:
-    cache.clear()
+    CallCount.objects.all().delete()
     if not Passkey.objects.exists():
         add(editor, device)
     client = Client()
@@ -215,7 +214,7 @@ def test_a_changed_byte_is_refused_in_words(editor: User, device: Device, flip: 
     """Of what a device made: the attestation's bytes are a stranger's until they are read."""
     import base64
 
-    cache.clear()
+    CallCount.objects.all().delete()
     client = Client()
     client.force_login(editor, backend="django.contrib.auth.backends.ModelBackend")
     session = client.session

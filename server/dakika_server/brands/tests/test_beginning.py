@@ -6,7 +6,6 @@ from io import StringIO
 from typing import Any
 
 import pytest
-from django.core.cache import cache
 from django.core.management import call_command
 from django.db import connections
 from django.test import Client
@@ -16,16 +15,12 @@ from dakika_server.brands.beginning import begin, first_key
 from dakika_server.brands.models import Brand, Membership
 from dakika_server.shared import clock
 
+pytestmark = pytest.mark.django_db
 JSON = "application/json"
 ASKED = {
     "name": "Mira", "email": "Mira@ninthbell.example", "password": "half past nine o'clock", "brand": "Orrery House",
     "time_zone": "Europe/Lisbon",
 }  # fmt: skip
-
-
-@pytest.fixture(autouse=True)
-def _nobody_tried(db: None) -> None:
-    cache.clear()
 
 
 def post(key: str, client: Client | None = None, **more: Any) -> Any:

@@ -4,7 +4,6 @@ import json
 from typing import Any
 
 import pytest
-from django.core.cache import cache
 
 from dakika_server.accounts.models import User
 from dakika_server.brands.models import Membership
@@ -12,11 +11,6 @@ from dakika_server.shared import clock
 
 pytestmark = pytest.mark.django_db
 HERE = "/api/account/everything"
-
-
-@pytest.fixture(autouse=True)
-def _nobody_called_before() -> None:
-    cache.clear()
 
 
 def sure(client: Any) -> Any:

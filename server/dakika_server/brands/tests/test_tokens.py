@@ -8,7 +8,6 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
-from django.core.cache import cache
 from django.db import connection
 from django.test import Client
 
@@ -24,11 +23,6 @@ pytestmark = pytest.mark.django_db
 BASE = "/api/brands/orrery-house"
 CAMPAIGN = {"name": "Night Openings", "first_day": "2026-11-01", "last_day": "2026-11-30"}
 ALL = ["brand.read", "brand.campaigns"]
-
-
-@pytest.fixture(autouse=True)
-def _nobody_called_before() -> None:
-    cache.clear()
 
 
 def program(told: str, **headers: str) -> Client:

@@ -9,7 +9,6 @@ from typing import Any
 
 import pytest
 from dakika_core.webhooks.signing import signed_headers
-from django.core.cache import cache
 from django.test import Client
 
 from dakika_server.accounts.models import User
@@ -27,7 +26,6 @@ SCOPES = ["brand.read", "brand.campaigns", "sources.files"]
 
 @pytest.fixture
 def told(editor: User, brand: Brand) -> str:
-    cache.clear()
     return make_program(editor, brand, name="Examples", role="analyst", scopes=SCOPES, days=1)[1]
 
 

@@ -8,7 +8,6 @@ from typing import Any
 
 import httpx
 import pytest
-from django.core.cache import cache
 from django.test import Client
 
 from dakika_server.accounts.models import User
@@ -22,11 +21,6 @@ from dakika_server.shared import clock
 pytestmark = pytest.mark.django_db
 BROWSERS, JSON = "/api/account/browsers", "application/json"
 KIND = "team"
-
-
-@pytest.fixture(autouse=True)
-def _nobody_called_before() -> None:
-    cache.clear()
 
 
 def new_browser(world: Any) -> Any:

@@ -1,5 +1,6 @@
 """Write the tables as all migrations make them."""
 
+import re
 from pathlib import Path
 from typing import Any
 
@@ -29,4 +30,4 @@ class Command(BaseCommand):
             executor.migrate(leaves, plan=plan)
             text = described(connection, [(migration.app_label, migration.name) for migration, _ in plan])
         options["to"].write_text(text)
-        self.stdout.write(f"{text.count('CREATE TABLE ')} tables")
+        self.stdout.write(f"{len(re.findall('^CREATE (?:UNLOGGED )?TABLE ', text, re.MULTILINE))} tables")
