@@ -20,6 +20,11 @@ from scripts.running import end_with_parent
 from scripts.steps import StepError, run
 
 STOP_SECONDS = 25.0
+# For so long the web server keeps a connection on which nothing is asked. Closed after two seconds, as is usual, it met
+# the next question of a program that asks every few seconds, now and then.
+KEPT_OPEN_SECONDS = "15"
+# Memory that threads gave back is used by others too. With a heap for each of them a worker keeps every job's peak.
+HEAPS = {"MALLOC_ARENA_MAX": "2"}
 
 
 def secrets_of_installation() -> dict[str, str]:

@@ -18,7 +18,7 @@ from urllib.parse import urlsplit
 from scripts import postgres
 from scripts.environment import ensure_front_end, ensure_python, is_current, mark_current, python_environment
 from scripts.paths import PYTHON, ROOT, STATE, VENV, python_path
-from scripts.processes import Processes, secrets_of_installation, wanted_tables
+from scripts.processes import HEAPS, KEPT_OPEN_SECONDS, Processes, secrets_of_installation, wanted_tables
 from scripts.running import refusal, running_here, serving
 from scripts.steps import StepError, step
 from scripts.system import ensure_packages
@@ -126,6 +126,7 @@ class Installation(Processes):
             # One thread of arithmetic each: more than there are processors fight for them.
             "OMP_NUM_THREADS": "1",
             "OPENBLAS_NUM_THREADS": "1",
+            **HEAPS,
         }  # fmt: skip
 
     def commands(self) -> dict[str, list[str]]:
@@ -139,7 +140,7 @@ class Installation(Processes):
                 "--workers", self.settings.get("DAKIKA_WEB_PROCESSES") or "2",
                 "--threads", self.settings.get("DAKIKA_WEB_THREADS") or "6",
                 "--worker-class", "dakika_server.config.worker.Worker", "--timeout", "60", "--log-level", "warning",
-                "--graceful-timeout", "20", "--no-control-socket",
+                "--graceful-timeout", "20", "--keep-alive", KEPT_OPEN_SECONDS, "--no-control-socket",
             ],
             "events": [
                 str(PYTHON), "-m", "dakika_server.notices.events", "--host", events_host.strip("[]"), "--port", events_port,

@@ -10,7 +10,7 @@ from scripts import postgres
 from scripts.environment import is_current, mark_current, python_environment
 from scripts.paths import PYTHON, ROOT, STATE, VENV, python_path
 from scripts.ports import take_port
-from scripts.processes import Processes, secrets_of_installation, wanted_tables
+from scripts.processes import HEAPS, KEPT_OPEN_SECONDS, Processes, secrets_of_installation, wanted_tables
 from scripts.steps import step
 
 LINKS_PORT_APART, EVENTS_PORT_APART, MAIL_PORT_APART = 40, 60, 25
@@ -104,6 +104,7 @@ class Stack(Processes):
             # Two cores: one thread each is faster than arithmetic that fights for them.
             "OMP_NUM_THREADS": "1",
             "OPENBLAS_NUM_THREADS": "1",
+            **HEAPS,
         }
         if self.fixed_now:
             made["DAKIKA_FIXED_NOW"] = self.fixed_now
@@ -121,7 +122,7 @@ class Stack(Processes):
             "web": [
                 str(VENV / "bin" / "gunicorn"), "dakika_server.config.wsgi", "--bind", f"127.0.0.1:{self.web_port}",
                 "--workers", "2", "--threads", "6", "--worker-class", "dakika_server.config.worker.Worker", "--timeout", "60",
-                "--log-level", "warning", "--no-control-socket",
+                "--keep-alive", KEPT_OPEN_SECONDS, "--log-level", "warning", "--no-control-socket",
             ],
         }  # fmt: skip
         if self.has_worker:

@@ -11,6 +11,8 @@ from typing import Any
 
 import pytest
 import requests
+from requests.adapters import HTTPAdapter
+from urllib3.util import Retry
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")
@@ -71,6 +73,9 @@ def existing(stack: Stack) -> dict[str, list[int]]:
 def signed_in(stack: Stack, email: str) -> Iterator[requests.Session]:
     """What a person's browser would send with; nobody's without a name."""
     with requests.Session() as session:
+        # Between two questions a connection may be closed by whoever has waited long enough (RFC 9112, 9.3.1).
+        once_more = HTTPAdapter(max_retries=Retry(total=2, allowed_methods=None, status=0, backoff_factor=0.1))
+        session.mount("http://", once_more)
         session.get(f"{stack.address}/api/session", timeout=60)
         if email:
             answer = session.post(

@@ -3,6 +3,8 @@
 In the trade's words: compression, gzip.
 """
 
+from http import HTTPStatus
+
 from django.http import HttpRequest, HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
 
@@ -21,6 +23,9 @@ class PackingMiddleware(GZipMiddleware):
         """The answer, packed where whoever asks takes it."""
         told = response.get("Content-Type", "")
         if told.startswith(PACKED_ALREADY) and not told.startswith("image/svg"):
+            return response
+        # Nothing packed is still a head and an end: bytes in an answer that may have none.
+        if response.status_code in (HTTPStatus.NO_CONTENT, HTTPStatus.NOT_MODIFIED):
             return response
         packed: HttpResponseBase = super().process_response(request, response)
         return packed

@@ -21,6 +21,17 @@ def test_answers_go_out_packed_to_those_who_take_it(editor: Any, client_of: Any)
     assert len(packed.content) < len(plain.content) / 2
 
 
+def test_what_did_not_change_is_told_without_a_byte() -> None:
+    script = next((settings.DIST / "assets").glob("*.js"))
+    asked = {"accept-encoding": "gzip"}
+    sent = Client().get(f"/assets/{script.name}", headers=asked)
+    known = {**asked, "if-none-match": sent.get("ETag", ""), "if-modified-since": sent.get("Last-Modified", "")}
+    sent.close()
+    again = Client().get(f"/assets/{script.name}", headers=known)
+    assert again.status_code == 304
+    assert b"".join(again.streaming_content) == b""  # type: ignore[arg-type]
+
+
 def test_scripts_stand_packed_beside_themselves_and_are_sent_so() -> None:
     scripts = [path for path in (settings.DIST / "assets").glob("*.js") if path.stat().st_size > 4000]
     assert scripts
