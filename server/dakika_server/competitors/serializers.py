@@ -279,6 +279,13 @@ class ChosenSetSerializer(serializers.Serializer[Any]):
     set = serializers.IntegerField(required=False, allow_null=True, min_value=1, max_value=LARGEST_KEY)
 
 
+class DigestSerializer(serializers.Serializer[Any]):
+    """A digest as its letter says it: parts apart by an empty line, each with its title and a line for each thing."""
+
+    subject = serializers.CharField()
+    text = serializers.CharField()
+
+
 class ThereSerializer(serializers.Serializer[Any]):
     """A member on a network."""
 

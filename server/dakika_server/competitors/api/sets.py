@@ -19,15 +19,18 @@ from dakika_server.competitors.actions import (
     remove_set,
     stop_by_token,
 )
+from dakika_server.competitors.digest import digest_of
 from dakika_server.competitors.field import set_of
 from dakika_server.competitors.models import DigestReader
 from dakika_server.competitors.serializers import (
     ChosenSetSerializer,
+    DigestSerializer,
     PeerSetInputSerializer,
     PeerSetSerializer,
     PeerSetsSerializer,
 )
 from dakika_server.notices.stopping import answer_stop
+from dakika_server.shared import clock
 from dakika_server.shared.parsers import read
 from dakika_server.sources.models import PeerSet
 
@@ -80,6 +83,13 @@ class DigestView(BrandView):
     """The person's weekly digest of a set."""
 
     is_own_choice = True
+
+    @extend_schema(operation_id="preview_digest", parameters=[ChosenSetSerializer], responses=DigestSerializer)
+    def get(self, request: Request, brand: str) -> Response:
+        """What it would say of the seven days up to yesterday, were it written now."""
+        values = read(ChosenSetSerializer, request.query_params)
+        subject, text = digest_of(self.brand, set_of(self.brand, values.get("set")), clock.now())
+        return Response(DigestSerializer({"subject": subject, "text": text}).data)
 
     @extend_schema(operation_id="read_digest_weekly", request=ChosenSetSerializer, responses={204: None})
     def put(self, request: Request, brand: str) -> Response:

@@ -39,6 +39,21 @@ def test_it_tells_of_posts_that_stood_out_and_where_we_are(brand: Brand) -> None
     assert "From public figures alone" in text or "from public figures alone" in text
 
 
+def test_it_can_be_read_before_it_is_had(
+    brand: Brand, viewer: Any, client_of: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("DAKIKA_FIXED_NOW", ON.isoformat())
+    fill(make_profile(brand, name="Us"), 30)
+    chosen = a_set(brand, *field_of(brand, 3))
+    path, client = "/api/brands/orrery-house/competitors/digest", client_of(viewer)
+    for asked, peers in (({}, None), ({"set": chosen.pk}, chosen)):
+        subject, text = digest_of(brand, peers, ON)
+        assert client.get(path, asked).json() == {"subject": subject, "text": text}
+    assert not DigestReader.objects.exists()
+    assert not Mail.objects.exists()
+    assert client.get(path, {"set": 987654}).status_code == 400
+
+
 def test_a_week_like_any_other_says_so(brand: Brand) -> None:
     fill(make_profile(brand, name="Us"), 30)
     fill(rival(brand), 30)

@@ -62,7 +62,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** @description What it would say of the seven days up to yesterday, were it written now. */
+        get: operations["preview_digest"];
         /** @description Send it to me every Monday. */
         put: operations["read_digest_weekly"];
         post?: never;
@@ -311,6 +312,11 @@ export interface components {
             herfindahl: number;
             /** Format: double */
             effective: number;
+        };
+        /** @description A digest as its letter says it: parts apart by an empty line, each with its title and a line for each thing. */
+        Digest: {
+            subject: string;
+            text: string;
         };
         /** @description A member on both axes. */
         Dot: {
@@ -967,6 +973,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Benchmark"];
+                };
+            };
+            /** @description A problem document (RFC 9457). */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_digest: {
+        parameters: {
+            query?: {
+                set?: number | null;
+            };
+            header?: never;
+            path: {
+                brand: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Digest"];
                 };
             };
             /** @description A problem document (RFC 9457). */

@@ -154,6 +154,26 @@ describe("sets", () => {
     expect(server.sent("POST /competitors/sets")[1]?.body).toEqual({ name: "Museums", profiles: [1, 3] });
   });
 
+  it("promises that a digest can be read before it is had, and leads to what it tells of", async () => {
+    const text =
+      "Orrery House and everybody.\n\nWhose posts stood out\n- Halfmoon: “Found”, 3.1 times its own usual " +
+      "(https://dakika.example/orrery-house/results/posts/12)\n\nPosts at 72 hours.\nAll figures with their basis: " +
+      "https://dakika.example/orrery-house/competitors?first=2026-11-01";
+    const { user, server } = screenAt("competitors/sets", {
+      ...ANSWERS,
+      "GET /competitors/digest": { subject: "The week of Museums", text },
+    });
+    await user.click((await screen.findAllByRole("button", { name: /^Read the digest of/ }))[1] as HTMLElement);
+    const sheet = await screen.findByRole("dialog", { name: "The week of Museums" });
+    expect(server.sent("GET /competitors/digest")[0]?.query.get("set")).toBe("3");
+    expect(within(sheet).getByRole("heading", { name: "Whose posts stood out" })).toBeTruthy();
+    expect(within(sheet).getByText(/3.1 times its own usual/)).toBeTruthy();
+    expect(within(sheet).getByRole("link", { name: "the post" }).getAttribute("href")).toBe(
+      "/orrery-house/results/posts/12",
+    );
+    expect(within(sheet).getByRole("link", { name: "here" }).getAttribute("href")).toContain("first=2026-11-01");
+  });
+
   it("promises that the digest is each person's own", async () => {
     const { user, server } = screenAt("competitors/sets", { ...ANSWERS, "PUT /competitors/digest": undefined });
     await user.click((await screen.findAllByLabelText("digest to me"))[1] as HTMLElement);

@@ -14,6 +14,7 @@ import { Sheet } from "../../ui/Sheet";
 import { Empty, Failed, Loading } from "../../ui/States";
 import { useToast } from "../../ui/Toast";
 import { CompetitorsFrame } from "./CompetitorsFrame";
+import { DigestSheet } from "./DigestSheet";
 import { type PeerSet, useDigest, useKeepSet, useOrder, usePeerSets, useRemoveSet } from "./queries";
 
 type Profiles = NonNullable<ReturnType<typeof useProfiles>["data"]>["profiles"];
@@ -90,6 +91,7 @@ function SetRow({ name, count, number, digests, onEdit }: SetRowProps) {
   const { brand } = useBrand();
   const digest = useDigest(brand.slug);
   const say = useToast();
+  const [isRead, setRead] = useState(false);
   const { search } = useLocation();
   const isOn = digests.includes(number);
   const asked = new URLSearchParams(carriedAll(search));
@@ -112,6 +114,10 @@ function SetRow({ name, count, number, digests, onEdit }: SetRowProps) {
       >
         digest to me
       </Check>
+      <Button kind="quiet" aria-label={`Read the digest of ${name}`} onClick={() => setRead(true)}>
+        read it
+      </Button>
+      {isRead && <DigestSheet number={number} onClose={() => setRead(false)} />}
       {onEdit && (
         <Button kind="quiet" onClick={onEdit}>
           change

@@ -136,6 +136,14 @@ export function useDigest(brand: string) {
   });
 }
 
+export function useDigestPreview(brand: string, set?: number) {
+  return useQuery({
+    queryKey: keyOf("competitors", brand, "digest", set),
+    queryFn: () =>
+      unwrap(api.GET("/api/brands/{brand}/competitors/digest", { params: { path: { brand }, query: { set } } })),
+  });
+}
+
 /** Putting competitors in order: another name, two as one, a profile under another. */
 export function useOrder(brand: string) {
   const changed = useChanged(brand);
