@@ -9,9 +9,9 @@ from dataclasses import dataclass
 import regex
 
 from dakika_core.networks.definition import CountUnit, NetworkDefinition
+from dakika_core.values.text import GRAPHEME
 
 ADDRESS = re.compile(r"https?://[^\s<>\"]+[^\s<>\".,;:!?)\]'»”’]", re.IGNORECASE)
-GRAPHEME = regex.compile(r"\X")
 
 
 @dataclass(frozen=True, kw_only=True)

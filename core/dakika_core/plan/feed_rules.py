@@ -9,8 +9,8 @@ from zoneinfo import ZoneInfo
 
 import regex
 
-from dakika_core.networks.text_rules import GRAPHEME
 from dakika_core.plan.templates import filled, places_in
+from dakika_core.values.text import cut
 
 PLACES = ("title", "summary", "address", "author", "feed", "date")
 PLAIN = "{title}\n\n{address}"
@@ -111,24 +111,6 @@ def words_of(template: str, values: Mapping[str, str], *, fits: Callable[[str], 
         return _filled(template, told | {"summary": cut(summary, low)})
     without = _filled(template, told | {"summary": " "})
     return without if fits(without) else whole
-
-
-def cut(text: str, most: int) -> str:
-    """A text of at most so many characters, cut at the end of a word and said to be so."""
-    if len(text) <= most:
-        return text
-    if most < 1:
-        return " "
-    words = text[: most - 1]
-    if not text[most - 1].isspace():
-        # Where no blanks are written, at the end of what is seen as one sign.
-        words = words.rpartition(" ")[0] or words[: _last_sign(text, most - 1)]
-    return words.rstrip(" ,;:.\u2013-") + "\u2026"
-
-
-def _last_sign(text: str, most: int) -> int:
-    ends = (found.end() for found in GRAPHEME.finditer(text, 0, most + 64))
-    return max((end for end in ends if end <= most), default=0)
 
 
 def _filled(template: str, told: Mapping[str, str]) -> str:

@@ -15,9 +15,9 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from dakika_core.plan.feed_rules import cut
 from dakika_core.reports.languages import MISSING, number_text, translated
 from dakika_core.values.figure import Figure, change
+from dakika_core.values.text import cut
 
 MOST_SENTENCES = 5
 # Changes under two in a hundred are told as none; what moved by a tenth and more leads, and what does not is said not

@@ -7,6 +7,7 @@ from urllib.parse import urlencode
 
 from dakika_core.competitors.field import PUBLIC
 from dakika_core.metrics.catalogue import CATALOGUE
+from dakika_core.values.text import opening_words
 from django.conf import settings
 from django.db import transaction
 
@@ -136,7 +137,7 @@ def _stood_out(study: Study, at: str) -> list[str]:
     whose = {p.pk: p.competitor.name if p.competitor else study.brand.name for p in others.profiles}
     for row in rows_of(ids, of_posts(CATALOGUE, "index")):
         post = row.post
-        words = " ".join(post.text.split())[:80] or post.format.replace("_", " ")
+        words = opening_words(post.text, 80) or post.format.replace("_", " ")
         owner = whose[row.profile_id]
         lines.append(
             f"{owner} on {network_name(post.profile.network)}: \u201c{words}\u201d, "

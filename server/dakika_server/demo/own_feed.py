@@ -3,7 +3,7 @@
 from datetime import datetime, timedelta
 from typing import Any
 
-from dakika_core.plan.feed_rules import cut
+from dakika_core.values.text import cut
 
 from dakika_server.brands.models import Brand
 from dakika_server.links.actions import Draft, make_link

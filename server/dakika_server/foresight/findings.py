@@ -4,6 +4,7 @@ from datetime import datetime
 
 import numpy as np
 from dakika_core.results.findings import Statement, times
+from dakika_core.values.text import opening_words
 
 from dakika_server.brands.models import Brand
 from dakika_server.foresight.models import Outlook
@@ -70,7 +71,7 @@ def _tell_of(profile: Profile, one: Outlook) -> None:
 
 
 def _text(one: Outlook) -> str:
-    words = " ".join(one.post.text.split())[:60] or one.post.format.replace("_", " ")
+    words = opening_words(one.post.text, 60) or one.post.format.replace("_", " ")
     whose = f" by {one.profile.competitor.name}" if one.profile.competitor else ""
     return f"“{words}”{whose} {_WORDS[one.state]} on {network_name(one.profile.network)}"
 

@@ -3,6 +3,7 @@
 from typing import Any
 
 from dakika_core.plan.states import State
+from dakika_core.values.text import opening_words
 from django.db.models import Q
 
 from dakika_server.brands.permissions import require
@@ -29,8 +30,8 @@ def uses(asset: Asset) -> list[Use]:
     index = dict(measured.values_list("post_id", "index"))
     found = [
         Use(
-            text=f"{row.planned_post.title or row.text[:60] or 'a post'} on {network_name(row.profile.network)}, "
-            f"{row.state.replace('_', ' ')}",
+            text=f"{row.planned_post.title or opening_words(row.text, 60) or 'a post'} on "
+            f"{network_name(row.profile.network)}, {row.state.replace('_', ' ')}",
             path=f"results/posts/{row.post_id}" if row.post_id else f"plan/{row.planned_post_id}",
             result=f"{index[row.post_id]:.2f} times its usual" if row.post_id in index else "",
         )
@@ -41,7 +42,12 @@ def uses(asset: Asset) -> list[Use]:
     )
     for planned in alone[:MOST]:
         what = "an idea" if planned.state == State.IDEA else "a draft"
-        found.append(Use(text=f"{planned.title or planned.text[:60] or 'a post'}, {what}", path=f"plan/{planned.pk}"))
+        found.append(
+            Use(
+                text=f"{planned.title or opening_words(planned.text, 60) or 'a post'}, {what}",
+                path=f"plan/{planned.pk}",
+            )
+        )
     return found
 
 

@@ -5,6 +5,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 
 from dakika_core.plan.season import Busiest, busiest_weeks, next_time
+from dakika_core.values.text import opening_words
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.http import Http404
@@ -84,7 +85,7 @@ def _bring_back(found: SeasonReturn, now: datetime) -> bool:
         return False
     found.made_for = day
     found.save(update_fields=["made_for"])
-    words = " ".join(found.post.text.split())[:80] or "A post"
+    words = opening_words(found.post.text, 80) or "A post"
     key, people = f"return-{found.pk}-{day}", [found.set_by_id] if found.set_by_id else None
     try:
         with transaction.atomic():

@@ -8,9 +8,9 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import IO, Any
 
-from dakika_core.plan.feed_rules import cut
 from dakika_core.reports.languages import number_text
 from dakika_core.reports.layout import COLUMNS, ROWS
+from dakika_core.values.text import cut
 
 from dakika_server.brands.models import Brand
 from dakika_server.reports.models import Report

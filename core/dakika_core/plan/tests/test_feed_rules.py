@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dakika_core.plan.feed_rules import Quiet, cut, is_wanted, next_time, words_of
+from dakika_core.plan.feed_rules import Quiet, is_wanted, next_time, words_of
 
 BERLIN = ZoneInfo("Europe/Berlin")
 NIGHT = Quiet(start=time(21), end=time(8), zone=BERLIN)
@@ -120,13 +120,3 @@ def test_what_fits_in_no_way_is_given_whole() -> None:
     assert text.startswith("A very long title")
     assert text.endswith("in the east.")
     assert words_of("{title} {summary}", ITEM, fits=lambda text: len(text) <= 10) == "A comet"
-
-
-def test_cutting() -> None:
-    assert cut("one two three", 40) == "one two three"
-    assert cut("one two three", 9) == "one two\u2026"
-    assert cut("oneverylongword", 5) == "onev\u2026"
-    assert cut("one two", 0) == " "
-    family = "\U0001f468\u200d\U0001f469\u200d\U0001f467"
-    assert cut(family * 3, 12) == family * 2 + "\u2026"
-    assert cut(family * 3, 9) == family + "\u2026"

@@ -4,6 +4,7 @@ from typing import Any
 
 from dakika_core.metrics.catalogue import Unit
 from dakika_core.values.figure import Figure
+from dakika_core.values.text import opening_words
 from rest_framework import serializers
 
 from dakika_server.competitors.best import best_posts
@@ -90,5 +91,4 @@ class BestPosts(FigureKind):
 
 
 def _row(m: PostMeasure) -> str:
-    words = " ".join(m.post.text.split()) or "A post without text"
-    return f"{words[:60].rstrip()} ({m.post_id})"
+    return f"{opening_words(m.post.text, 60) or 'A post without text'} ({m.post_id})"

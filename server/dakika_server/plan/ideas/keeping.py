@@ -8,6 +8,7 @@ from typing import Any
 from dakika_core.metrics.observed import LATEST_AGE
 from dakika_core.plan.states import State
 from dakika_core.values.addresses import AddressError, clean_destination
+from dakika_core.values.text import opening_words
 from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
 from django.http import Http404
@@ -223,7 +224,7 @@ def _item(brand: Brand, pk: int | None) -> FeedItem:
 
 def _of_post(content: IdeaContent, post: Post, brand: Brand) -> IdeaContent:
     whose = post.profile.competitor.name if post.profile.competitor else brand.name
-    words = " ".join(post.text.replace("\x00", "").split())[:80] or post.format.replace("_", " ")
+    words = opening_words(post.text, 80) or post.format.replace("_", " ")
     return IdeaContent(**{**vars(content), "title": content.title or f"{words}, by {whose}"[:LONGEST_TITLE]})
 
 

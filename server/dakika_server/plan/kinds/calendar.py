@@ -6,9 +6,9 @@ from typing import Any
 
 from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import Unit
-from dakika_core.plan.feed_rules import cut
 from dakika_core.plan.states import State
 from dakika_core.values.period import Period
+from dakika_core.values.text import cut
 from rest_framework import serializers
 
 from dakika_server.figures.kinds import Basis, Behind, Cell, FigureKind, FigureSet, RowAbout, Series, count_of, no_cell

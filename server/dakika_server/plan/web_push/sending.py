@@ -11,8 +11,8 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 from dakika_core.networks.text_rules import ADDRESS
-from dakika_core.plan.feed_rules import cut
 from dakika_core.plan.states import State
+from dakika_core.values.text import cut
 from django.db import IntegrityError, connection, transaction
 from django.db.models import F, Min
 

@@ -6,8 +6,8 @@ from typing import Any
 
 from dakika_core.metrics.basis import Part, Rule
 from dakika_core.metrics.catalogue import AddsUp, Metric
-from dakika_core.plan.feed_rules import cut
 from dakika_core.values.figure import Figure
+from dakika_core.values.text import cut
 from django.db.models import Count, F, Sum, Window
 from rest_framework import serializers
 
