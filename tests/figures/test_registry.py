@@ -48,7 +48,7 @@ ASKED: dict[str, list[dict[str, str]]] = {
     "links.hours": [{}],
     "site.traffic": [{}],
     "site.funnel": [{"by": by} for by in ("network", "campaign", "post")],
-    "site.attribution": [{"by": "channel"}, {"by": "campaign", "window": "7"}],
+    "site.attribution": [{"by": "channel"}, {"by": "campaign", "window": "7"}, {"by": "channel", "of": "value"}],
     "competitors.table": [{}, {"by": "profile"}],
     "competitors.band": [{"metric": "followers"}, {"metric": "interactions_per_1000", "by": "profile"}],
     "competitors.gap": [{}],

@@ -36,6 +36,7 @@ class AttributionParameters(serializers.Serializer[Any]):
     goal = serializers.IntegerField(required=False, min_value=0, max_value=LARGEST_KEY, default=0)
     window = serializers.IntegerField(required=False, min_value=1, max_value=365, default=30)
     stage = serializers.CharField(max_length=40, allow_blank=True, required=False, default="")
+    of = serializers.ChoiceField(choices=["conversions", "value"], required=False, default="conversions")
 
 
 def _asked(study: Study, params: dict[str, Any]) -> Asked:
@@ -52,18 +53,18 @@ class Attribution(FigureKind):
 
     def compute(self, study: Study, params: dict[str, Any]) -> FigureSet:
         """What each model gives each channel, campaign or post."""
-        rows, count, _, _ = credited(_asked(study, params))
+        rows, count, cents, _ = credited(_asked(study, params))
+        is_value = params["of"] == "value"
         names = names_of(study.brand, params["by"], [row.key for row in rows])
         cells = [
             Cell(key=cell_key(row.key, model.value), name=f"{names.get(row.key) or row.key or 'none'}, {name}",
-                 unit=Unit.NUMBER, row=names.get(row.key) or row.key or "none", column=name,
-                 now=Figure(value=row.counts[model.value], n=count))
+                 unit=Unit.MONEY if is_value else Unit.NUMBER, row=names.get(row.key) or row.key or "none", column=name,
+                 now=Figure(value=row.cents[model.value] / 100 if is_value else row.counts[model.value], n=count))
             for row in rows[:SHOWN]
             for model, (name, _) in MODELS.items()
         ]  # fmt: skip
-        return FigureSet(
-            title=f"{count:,} conversions, by eight models", cells=cells, definitions=list(MODELS.values())
-        )
+        whole = f"{cents / 100:,.2f} {currency_of(study.brand)}" if is_value else f"{count:,} conversions"
+        return FigureSet(title=f"{whole}, by eight models", cells=cells, definitions=list(MODELS.values()))
 
     def basis(self, study: Study, params: dict[str, Any], cell: str) -> Basis:
         """The ways to conversions that it stands on, each with its part; of removal effects the share of all."""
@@ -71,32 +72,35 @@ class Attribution(FigureKind):
         key, column = cell_parts(cell)
         model = Model(column)
         paths = [path for path in paths_of(_asked(study, params)) if path.is_converted]
+        is_value, value = params["of"] == "value", made.now.value or 0.0
+        whole = sum(path.cents for path in paths) / 100 if is_value else float(len(paths))
         if model is Model.MARKOV:
-            share = (made.now.value or 0.0) / len(paths) if paths else 0.0
             rule, what = Rule.PRODUCT, "factor"
-            parts = [Part(key="share", name="its share of all removal effects", value=share),
-                     Part(key="conversions", name="conversions", value=float(len(paths)))]  # fmt: skip
+            parts = [Part(key="share", name="its share of all removal effects", value=value / whole if whole else 0.0),
+                     Part(key="whole", name="value of all" if is_value else "conversions", value=whole)]  # fmt: skip
         else:
             rule, what = Rule.SUM, "way"
-            parts = _ways(
-                paths, model, key, names_of(study.brand, params["by"], sorted({n for p in paths for n in p.touches}))
-            )
+            names = names_of(study.brand, params["by"], sorted({n for p in paths for n in p.touches}))
+            parts = _ways(paths, model, key, names, is_value=is_value)
+            if is_value and (apart := value - sum(part.value or 0.0 for part in parts)):
+                parts.append(Part(key="rounding", name="cents that do not divide evenly", value=apart))
+        money = f" In {currency_of(study.brand)}; other currencies are told apart." if is_value else ""
         return Basis(
-            key=cell, name=made.name, unit=Unit.NUMBER, definition=MODELS[model][1], figure=made.now, rule=rule,
+            key=cell, name=made.name, unit=made.unit, definition=MODELS[model][1], figure=made.now, rule=rule,
             parts=parts, parts_name=what, is_counted_here=True, counted=f"{len(paths):,} conversions",
-            note="Every model gives every conversion away exactly once.",
+            note=f"Every model gives every conversion away exactly once.{money}",
             behind=Behind(path="site/attribution", name="The conversions behind it"),
         )  # fmt: skip
 
 
-def _ways(paths: list[Path], model: Model, key: str, names: dict[str, str]) -> list[Part]:
+def _ways(paths: list[Path], model: Model, key: str, names: dict[str, str], *, is_value: bool) -> list[Part]:
     """Of each way (its visits in their order) the credit of one channel, the largest first."""
     credit: Counter[tuple[str, ...]] = Counter()
     for path in paths:
         touches = tuple(sorted(set(path.touches))) if model is Model.SHAPLEY else path.touches
         part = sum(w for name, w in zip(touches, weights_of(path, model), strict=True) if name == key)
-        if part:
-            credit[path.touches] += part  # type: ignore[assignment]
+        if worth := part * (path.cents / 100 if is_value else 1.0):
+            credit[path.touches] += worth  # type: ignore[assignment]
     order = sorted(credit.items(), key=lambda row: (-row[1], row[0]))
     parts = [
         Part(

@@ -51,7 +51,10 @@ export const ASKED: Record<string, Asked[]> = {
     { name: "dimension", label: "By", choices: pairs("country", "network", "campaign", "referrer", "device") },
   ],
   "site.funnel": [{ name: "by", label: "By", choices: pairs("network", "campaign", "post") }],
-  "site.attribution": [{ name: "by", label: "By", choices: pairs("channel", "campaign", "post") }],
+  "site.attribution": [
+    { name: "by", label: "By", choices: pairs("channel", "campaign", "post") },
+    { name: "of", label: "Given away", choices: pairs("conversions", "value") },
+  ],
   "competitors.works": [{ name: "by", label: "By", choices: pairs("format", "topic", "hashtag", "weekday", "length") }],
   "competitors.table": [{ name: "by", label: "Rows", choices: pairs("competitor", "profile") }],
 };

@@ -36,14 +36,12 @@ export function AttributionPage() {
   const isValue = params.get("count") === "value";
   const stage = params.get("stage") ?? "";
   const { goal, choice, hasGoals } = useGoal();
+  const asked = { by, goal, window, stage, of: isValue ? "value" : "conversions" };
   const { first, last } = study;
   const found = useAttribution(brand.slug, { first, last, by, goal, window, stage });
   const data = found.data;
   return (
-    <AreaFrame
-      area="site"
-      actions={<SaveAs name="attribution" table={{ kind: "site.attribution", params: { by, goal, window, stage } }} />}
-    >
+    <AreaFrame area="site" actions={<SaveAs name="attribution" table={{ kind: "site.attribution", params: asked }} />}>
       {found.error ? (
         <Failed error={found.error} onRetry={() => found.refetch()} />
       ) : !data ? (
@@ -112,7 +110,7 @@ export function AttributionPage() {
                 to be remembered are told apart for a day.
               </p>
             )}
-            <Models data={data} by={by} isValue={isValue} params={{ by, goal, window, stage }} />
+            <Models data={data} by={by} isValue={isValue} params={asked} />
             <ul className="label mt-2 grid grid-cols-2 gap-x-6">
               {MODELS.map((m) => (
                 <li key={m.key}>
@@ -194,18 +192,14 @@ function Models({ data, by, isValue, params }: ModelsProps) {
                 </td>
                 {values.map((value, i) => (
                   <td key={MODELS[i]?.key} className={value === high && high > low ? "font-semibold" : ""}>
-                    {isValue ? (
-                      figure(value)
-                    ) : (
-                      <FigureValue
-                        kind="site.attribution"
-                        cell={`${row.key}.${MODELS[i]?.key}`}
-                        params={params}
-                        label={`${MODELS[i]?.name}, ${nameOf(row)}`}
-                      >
-                        {figure(value, "per_week")}
-                      </FigureValue>
-                    )}
+                    <FigureValue
+                      kind="site.attribution"
+                      cell={`${row.key}.${MODELS[i]?.key}`}
+                      params={params}
+                      label={`${MODELS[i]?.name}, ${nameOf(row)}`}
+                    >
+                      {isValue ? figure(value) : figure(value, "per_week")}
+                    </FigureValue>
                   </td>
                 ))}
               </tr>

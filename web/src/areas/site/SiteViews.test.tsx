@@ -130,6 +130,16 @@ describe("who is credited", () => {
     await waitFor(() => expect(server.sent("GET /site/attribution").at(-1)?.query.get("window")).toBe("7"));
   });
 
+  it("promises that value opens its basis as numbers do", async () => {
+    const { user, server } = open(
+      { "GET /figures/site.attribution/basis": sample("FigureBasis") },
+      "site/attribution?count=value",
+    );
+    const brevi = (await screen.findAllByText("Brevi")).map((e) => e.closest("tr")).find(Boolean) as HTMLElement;
+    await user.click(within(brevi).getAllByRole("button")[0] as HTMLElement);
+    await waitFor(() => expect(server.sent("GET /figures/site.attribution/basis")[0]?.query.get("of")).toBe("value"));
+  });
+
   it("promises each conversion's way, and a stage set by hand", async () => {
     const { user, server } = open({
       "GET /site/conversions/5": sample("Way", {
