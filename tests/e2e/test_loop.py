@@ -285,7 +285,8 @@ def test_write_schedule_publish_and_see_it_come_back(page: Page, stack: Stack) -
     page.get_by_label("Time", exact=True).fill(clock)
     page.get_by_role("button", name=re.compile("^Schedule for")).click()
     chip = page.get_by_role("region", name="Week").get_by_role("link", name=re.compile("Loop post"))
-    expect(chip).to_contain_text("scheduled")
+    # A machine that is slower than a minute shows the one when the other has come.
+    expect(chip).to_contain_text(re.compile("scheduled|publishing|published"))
     expect(chip).to_contain_text("published", timeout=120_000)
     sent = [entry for entry in world(stack, "sent") if "loop closes" in entry["text"]]
     assert len(sent) == 2

@@ -74,7 +74,9 @@ def signed_in(stack: Stack, email: str) -> Iterator[requests.Session]:
     """What a person's browser would send with; nobody's without a name."""
     with requests.Session() as session:
         # Between two questions a connection may be closed by whoever has waited long enough (RFC 9112, 9.3.1).
-        once_more = HTTPAdapter(max_retries=Retry(total=2, allowed_methods=None, status=0, backoff_factor=0.1))
+        once_more = HTTPAdapter(
+            max_retries=Retry(total=2, allowed_methods=None, backoff_factor=0.1, respect_retry_after_header=False)
+        )
         session.mount("http://", once_more)
         session.get(f"{stack.address}/api/session", timeout=60)
         if email:

@@ -9,12 +9,13 @@ In the trade's words: concurrency, worker pool, priority queue.
 from collections.abc import Collection, Mapping
 
 # By what waits: letters and what is published at its minute; collecting; what people look on while it is done; figures;
-# what is large; other programs; pages for paper.
+# findings, which rest on all figures of a brand; what is large; other programs; pages for paper.
 PLACES: dict[str, tuple[tuple[str, ...], int]] = {
     "now": (("publish", "upkeep", "mail"), 3),
     "collect": (("collect", "feeds"), 6),
     "files": (("files",), 2),
     "measure": (("measure",), 2),
+    "findings": (("findings",), 1),
     "bulk": (("bulk",), 1),
     # Whoever is told may be slow: nobody else waits for them.
     "webhooks": (("webhooks",), 2),

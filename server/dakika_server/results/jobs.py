@@ -5,7 +5,7 @@ from procrastinate.contrib.django import app
 from dakika_server.jobs.tasks import in_database
 
 
-@app.task(queue="measure", name="results.find")
+@app.task(queue="findings", name="results.find")
 @in_database
 def find_for(brand_id: int, morning: bool = False) -> None:  # noqa: FBT001, FBT002 (arguments of a job go by name)
     """Compute a brand's findings; in the morning people are told of the new ones."""

@@ -265,7 +265,7 @@ def test_looking_again_is_the_workers_and_asked_twice_is_asked_once(client: Any,
 
 def test_a_morning_of_many_brands_keeps_nobody_waiting_who_looks_on(brand: Any) -> None:
     MORNING.ask(brand, clock.now())
-    assert [job.queue_name for job in ProcrastinateJob.objects.filter(task_name="results.find")] == ["measure"]
+    assert [job.queue_name for job in ProcrastinateJob.objects.filter(task_name="results.find")] == ["findings"]
 
 
 def test_an_audience_is_mixed_by_followers(client: Any, brand: Any, profile: Profile) -> None:
