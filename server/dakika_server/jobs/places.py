@@ -22,6 +22,9 @@ PLACES: dict[str, tuple[tuple[str, ...], int]] = {
     # One browser draws them all, a page at a time; beside it the figures of the next are worked out.
     "render": (("render", "printing"), 2),
 }
+# A worker that is told to take the one takes the other along: installations that part their workers by name need not
+# be told anew when a queue is parted.
+ALONG = {"findings": "measure"}
 MOST_PLACES = 64
 
 
@@ -40,4 +43,5 @@ def places(
         if not count.isascii() or not count.isdigit() or not 1 <= int(count) <= MOST_PLACES:
             raise ValueError(f"{part} is no number of places from 1 to {MOST_PLACES}")
         found[name] = int(count)
-    return {queues: found[name] for name, (queues, _) in usual.items() if not only or name in only}
+    taken = {name for name in usual if not only or name in only or ALONG.get(name) in only}
+    return {queues: found[name] for name, (queues, _) in usual.items() if name in taken}

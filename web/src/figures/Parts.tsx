@@ -23,7 +23,8 @@ export function Parts({ basis }: { basis: Basis }) {
           {shown.map((line) => (
             <tr key={line.key} className="rowline h-7">
               <td className="pr-3">
-                <Cut>{line.name}</Cut>
+                {/* Ways begin alike, and are told apart by where they go on. */}
+                {basis.parts_name === "way" ? line.name : <Cut>{line.name}</Cut>}
               </td>
               {hasShares && (
                 <>

@@ -13,6 +13,14 @@ def test_what_is_not_asked_for_stays_usual() -> None:
     assert {**asked, **{queues: usual[queues] for queues in asked}} == usual
 
 
+def test_no_queue_is_left_behind_where_workers_are_parted_as_before() -> None:
+    """As docs/operations.md tells of two workers, and as it told before findings had a place of their own."""
+    parted = [["render"], ["now", "collect", "files", "measure", "bulk", "webhooks"]]
+    taken = {queues for only in parted for queues in places("", only=only)}
+    assert taken == {queues for queues, _ in PLACES.values()}
+    assert set(places("", only=["findings"])) == {("findings",)}
+
+
 @pytest.mark.parametrize("asked", ["collekt=1", "collect=0", "collect=many", "collect", "collect=65", "collect=²"])
 def test_a_slip_of_the_pen_is_told(asked: str) -> None:
     with pytest.raises(ValueError, match="places"):

@@ -55,6 +55,8 @@ class Attribution(FigureKind):
         """What each model gives each channel, campaign or post."""
         rows, count, cents, _ = credited(_asked(study, params))
         is_value = params["of"] == "value"
+        if is_value:
+            rows.sort(key=lambda row: (-row.cents[Model.LINEAR.value], row.key))
         names = names_of(study.brand, params["by"], [row.key for row in rows])
         cells = [
             Cell(key=cell_key(row.key, model.value), name=f"{names.get(row.key) or row.key or 'none'}, {name}",

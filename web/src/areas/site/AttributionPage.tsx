@@ -61,7 +61,7 @@ export function AttributionPage() {
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
           <section className="min-w-0 overflow-y-auto border-r border-rule px-5 py-3" aria-labelledby="who-title">
             <h1 id="who-title" className="text-[18px] leading-6">
-              {attributionTitle(data.rows, data.conversions)}
+              {attributionTitle(data.rows, data.conversions, isValue ? "cents" : "counts")}
             </h1>
             {data.other_currencies.length > 0 && <p className="label">{besides(data.other_currencies)}</p>}
             <p>
@@ -134,6 +134,8 @@ function Models({ data, by, isValue, params }: ModelsProps) {
   const shown = (row: Attribution["rows"][number], model: string) =>
     isValue ? (row.cents[model] ?? 0) / 100 : (row.counts[model] ?? 0);
   const max = Math.max(1, ...data.rows.flatMap((row) => MODELS.map((m) => shown(row, m.key))));
+  // The most first, by what is told: the server's order is that of conversions.
+  const rows = isValue ? data.rows.toSorted((a, b) => shown(b, "linear") - shown(a, "linear")) : data.rows;
   const nothing = by === "channel" ? "direct" : by === "campaign" ? "no campaign" : "no post";
   const nameOf = (row: Attribution["rows"][number]) =>
     row.key === "" || row.key === "direct" ? nothing : by === "channel" ? channelName(networks, row.key) : row.name;
@@ -152,7 +154,7 @@ function Models({ data, by, isValue, params }: ModelsProps) {
           </tr>
         </thead>
         <tbody>
-          {data.rows.map((row) => {
+          {rows.map((row) => {
             const values = MODELS.map((m) => shown(row, m.key));
             const low = Math.min(...values);
             const high = Math.max(...values);

@@ -5,25 +5,21 @@ describe("rules of Site", () => {
   it("promises to say whether the answer depends on the model", () => {
     const even = Object.fromEntries(MODELS.map((m) => [m.key, 2]));
     const less = Object.fromEntries(MODELS.map((m) => [m.key, 1]));
-    expect(
-      attributionTitle(
-        [
-          { name: "Brevi", counts: even },
-          { name: "Commons", counts: less },
-        ],
-        3,
-      ),
-    ).toBe("Brevi brought the most, whichever way one counts");
-    expect(
-      attributionTitle(
-        [
-          { name: "Brevi", counts: even },
-          { name: "Commons", counts: { ...less, first: 5 } },
-        ],
-        3,
-      ),
-    ).toContain("depends");
-    expect(attributionTitle([], 0)).toBe("No conversions in these days");
+    const row = (name: string, counts: Record<string, number>, cents: Record<string, number> = {}) => ({
+      name,
+      counts,
+      cents,
+    });
+    const title = (...rows: ReturnType<typeof row>[]) => attributionTitle(rows, 3, "counts");
+    expect(title(row("Brevi", even), row("Commons", less))).toBe("Brevi brought the most, whichever way one counts");
+    expect(title(row("Brevi", even), row("Commons", { ...less, first: 5 }))).toContain("depends");
+    expect(attributionTitle([], 0, "counts")).toBe("No conversions in these days");
+    // Of value it says what value says.
+    const dear = [row("Brevi", even, less), row("Commons", less, even)];
+    expect(attributionTitle(dear, 3, "cents")).toBe("Commons brought the most, whichever way one counts");
+    expect(attributionTitle([row("Brevi", even), row("Commons", less)], 3, "cents")).toBe(
+      "These conversions are worth nothing yet",
+    );
     expect(channelName([{ key: "brevi", name: "Brevi" }], "brevi")).toBe("Brevi");
     expect(channelName([], "search.example")).toBe("search.example");
     const others = [

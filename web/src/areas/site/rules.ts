@@ -14,14 +14,14 @@ export const MODELS = [
   { key: "markov", name: "Removal", means: "by how many conversions would be missing without it" },
 ] as const;
 
-/** What the models say together: whether the answer depends on whom one asks. */
-export function attributionTitle(
-  rows: { name: string; counts: Record<string, number> }[],
-  conversions: number,
-): string {
+type Credited = { name: string; counts: Record<string, number>; cents: Record<string, number> };
+
+/** What the models say together, of conversions or of their value: whether the answer depends on whom one asks. */
+export function attributionTitle(rows: Credited[], conversions: number, told: "counts" | "cents"): string {
   if (conversions === 0 || rows.length === 0) return "No conversions in these days";
+  if (rows.every((row) => MODELS.every((m) => !row[told][m.key]))) return "These conversions are worth nothing yet";
   const winners = MODELS.map((m) =>
-    rows.reduce((best, row) => ((row.counts[m.key] ?? 0) > (best.counts[m.key] ?? 0) ? row : best)),
+    rows.reduce((best, row) => ((row[told][m.key] ?? 0) > (best[told][m.key] ?? 0) ? row : best)),
   );
   const names = [...new Set(winners.map((w) => w.name))];
   const first = names[0] ?? "";
